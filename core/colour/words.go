@@ -1,0 +1,77 @@
+package colour
+
+import "math"
+
+// Words says how q differs from p as a maker would: "a little lighter and
+// warmer". The degree follows CIEDE2000; at most two directions are named, the
+// second only when it is at least half as strong as the first.
+func Words(p, q Lab) string {
+	de := CIEDE2000(p, q)
+	var degree string
+	switch {
+	case de < 0.5:
+		return "the same to the eye"
+	case de < 1.5:
+		degree = "hardly"
+	case de < 4:
+		degree = "a little"
+	case de < 10:
+		degree = "clearly"
+	default:
+		degree = "much"
+	}
+	first, second := directions(p, q)
+	if second == "" {
+		return degree + " " + first
+	}
+	return degree + " " + first + " and " + second
+}
+
+// directions names the strongest one or two of lightness, chroma and hue.
+func directions(p, q Lab) (first, second string) {
+	dl, dc, dh, _ := differenceTerms(p, q)
+	type term struct {
+		size float64
+		word string
+	}
+	lightness := term{math.Abs(dl), pick(dl > 0, "lighter", "darker")}
+	chroma := term{math.Abs(dc), pick(dc > 0, "brighter", "duller")}
+	hue := term{math.Abs(dh), hueWord(q.A-p.A, q.B-p.B)}
+	if min(p.Chroma(), q.Chroma()) < 6 {
+		// Near grey a change of chroma is seen as a tint, not as brightness.
+		hue.size = math.Hypot(dc, dh)
+		chroma.size = 0
+	}
+	t := []term{lightness, chroma, hue}
+	for i := 1; i < 3; i++ {
+		if t[i].size > t[0].size {
+			t[0], t[i] = t[i], t[0]
+		}
+	}
+	if t[2].size > t[1].size {
+		t[1], t[2] = t[2], t[1]
+	}
+	if t[1].size < t[0].size/2 {
+		return t[0].word, ""
+	}
+	return t[0].word, t[1].word
+}
+
+// hueWord names the direction of a shift in a*, b*. Yellow to orange is warm,
+// its opposite cool; across that axis the words are redder and greener.
+func hueWord(da, db float64) string {
+	const warm = 70 * rad
+	along := da*math.Cos(warm) + db*math.Sin(warm)
+	across := da*math.Sin(warm) - db*math.Cos(warm)
+	if math.Abs(along) >= math.Abs(across) {
+		return pick(along > 0, "warmer", "cooler")
+	}
+	return pick(across > 0, "redder", "greener")
+}
+
+func pick(cond bool, a, b string) string {
+	if cond {
+		return a
+	}
+	return b
+}

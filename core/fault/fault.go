@@ -1,0 +1,79 @@
+// Package fault holds the one error that a maker reads: which field is wrong
+// and a sentence that says how to put it right. The same value feeds a form,
+// the API's problem details and the log.
+package fault
+
+import (
+	"errors"
+	"fmt"
+	"strings"
+)
+
+// Fault is one wrong input. Field is a path such as "components[2].parts",
+// empty when the request as a whole is meant.
+type Fault struct {
+	Field   string
+	Message string
+}
+
+// Error gives "field: message".
+func (f Fault) Error() string {
+	if f.Field == "" {
+		return f.Message
+	}
+	return f.Field + ": " + f.Message
+}
+
+// List is several faults found in one look at the input.
+type List []Fault
+
+// Error joins the faults with semicolons.
+func (l List) Error() string {
+	parts := make([]string, len(l))
+	for i, f := range l {
+		parts[i] = f.Error()
+	}
+	return strings.Join(parts, "; ")
+}
+
+// Add appends a fault with a formatted message.
+func (l *List) Add(field, format string, args ...any) {
+	*l = append(*l, Fault{field, fmt.Sprintf(format, args...)})
+}
+
+// Err is nil when the list is empty, so that callers can return it as is.
+func (l List) Err() error {
+	if len(l) == 0 {
+		return nil
+	}
+	return l
+}
+
+// New makes a single fault as an error.
+func New(field, format string, args ...any) error {
+	return List{{field, fmt.Sprintf(format, args...)}}
+}
+
+// From finds the faults in err; ok is false when err is of another sort.
+func From(err error) (l List, ok bool) {
+	ok = errors.As(err, &l)
+	return l, ok
+}
+
+// Under puts a path in front of every field of the faults in err. Other
+// errors pass unchanged.
+func Under(prefix string, err error) error {
+	l, ok := From(err)
+	if !ok {
+		return err
+	}
+	out := make(List, len(l))
+	for i, f := range l {
+		sep := "."
+		if f.Field == "" || strings.HasPrefix(f.Field, "[") {
+			sep = ""
+		}
+		out[i] = Fault{prefix + sep + f.Field, f.Message}
+	}
+	return out
+}

@@ -1,0 +1,200 @@
+// Package fibre knows the kinds of fibre and their preparations: how long and
+// how thick the fibres are, how they behave, what they lose in carding.
+package fibre
+
+import (
+	_ "embed"
+	"encoding/csv"
+	"fmt"
+	"strconv"
+	"strings"
+
+	"fairtangle/core/fault"
+)
+
+// Range is a low and a high value of a property; single fleeces fall outside.
+type Range struct{ Low, High float64 }
+
+// Mid is the middle of the range.
+func (r Range) Mid() float64 { return (r.Low + r.High) / 2 }
+
+// Kind is a fibre type with its properties.
+type Kind struct {
+	Key        string
+	Name       string
+	Family     string // wool, hair, down, silk, cotton, bast, regenerated, synthetic, sparkle, texture
+	Role       string // base, partner, shine, strength, short, sparkle, texture
+	DiameterUM Range  // for film the width of the strip
+	StapleMM   Range  // for neps and knops the size of the dot
+	Density    float64
+	Crimp      string // none, low, medium, high
+	Cohesion   string // grippy, smooth, slippery
+	Lustre     string // matt, semi, bright, mirror
+	LossPct    Range  // carding loss of the first pass, percent of mass
+	MaxPct     float64
+	Note       string
+	Own        bool // added by the maker
+}
+
+// Thickness is density × mean diameter in g/cm³·µm; visible surface per gram
+// goes as one over it.
+func (k Kind) Thickness() float64 { return k.Density * k.DiameterUM.Mid() }
+
+// Preparation is the state in which a lot lies on the shelf.
+type Preparation struct {
+	Key       string
+	Name      string
+	WhatItIs  string
+	OpensWith string
+	Note      string
+	// ReadyLossPct is what is lost until the fibre can be carded, percent of
+	// mass; the carding itself is not in it.
+	ReadyLossPct Range
+}
+
+// The words a property may have, in the order in which they are offered.
+var (
+	Families = []string{"wool", "hair", "down", "silk", "cotton", "bast", "regenerated", "synthetic", "sparkle", "texture"}
+	Roles    = []string{"base", "partner", "shine", "strength", "short", "sparkle", "texture"}
+	Crimps   = []string{"none", "low", "medium", "high"}
+	Cohesion = []string{"grippy", "smooth", "slippery"}
+	Lustres  = []string{"matt", "semi", "bright", "mirror"}
+)
+
+//go:embed fibres.csv
+var fibresCSV string
+
+//go:embed prep_forms.csv
+var prepsCSV string
+
+var (
+	kinds   = readKinds()
+	kindAt  = index(kinds, func(k Kind) string { return k.Key })
+	preps   = readPreparations()
+	prepsAt = index(preps, func(p Preparation) string { return p.Key })
+)
+
+// Kinds lists the built-in kinds in the order of the table.
+func Kinds() []Kind { return append([]Kind(nil), kinds...) }
+
+// Preparations lists the preparations in the order of the table.
+func Preparations() []Preparation { return append([]Preparation(nil), preps...) }
+
+// FindKind looks a built-in kind up by its key.
+func FindKind(key string) (Kind, bool) {
+	i, ok := kindAt[key]
+	if !ok {
+		return Kind{}, false
+	}
+	return kinds[i], true
+}
+
+// FindPreparation looks a preparation up by its key.
+func FindPreparation(key string) (Preparation, bool) {
+	i, ok := prepsAt[key]
+	if !ok {
+		return Preparation{}, false
+	}
+	return preps[i], true
+}
+
+func index[T any](list []T, key func(T) string) map[string]int {
+	m := make(map[string]int, len(list))
+	for i, v := range list {
+		m[key(v)] = i
+	}
+	return m
+}
+
+// table reads an embedded CSV into maps by column name. A damaged table is a
+// fault of the build, so it panics.
+func table(name, text string) []map[string]string {
+	rows, err := csv.NewReader(strings.NewReader(text)).ReadAll()
+	if err != nil || len(rows) < 2 {
+		panic(fmt.Sprintf("fibre: embedded %s is damaged: %v", name, err))
+	}
+	out := make([]map[string]string, 0, len(rows)-1)
+	for _, row := range rows[1:] {
+		m := make(map[string]string, len(row))
+		for i, col := range rows[0] {
+			m[col] = row[i]
+		}
+		out = append(out, m)
+	}
+	return out
+}
+
+func number(row map[string]string, col string) float64 {
+	if row[col] == "" {
+		return 0
+	}
+	v, err := strconv.ParseFloat(row[col], 64)
+	if err != nil {
+		panic(fmt.Sprintf("fibre: %s of %s: %v", col, row["key"], err))
+	}
+	return v
+}
+
+func between(row map[string]string, col string) Range {
+	return Range{number(row, col+"_low"), number(row, col+"_high")}
+}
+
+func readKinds() (out []Kind) {
+	for _, r := range table("fibres.csv", fibresCSV) {
+		out = append(out, Kind{
+			Key: r["key"], Name: r["name"], Family: r["family"], Role: r["role"],
+			DiameterUM: between(r, "diameter_um"), StapleMM: between(r, "staple_mm"),
+			Density: number(r, "density_g_cm3"), Crimp: r["crimp"], Cohesion: r["cohesion"],
+			Lustre: r["lustre"], LossPct: between(r, "carding_loss_pct"),
+			MaxPct: number(r, "usual_max_share_pct"), Note: r["note"],
+		})
+	}
+	return out
+}
+
+func readPreparations() (out []Preparation) {
+	for _, r := range table("prep_forms.csv", prepsCSV) {
+		out = append(out, Preparation{
+			Key: r["key"], Name: r["name"], WhatItIs: r["what_it_is"], OpensWith: r["opens_with"],
+			Note: r["note"], ReadyLossPct: between(r, "loss_to_card_ready_pct"),
+		})
+	}
+	return out
+}
+
+// Check finds what is wrong with a kind, field by field; the fields carry the
+// names of the columns of the table.
+func (k Kind) Check() error {
+	var l fault.List
+	if strings.TrimSpace(k.Name) == "" {
+		l.Add("name", "Give the kind a name.")
+	}
+	oneOf := func(field, v string, words []string) {
+		for _, w := range words {
+			if v == w {
+				return
+			}
+		}
+		l.Add(field, "Choose one of: %s.", strings.Join(words, ", "))
+	}
+	oneOf("family", k.Family, Families)
+	oneOf("role", k.Role, Roles)
+	oneOf("crimp", k.Crimp, Crimps)
+	oneOf("cohesion", k.Cohesion, Cohesion)
+	oneOf("lustre", k.Lustre, Lustres)
+	within := func(field, what string, r Range, lo, hi float64) {
+		switch {
+		case !(r.Low >= lo && r.Low <= hi):
+			l.Add(field+"_low", "%s lies between %g and %g.", what, lo, hi)
+		case !(r.High >= r.Low && r.High <= hi):
+			l.Add(field+"_high", "The high value is at least the low one and at most %g.", hi)
+		}
+	}
+	within("diameter_um", "The diameter in µm", k.DiameterUM, 1, 1000)
+	within("staple_mm", "The staple in mm", k.StapleMM, 1, 600)
+	within("carding_loss_pct", "The loss in percent", k.LossPct, 0, 50)
+	if !(k.Density >= 0.5 && k.Density <= 10) {
+		l.Add("density_g_cm3", "The density in g/cm³ lies between 0.5 and 10; wool has 1.31.")
+	}
+	return l.Err()
+}
