@@ -168,3 +168,14 @@ func TestSmallestSample(t *testing.T) {
 	assert.Equal(t, unit.Milligrams(8400), SmallestSample([]float64{0.94, 0.06}, 100, 5))
 	assert.Equal(t, unit.Milligrams(500), SmallestSample([]float64{1}, 100, 5))
 }
+
+// The worked plan beside the method: 60 % Corriedale sliver at (50 + 90)/2 =
+// 70 g, 40 % slick fibre at 90 g: 1/(0.60/70 + 0.40/90) = 76.8 g.
+func TestCapacityByHand(t *testing.T) {
+	caps := []unit.Grams{CapacityOf("medium", "carded_sliver", 90, 50), CapacityOf("none", "combed_top", 90, 50)}
+	assert.Equal(t, []unit.Grams{70, 90}, caps)
+	assert.InDelta(t, 76.8, float64(Capacity([]float64{0.6, 0.4}, caps)), 0.05)
+	assert.Equal(t, unit.Grams(70), CapacityOf("high", "combed_top", 90, 50))
+	assert.Equal(t, unit.Grams(50), CapacityOf("high", "picked_cloud", 90, 50))
+	assert.Equal(t, unit.Grams(50), CapacityOf("none", "locks", 90, 50))
+}

@@ -1,0 +1,233 @@
+package store
+
+import (
+	"context"
+	"strings"
+	"time"
+
+	"gorm.io/gorm"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+)
+
+// The reasons for a movement. Every gram has one.
+const (
+	WeighIn   = "weigh-in"
+	TakeOut   = "take-out"
+	Recount   = "recount"
+	Weighed   = "weighing"
+	Undone    = "undone"
+	FirstEver = "opening"
+)
+
+// LotFilter chooses lots of the shelf. Zero values choose everything.
+type LotFilter struct {
+	Search string
+	Kinds  []string // keys; nil means any
+	Stock  string   // "" any, "some" with fibre left, "none" empty
+	Sort   string   // colour, kind, grams, name
+	Offset int
+	Limit  int
+}
+
+// Lots gives a page of the shelf and how many lots the filter finds in all.
+func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64, err error) {
+	q := s.reading(ctx).Model(&Lot{})
+	for _, word := range strings.Fields(f.Search) {
+		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
+		q = q.Where(`(name || ' ' || kind || ' ' || note || ' ' || where_from) LIKE ? ESCAPE '\'`, like)
+	}
+	if f.Kinds != nil {
+		q = q.Where("kind IN ?", f.Kinds)
+	}
+	switch f.Stock {
+	case "some":
+		q = q.Where("grams_mg > 0")
+	case "none":
+		q = q.Where("grams_mg = 0")
+	}
+	if err = q.Count(&total).Error; err != nil {
+		return nil, 0, err
+	}
+	order := map[string]string{"kind": "kind, shelf_order, id", "grams": "grams_mg DESC, shelf_order, id", "name": "name COLLATE NOCASE, id"}[f.Sort]
+	if order == "" {
+		order = "shelf_order, id"
+	}
+	q = q.Order(order)
+	if f.Limit > 0 {
+		q = q.Limit(f.Limit).Offset(f.Offset)
+	}
+	err = q.Find(&lots).Error
+	return lots, total, err
+}
+
+// KindsInUse counts the lots of each kind on the shelf.
+func (s *Store) KindsInUse(ctx context.Context) (map[string]int, error) {
+	var rows []struct {
+		Kind string
+		N    int
+	}
+	err := s.reading(ctx).Model(&Lot{}).Select("kind, count(*) AS n").Group("kind").Scan(&rows).Error
+	out := map[string]int{}
+	for _, r := range rows {
+		out[r.Kind] = r.N
+	}
+	return out, err
+}
+
+// Lot gives a lot of the shelf.
+func (s *Store) Lot(ctx context.Context, id int64) (l Lot, err error) {
+	return l, found(s.reading(ctx).First(&l, id).Error)
+}
+
+// LotsByID gives lots by their ids, those in the bin too.
+func (s *Store) LotsByID(ctx context.Context, ids []int64) (map[int64]Lot, error) {
+	var lots []Lot
+	err := s.reading(ctx).Unscoped().Where("id IN ?", ids).Find(&lots).Error
+	out := make(map[int64]Lot, len(lots))
+	for _, l := range lots {
+		out[l.ID] = l
+	}
+	return out, err
+}
+
+// CreateLots puts lots on the shelf, all or none. Each one's GramsMg becomes
+// its opening movement.
+func (s *Store) CreateLots(ctx context.Context, lots []Lot, note string) ([]Lot, error) {
+	err := s.tx(ctx, func(tx *gorm.DB) error {
+		for i := range lots {
+			opening := lots[i].GramsMg
+			lots[i].Base, lots[i].GramsMg, lots[i].MovementCount = Base{Version: 1}, 0, 0
+			if err := tx.Create(&lots[i]).Error; err != nil {
+				return err
+			}
+			if opening == 0 {
+				continue
+			}
+			if _, err := s.move(tx, &lots[i], Movement{DeltaMg: opening, Reason: FirstEver, Note: note}); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return lots, err
+}
+
+// UpdateLot saves what describes a lot; its grams only change by movements.
+func (s *Store) UpdateLot(ctx context.Context, l Lot) (out Lot, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		return save(tx, &l, func(c *Lot) {
+			l.Base, l.GramsMg, l.MovementCount = c.Base, c.GramsMg, c.MovementCount
+			l.Version++
+			*c = l
+			out = l
+		})
+	})
+	return out, err
+}
+
+// Movements gives the ledger of a lot, the latest first.
+func (s *Store) Movements(ctx context.Context, lot int64, limit int) (m []Movement, err error) {
+	return m, s.reading(ctx).Where("lot_id = ?", lot).Order("id DESC").Limit(limit).Find(&m).Error
+}
+
+// AddMovement books a movement of a lot that must not take it below zero.
+func (s *Store) AddMovement(ctx context.Context, m Movement) (out Movement, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		var l Lot
+		if err := tx.First(&l, m.LotID).Error; err != nil {
+			return found(err)
+		}
+		out, err = s.move(tx, &l, m)
+		return err
+	})
+	return out, err
+}
+
+// CountTo books the difference between what the ledger says and what the
+// maker counted. Both are read in one transaction.
+func (s *Store) CountTo(ctx context.Context, lot int64, counted unit.Milligrams, note string) (out Movement, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		var l Lot
+		if err := tx.First(&l, lot).Error; err != nil {
+			return found(err)
+		}
+		out, err = s.move(tx, &l, Movement{DeltaMg: counted - l.GramsMg, Reason: Recount, Note: note})
+		return err
+	})
+	return out, err
+}
+
+// UndoMovement books the reverse of a movement, once. Movements of a
+// weighing are undone by undoing the weighing.
+func (s *Store) UndoMovement(ctx context.Context, lot, movement int64) (out Movement, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		var m Movement
+		if err := tx.Where("lot_id = ?", lot).First(&m, movement).Error; err != nil {
+			return found(err)
+		}
+		if m.Reason == Weighed || m.Reason == Undone {
+			return fault.New("", "This line belongs to a weigh-out. Undo the weighing there.")
+		}
+		out, err = s.reverse(tx, m)
+		return err
+	})
+	return out, err
+}
+
+// reverse books the opposite of m. Fibre in the bin takes it back too.
+func (s *Store) reverse(tx *gorm.DB, m Movement) (Movement, error) {
+	var n int64
+	if err := tx.Model(&Movement{}).Where("undoes_id = ?", m.ID).Count(&n).Error; err != nil {
+		return Movement{}, err
+	}
+	if n > 0 {
+		return Movement{}, fault.New("", "This line was undone already.")
+	}
+	var l Lot
+	if err := tx.Unscoped().First(&l, m.LotID).Error; err != nil {
+		return Movement{}, found(err)
+	}
+	return s.move(tx, &l, Movement{DeltaMg: -m.DeltaMg, Reason: Undone, UndoesID: &m.ID})
+}
+
+// move adds a line to the ledger and brings the lot's balance along.
+func (s *Store) move(tx *gorm.DB, l *Lot, m Movement) (Movement, error) {
+	after := l.GramsMg + m.DeltaMg
+	if after < 0 {
+		return m, Short{Lot: l.Name, Have: l.GramsMg, Need: -m.DeltaMg}
+	}
+	if after.Grams() > unit.MaxGrams {
+		return m, fault.New("grams", "A lot holds at most %g g.", float64(unit.MaxGrams))
+	}
+	m.LotID, m.At, m.BalanceMg = l.ID, s.now().UTC(), after
+	if err := tx.Create(&m).Error; err != nil {
+		return m, err
+	}
+	l.GramsMg = after
+	l.MovementCount++
+	return m, tx.Unscoped().Model(&Lot{}).Where("id = ?", l.ID).
+		UpdateColumns(map[string]any{"grams_mg": after, "movement_count": l.MovementCount}).Error
+}
+
+// Short is returned when a movement would take a lot below zero.
+type Short struct {
+	Lot        string
+	Have, Need unit.Milligrams
+}
+
+// Error says how much there is.
+func (s Short) Error() string { return "not enough of " + s.Lot }
+
+// Drift lists the lots whose balance is not the sum of their movements. It is
+// empty unless the file was damaged from outside.
+func (s *Store) Drift(ctx context.Context) (ids []int64, err error) {
+	return ids, s.reading(ctx).Raw(`SELECT l.id FROM lots l LEFT JOIN movements m ON m.lot_id = l.id
+		GROUP BY l.id HAVING l.grams_mg <> coalesce(sum(m.delta_mg), 0) OR l.movement_count <> count(m.id)`).Scan(&ids).Error
+}
+
+// binDays is how long the bin keeps what was put into it.
+const binDays = 30
+
+func (s *Store) binLimit() time.Time { return s.now().UTC().AddDate(0, 0, -binDays) }

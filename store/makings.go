@@ -1,0 +1,138 @@
+package store
+
+import (
+	"context"
+
+	"gorm.io/gorm"
+)
+
+// Makings lists the makings with their blends, the latest touched first.
+func (s *Store) Makings(ctx context.Context, archived bool) (out []Making, err error) {
+	q := s.reading(ctx).Where("archived_at IS NULL")
+	if archived {
+		q = s.reading(ctx).Where("archived_at IS NOT NULL")
+	}
+	return out, q.Order("updated_at DESC, id DESC").Find(&out).Error
+}
+
+// Making gives one making.
+func (s *Store) Making(ctx context.Context, id int64) (m Making, err error) {
+	return m, found(s.reading(ctx).First(&m, id).Error)
+}
+
+// CreateMaking adds a making.
+func (s *Store) CreateMaking(ctx context.Context, m Making) (Making, error) {
+	m.Base = Base{Version: 1}
+	return m, s.write.WithContext(ctx).Create(&m).Error
+}
+
+// UpdateMaking saves a making's name, note and archive mark.
+func (s *Store) UpdateMaking(ctx context.Context, m Making) (out Making, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		return save(tx, &m, func(c *Making) {
+			c.Name, c.Note, c.ArchivedAt = m.Name, m.Note, m.ArchivedAt
+			c.Version++
+			out = *c
+		})
+	})
+	return out, err
+}
+
+// CopyMaking copies a making with its blends; weigh-outs stay behind, they
+// tell what was done with the first.
+func (s *Store) CopyMaking(ctx context.Context, id int64, name string) (out Making, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		if err := tx.First(&out, id).Error; err != nil {
+			return found(err)
+		}
+		out.Base, out.Name, out.ArchivedAt = Base{Version: 1}, name, nil
+		if err := tx.Create(&out).Error; err != nil {
+			return err
+		}
+		var blends []Blend
+		if err := tx.Preload("Components", inOrder).Where("making_id = ?", id).Order("id").Find(&blends).Error; err != nil {
+			return err
+		}
+		for _, b := range blends {
+			b.Base, b.MakingID = Base{Version: 1}, out.ID
+			if err := createBlend(tx, &b); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return out, err
+}
+
+func inOrder(db *gorm.DB) *gorm.DB { return db.Order("position") }
+
+// BlendsOf lists the blends of makings with their components.
+func (s *Store) BlendsOf(ctx context.Context, makings []int64) (out []Blend, err error) {
+	return out, s.reading(ctx).Preload("Components", inOrder).Where("making_id IN ?", makings).Order("id").Find(&out).Error
+}
+
+// BlendsUsing lists the blends in which a lot is a component.
+func (s *Store) BlendsUsing(ctx context.Context, lot int64) (out []Blend, err error) {
+	return out, s.reading(ctx).Where(`id IN (SELECT blend_id FROM blend_components WHERE lot_id = ?)
+		AND making_id IN (SELECT id FROM makings WHERE deleted_at IS NULL)`, lot).Order("id").Find(&out).Error
+}
+
+// Blend gives one blend with its components.
+func (s *Store) Blend(ctx context.Context, id int64) (b Blend, err error) {
+	return b, found(s.reading(ctx).Preload("Components", inOrder).First(&b, id).Error)
+}
+
+// CreateBlend adds a blend to a making.
+func (s *Store) CreateBlend(ctx context.Context, b Blend) (Blend, error) {
+	b.Base = Base{Version: 1}
+	err := s.tx(ctx, func(tx *gorm.DB) error {
+		if err := tx.First(&Making{}, b.MakingID).Error; err != nil {
+			return found(err)
+		}
+		return createBlend(tx, &b)
+	})
+	return b, err
+}
+
+func createBlend(tx *gorm.DB, b *Blend) error {
+	number(b.Components, 0)
+	return tx.Create(b).Error
+}
+
+// number makes components new rows in their order.
+func number(components []BlendComponent, blend int64) {
+	for i := range components {
+		components[i].ID, components[i].BlendID, components[i].Position = 0, blend, i
+	}
+}
+
+// UpdateBlend replaces a blend with its components.
+func (s *Store) UpdateBlend(ctx context.Context, b Blend) (out Blend, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		var current Blend
+		if err := tx.Preload("Components", inOrder).First(&current, b.ID).Error; err != nil {
+			return found(err)
+		}
+		if current.Version != b.Version {
+			return Stale{Current: current}
+		}
+		if err := tx.Where("blend_id = ?", b.ID).Delete(&BlendComponent{}).Error; err != nil {
+			return err
+		}
+		number(b.Components, b.ID)
+		if len(b.Components) > 0 {
+			if err := tx.Create(&b.Components).Error; err != nil {
+				return err
+			}
+		}
+		current.Name, current.TotalMg, current.Passes, current.TargetHex, current.Components = b.Name, b.TotalMg, b.Passes, b.TargetHex, nil
+		current.Version++
+		if err := tx.Omit("Components").Select("*").Updates(&current).Error; err != nil {
+			return err
+		}
+		current.Components = b.Components
+		out = current
+		return tx.Model(&Making{}).Where("id = ?", current.MakingID).UpdateColumn("updated_at", s.now().UTC()).Error
+	})
+	return out, err
+}

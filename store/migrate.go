@@ -1,0 +1,100 @@
+package store
+
+import (
+	"strings"
+
+	"github.com/go-gormigrate/gormigrate/v2"
+	"gorm.io/gorm"
+)
+
+// migrations only go forward. A migration that was released is never changed.
+func migrations() []*gormigrate.Migration {
+	return []*gormigrate.Migration{
+		{ID: "0001-first-slice", Migrate: statements(firstSlice)},
+	}
+}
+
+func migrate(db *gorm.DB) error {
+	o := *gormigrate.DefaultOptions
+	o.UseTransaction = true
+	return gormigrate.New(db, &o, migrations()).Migrate()
+}
+
+// statements runs SQL statements that are parted by lines holding only "--".
+func statements(sql string) gormigrate.MigrateFunc {
+	return func(tx *gorm.DB) error {
+		for _, stmt := range strings.Split(sql, "\n--\n") {
+			if err := tx.Exec(stmt).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+}
+
+const base = `id INTEGER PRIMARY KEY AUTOINCREMENT, version INTEGER NOT NULL, created_at DATETIME NOT NULL, updated_at DATETIME NOT NULL, deleted_at DATETIME`
+
+const firstSlice = `CREATE TABLE lots (` + base + `,
+	name TEXT NOT NULL, kind TEXT NOT NULL, preparation TEXT NOT NULL, colours TEXT NOT NULL,
+	shelf_order REAL NOT NULL, grams_mg INTEGER NOT NULL CHECK (grams_mg >= 0), staple_mm REAL,
+	superwash NUMERIC NOT NULL, cents_per100g INTEGER, where_from TEXT NOT NULL, note TEXT NOT NULL,
+	movement_count INTEGER NOT NULL)
+--
+CREATE INDEX lots_order ON lots (shelf_order, id) WHERE deleted_at IS NULL
+--
+CREATE TABLE movements (id INTEGER PRIMARY KEY AUTOINCREMENT, lot_id INTEGER NOT NULL REFERENCES lots (id),
+	at DATETIME NOT NULL, delta_mg INTEGER NOT NULL, balance_mg INTEGER NOT NULL CHECK (balance_mg >= 0),
+	reason TEXT NOT NULL, note TEXT NOT NULL, undoes_id INTEGER UNIQUE REFERENCES movements (id))
+--
+CREATE INDEX movements_lot ON movements (lot_id, id)
+--
+CREATE TRIGGER movements_stay BEFORE UPDATE ON movements BEGIN SELECT RAISE(ABORT, 'the ledger is only added to'); END
+--
+CREATE TRIGGER movements_never_go BEFORE DELETE ON movements BEGIN SELECT RAISE(ABORT, 'the ledger is only added to'); END
+--
+CREATE TABLE kinds (` + base + `, name TEXT NOT NULL, family TEXT NOT NULL, role TEXT NOT NULL,
+	diameter_low REAL NOT NULL, diameter_high REAL NOT NULL, staple_low REAL NOT NULL, staple_high REAL NOT NULL,
+	density REAL NOT NULL, crimp TEXT NOT NULL, cohesion TEXT NOT NULL, lustre TEXT NOT NULL,
+	loss_pct_low REAL NOT NULL, loss_pct_high REAL NOT NULL, note TEXT NOT NULL)
+--
+CREATE TABLE makings (` + base + `, name TEXT NOT NULL, note TEXT NOT NULL, archived_at DATETIME)
+--
+CREATE TABLE blends (` + base + `, making_id INTEGER NOT NULL REFERENCES makings (id), name TEXT NOT NULL,
+	total_mg INTEGER NOT NULL, passes INTEGER NOT NULL, target_hex TEXT NOT NULL)
+--
+CREATE INDEX blends_making ON blends (making_id)
+--
+CREATE TABLE blend_components (id INTEGER PRIMARY KEY AUTOINCREMENT, blend_id INTEGER NOT NULL REFERENCES blends (id),
+	position INTEGER NOT NULL, lot_id INTEGER REFERENCES lots (id), name TEXT NOT NULL, kind TEXT NOT NULL,
+	preparation TEXT NOT NULL, hex TEXT NOT NULL, parts REAL NOT NULL CHECK (parts > 0), locked NUMERIC NOT NULL,
+	UNIQUE (blend_id, position))
+--
+CREATE INDEX blend_components_lot ON blend_components (lot_id)
+--
+CREATE TABLE equipment (` + base + `, preset TEXT NOT NULL, name TEXT NOT NULL, type TEXT NOT NULL, drive TEXT NOT NULL,
+	width_mm REAL NOT NULL, length_mm REAL NOT NULL, tpi REAL NOT NULL, tooth_mm REAL NOT NULL, smooth_g REAL NOT NULL,
+	lofty_g REAL NOT NULL, minutes REAL NOT NULL, feed_g REAL NOT NULL, note TEXT NOT NULL)
+--
+CREATE TABLE weighouts (` + base + `, blend_id INTEGER NOT NULL REFERENCES blends (id), name TEXT NOT NULL,
+	units INTEGER NOT NULL, finished_mg INTEGER NOT NULL, passes INTEGER NOT NULL, step_mg INTEGER NOT NULL)
+--
+CREATE INDEX weighouts_blend ON weighouts (blend_id)
+--
+CREATE TABLE weighout_components (id INTEGER PRIMARY KEY AUTOINCREMENT, weighout_id INTEGER NOT NULL REFERENCES weighouts (id),
+	position INTEGER NOT NULL, lot_id INTEGER REFERENCES lots (id), name TEXT NOT NULL, kind TEXT NOT NULL, preparation TEXT NOT NULL,
+	hex TEXT NOT NULL, share REAL NOT NULL, loss_pct REAL NOT NULL, joins_at_pass INTEGER NOT NULL, UNIQUE (weighout_id, position))
+--
+CREATE TABLE weighout_cells (id INTEGER PRIMARY KEY AUTOINCREMENT, weighout_id INTEGER NOT NULL REFERENCES weighouts (id),
+	unit INTEGER NOT NULL, position INTEGER NOT NULL, planned_mg INTEGER NOT NULL, target_mg INTEGER NOT NULL,
+	weighed_mg INTEGER NOT NULL, done NUMERIC NOT NULL, UNIQUE (weighout_id, unit, position))
+--
+CREATE TABLE weighings (id INTEGER PRIMARY KEY AUTOINCREMENT, key TEXT NOT NULL UNIQUE, weighout_id INTEGER NOT NULL REFERENCES weighouts (id),
+	unit INTEGER NOT NULL, position INTEGER NOT NULL, grams_mg INTEGER NOT NULL CHECK (grams_mg > 0), policy TEXT NOT NULL,
+	movement_id INTEGER REFERENCES movements (id), at DATETIME NOT NULL, undone_at DATETIME, before TEXT NOT NULL)
+--
+CREATE INDEX weighings_weighout ON weighings (weighout_id, id)
+--
+CREATE TABLE settings (` + base + `, weight_unit TEXT NOT NULL, length_unit TEXT NOT NULL, step_mg INTEGER NOT NULL,
+	ground TEXT NOT NULL, model TEXT NOT NULL, model_parameter REAL NOT NULL, covering_power NUMERIC NOT NULL, currency TEXT NOT NULL)
+--
+INSERT INTO settings VALUES (1, 1, CURRENT_TIMESTAMP, CURRENT_TIMESTAMP, NULL, 'g', 'cm', 100, 'light', 'stearns-noechel', 0.15, 0, '')`

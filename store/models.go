@@ -1,0 +1,199 @@
+package store
+
+import (
+	"time"
+
+	"gorm.io/gorm"
+
+	"fairtangle/core/unit"
+)
+
+// Base is the identity, version and bin mark of a row that can be edited.
+type Base struct {
+	ID        int64 `gorm:"primaryKey"`
+	Version   int64
+	CreatedAt time.Time
+	UpdatedAt time.Time
+	DeletedAt gorm.DeletedAt // when it went to the bin
+}
+
+func (b Base) id() int64      { return b.ID }
+func (b Base) version() int64 { return b.Version }
+
+// Colour is one colour of a lot with its share of the lot.
+type Colour struct {
+	Hex    string  `json:"hex"`
+	Share  float64 `json:"share"`
+	Source string  `json:"source"`
+}
+
+// Lot is one bag or bundle on the shelf. GramsMg is the sum of its movements,
+// kept beside them in the same transaction.
+type Lot struct {
+	Base
+	Name          string
+	Kind          string
+	Preparation   string
+	Colours       []Colour `gorm:"serializer:json"`
+	ShelfOrder    float64  // colour.ShelfOrder of the mean colour
+	GramsMg       unit.Milligrams
+	StapleMM      *float64
+	Superwash     bool
+	CentsPer100g  *int64
+	WhereFrom     string
+	Note          string
+	MovementCount int64
+}
+
+// Movement is a line of the fibre ledger. Lines are added, never changed.
+type Movement struct {
+	ID        int64 `gorm:"primaryKey"`
+	LotID     int64
+	At        time.Time
+	DeltaMg   unit.Milligrams
+	BalanceMg unit.Milligrams
+	Reason    string
+	Note      string
+	UndoesID  *int64
+}
+
+// Kind is a kind of fibre that the maker added.
+type Kind struct {
+	Base
+	Name                      string
+	Family, Role              string
+	DiameterLow, DiameterHigh float64
+	StapleLow, StapleHigh     float64
+	Density                   float64
+	Crimp, Cohesion, Lustre   string
+	LossPctLow, LossPctHigh   float64
+	Note                      string
+}
+
+// Making is one piece of work.
+type Making struct {
+	Base
+	Name       string
+	Note       string
+	ArchivedAt *time.Time
+}
+
+// Blend is a recipe of a making.
+type Blend struct {
+	Base
+	MakingID   int64
+	Name       string
+	TotalMg    unit.Milligrams // finished
+	Passes     int             // planned
+	TargetHex  string
+	Components []BlendComponent `gorm:"foreignKey:BlendID"`
+}
+
+// BlendComponent is a lot, or a kind and colour still to buy, with its parts.
+type BlendComponent struct {
+	ID          int64 `gorm:"primaryKey"`
+	BlendID     int64
+	Position    int
+	LotID       *int64
+	Name        string
+	Kind        string
+	Preparation string
+	Hex         string
+	Parts       float64
+	Locked      bool
+}
+
+// Equipment is a carder, a board or a pair of cards.
+type Equipment struct {
+	Base
+	Preset   string
+	Name     string
+	Type     string // drum, board, hand_cards
+	Drive    string // hand, electric
+	WidthMM  float64
+	LengthMM float64
+	TPI      float64
+	ToothMM  float64
+	SmoothG  float64
+	LoftyG   float64
+	Minutes  float64
+	FeedG    float64
+	Note     string
+}
+
+// TableName keeps the uncountable noun as it is.
+func (Equipment) TableName() string { return "equipment" }
+
+// Weighout is a table of grams to weigh and how far it is worked through.
+type Weighout struct {
+	Base
+	BlendID    int64
+	Name       string
+	Units      int
+	FinishedMg unit.Milligrams
+	Passes     int
+	StepMg     unit.Milligrams
+	Components []WeighoutComponent `gorm:"foreignKey:WeighoutID"`
+	Cells      []WeighoutCell      `gorm:"foreignKey:WeighoutID"`
+	Weighings  []Weighing          `gorm:"foreignKey:WeighoutID"`
+}
+
+// WeighoutComponent is a component as it was when the weigh-out was made.
+type WeighoutComponent struct {
+	ID          int64 `gorm:"primaryKey"`
+	WeighoutID  int64
+	Position    int
+	LotID       *int64
+	Name        string
+	Kind        string
+	Preparation string
+	Hex         string
+	Share       float64
+	LossPct     float64
+	JoinsAtPass int
+}
+
+// WeighoutCell is one component of one unit: planned, what it should be now,
+// and what lies in the bowl.
+type WeighoutCell struct {
+	ID         int64 `gorm:"primaryKey"`
+	WeighoutID int64
+	Unit       int
+	Position   int
+	PlannedMg  unit.Milligrams
+	TargetMg   unit.Milligrams
+	WeighedMg  unit.Milligrams
+	Done       bool
+}
+
+// Weighing is one acknowledged reading.
+type Weighing struct {
+	ID         int64 `gorm:"primaryKey"`
+	Key        string
+	WeighoutID int64
+	Unit       int
+	Position   int
+	GramsMg    unit.Milligrams
+	Policy     string
+	MovementID *int64
+	At         time.Time
+	UndoneAt   *time.Time
+	// Before is the unit's cells as they were, for undo.
+	Before []WeighoutCell `gorm:"serializer:json"`
+}
+
+// Settings are the workshop's own, one row.
+type Settings struct {
+	Base
+	WeightUnit     string // g, oz
+	LengthUnit     string // cm, in
+	StepMg         unit.Milligrams
+	Ground         string // light, mid, dark
+	Model          string
+	ModelParameter float64
+	CoveringPower  bool
+	Currency       string
+}
+
+// TableName keeps the plural as it is.
+func (Settings) TableName() string { return "settings" }

@@ -1,0 +1,135 @@
+// Package store keeps the maker's data in one SQLite file: plain rows through
+// GORM, forward-only migrations, and a fibre ledger that is only ever added to.
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/url"
+	"os"
+	"path/filepath"
+	"time"
+
+	"gorm.io/driver/sqlite"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+	_ "modernc.org/sqlite" // the pure-Go driver, named "sqlite"
+)
+
+// FileName is the database's name inside the data directory.
+const FileName = "fairtangle.db"
+
+// Store is an open database. Reads go to a pool, writes to one connection, so
+// that writers queue instead of failing.
+type Store struct {
+	read  *gorm.DB
+	write *gorm.DB
+	now   func() time.Time
+}
+
+// ErrNotFound is returned for a row that is not there or lies in the bin.
+var ErrNotFound = errors.New("not found")
+
+// Stale is returned for a change based on an old version of a row. Current is
+// the row as it stands.
+type Stale struct{ Current any }
+
+// Error says what happened in a maker's words.
+func (s Stale) Error() string {
+	return "This was changed in another window in the meantime."
+}
+
+// Open opens or creates the database in dir and brings it up to date. now
+// gives the time for new rows.
+func Open(dir string, now func() time.Time) (*Store, error) {
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return nil, fmt.Errorf("data directory: %w", err)
+	}
+	s := &Store{now: now}
+	var err error
+	if s.write, err = connect(filepath.Join(dir, FileName), 1); err != nil {
+		return nil, err
+	}
+	if err = migrate(s.write); err != nil {
+		s.closeAll()
+		return nil, fmt.Errorf("bring the database up to date: %w", err)
+	}
+	if s.read, err = connect(filepath.Join(dir, FileName), 4); err != nil {
+		s.closeAll()
+		return nil, err
+	}
+	return s, nil
+}
+
+func connect(path string, conns int) (*gorm.DB, error) {
+	q := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(5000)"}, "_txlock": {"immediate"}}
+	db, err := gorm.Open(sqlite.Dialector{DriverName: "sqlite", DSN: "file:" + path + "?" + q.Encode()},
+		&gorm.Config{Logger: logger.Discard, PrepareStmt: true, SkipDefaultTransaction: true})
+	if err != nil {
+		return nil, fmt.Errorf("open database: %w", err)
+	}
+	pool, err := db.DB()
+	if err != nil {
+		return nil, fmt.Errorf("open database: %w", err)
+	}
+	pool.SetMaxOpenConns(conns)
+	return db, nil
+}
+
+// Close closes the database.
+func (s *Store) Close() error { return s.closeAll() }
+
+func (s *Store) closeAll() error {
+	var errs []error
+	for _, db := range []*gorm.DB{s.read, s.write} {
+		if db == nil {
+			continue
+		}
+		pool, err := db.DB()
+		if err == nil {
+			err = pool.Close()
+		}
+		errs = append(errs, err)
+	}
+	return errors.Join(errs...)
+}
+
+// tx runs f in one writing transaction.
+func (s *Store) tx(ctx context.Context, f func(*gorm.DB) error) error {
+	return s.write.WithContext(ctx).Transaction(f)
+}
+
+func (s *Store) reading(ctx context.Context) *gorm.DB { return s.read.WithContext(ctx) }
+
+// found turns GORM's "record not found" into ErrNotFound.
+func found(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrNotFound
+	}
+	return err
+}
+
+// row is what every table that two windows may edit has in common.
+type row interface {
+	id() int64
+	version() int64
+}
+
+// save writes all columns of r where its version is still the stored one and
+// raises it. A newer stored version is a Stale with the stored row.
+func save[T any, R interface {
+	*T
+	row
+}](tx *gorm.DB, r R, set func(R)) error {
+	var current T
+	c := R(&current)
+	if err := tx.First(c, r.id()).Error; err != nil {
+		return found(err)
+	}
+	if c.version() != r.version() {
+		return Stale{Current: current}
+	}
+	set(c)
+	return tx.Select("*").Updates(c).Error
+}

@@ -1,0 +1,151 @@
+package store
+
+import (
+	"context"
+
+	"gorm.io/gorm"
+
+	"fairtangle/core/fault"
+)
+
+func byUnit(db *gorm.DB) *gorm.DB { return db.Order("unit, position") }
+func byID(db *gorm.DB) *gorm.DB   { return db.Order("id") }
+
+func whole(db *gorm.DB) *gorm.DB {
+	return db.Preload("Components", inOrder).Preload("Cells", byUnit).Preload("Weighings", byID)
+}
+
+// Weighout gives a weigh-out whole.
+func (s *Store) Weighout(ctx context.Context, id int64) (w Weighout, err error) {
+	return w, found(whole(s.reading(ctx)).First(&w, id).Error)
+}
+
+// WeighoutsOf lists the weigh-outs of blends with their cells.
+func (s *Store) WeighoutsOf(ctx context.Context, blends []int64) (out []Weighout, err error) {
+	return out, s.reading(ctx).Preload("Cells", byUnit).Where("blend_id IN ?", blends).Order("id DESC").Find(&out).Error
+}
+
+// CreateWeighout adds a weigh-out with its components and cells.
+func (s *Store) CreateWeighout(ctx context.Context, w Weighout) (Weighout, error) {
+	w.Base = Base{Version: 1}
+	err := s.tx(ctx, func(tx *gorm.DB) error {
+		if err := tx.First(&Blend{}, w.BlendID).Error; err != nil {
+			return found(err)
+		}
+		return tx.Create(&w).Error
+	})
+	return w, err
+}
+
+// RenameWeighout saves the name.
+func (s *Store) RenameWeighout(ctx context.Context, id, version int64, name string) (out Weighout, err error) {
+	err = s.changeWeighout(ctx, id, version, func(_ *gorm.DB, w *Weighout) error {
+		w.Name = name
+		return nil
+	}, &out)
+	return out, err
+}
+
+// Weigh books one reading: the weighing, the movement out of the lot, and the
+// cells of its unit as change leaves them, in one transaction. The same key a
+// second time changes nothing and gives the weigh-out as it is, so that a
+// client may try again after a lost connection.
+func (s *Store) Weigh(ctx context.Context, id, version int64, w Weighing, change func(*Weighout) error) (out Weighout, err error) {
+	var again int64
+	if err := s.write.WithContext(ctx).Model(&Weighing{}).Where("key = ? AND weighout_id = ?", w.Key, id).Count(&again).Error; err != nil {
+		return out, err
+	}
+	if again > 0 {
+		return s.Weighout(ctx, id)
+	}
+	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, wo *Weighout) error {
+		for _, c := range wo.Cells {
+			if c.Unit == w.Unit {
+				w.Before = append(w.Before, c)
+			}
+		}
+		if err := change(wo); err != nil {
+			return err
+		}
+		if lot := wo.Components[w.Position].LotID; lot != nil {
+			var l Lot
+			if err := tx.First(&l, *lot).Error; err != nil {
+				return fault.New("grams", "The lot of this component lies in the bin. Restore it first.")
+			}
+			m, err := s.move(tx, &l, Movement{DeltaMg: -w.GramsMg, Reason: Weighed, Note: wo.Name})
+			if err != nil {
+				return err
+			}
+			w.MovementID = &m.ID
+		}
+		w.WeighoutID, w.At = id, s.now().UTC()
+		return tx.Create(&w).Error
+	}, &out)
+	return out, err
+}
+
+// UndoWeighing takes back the last weighing that is not undone: the fibre goes
+// back to its lot, the unit's cells are as they were.
+func (s *Store) UndoWeighing(ctx context.Context, id, version int64) (out Weighout, err error) {
+	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, wo *Weighout) error {
+		last := -1
+		for i, w := range wo.Weighings {
+			if w.UndoneAt == nil {
+				last = i
+			}
+		}
+		if last < 0 {
+			return fault.New("", "Nothing was weighed yet.")
+		}
+		w := wo.Weighings[last]
+		if w.MovementID != nil {
+			var m Movement
+			if err := tx.First(&m, *w.MovementID).Error; err != nil {
+				return err
+			}
+			if _, err := s.reverse(tx, m); err != nil {
+				return err
+			}
+		}
+		for i, c := range wo.Cells {
+			for _, b := range w.Before {
+				if c.Unit == b.Unit && c.Position == b.Position {
+					wo.Cells[i].TargetMg, wo.Cells[i].WeighedMg, wo.Cells[i].Done = b.TargetMg, b.WeighedMg, b.Done
+				}
+			}
+		}
+		return tx.Model(&Weighing{}).Where("id = ?", w.ID).UpdateColumn("undone_at", s.now().UTC()).Error
+	}, &out)
+	return out, err
+}
+
+// changeWeighout loads a weigh-out, checks its version, lets change alter it,
+// and saves it with its cells.
+func (s *Store) changeWeighout(ctx context.Context, id, version int64, change func(*gorm.DB, *Weighout) error, out *Weighout) error {
+	return s.tx(ctx, func(tx *gorm.DB) error {
+		var w Weighout
+		if err := whole(tx).First(&w, id).Error; err != nil {
+			return found(err)
+		}
+		if w.Version != version {
+			return Stale{Current: w}
+		}
+		before := append([]WeighoutCell(nil), w.Cells...)
+		if err := change(tx, &w); err != nil {
+			return err
+		}
+		for i, c := range w.Cells {
+			if c == before[i] {
+				continue
+			}
+			if err := tx.Select("*").Updates(&c).Error; err != nil {
+				return err
+			}
+		}
+		w.Version++
+		if err := tx.Model(&Weighout{}).Where("id = ?", id).Updates(map[string]any{"version": w.Version, "name": w.Name}).Error; err != nil {
+			return err
+		}
+		return whole(tx).First(out, id).Error
+	})
+}

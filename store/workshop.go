@@ -1,0 +1,89 @@
+package store
+
+import (
+	"context"
+
+	"gorm.io/gorm"
+)
+
+// Settings gives the workshop's settings.
+func (s *Store) Settings(ctx context.Context) (v Settings, err error) {
+	return v, s.reading(ctx).First(&v, 1).Error
+}
+
+// UpdateSettings saves the settings.
+func (s *Store) UpdateSettings(ctx context.Context, v Settings) (out Settings, err error) {
+	v.ID = 1
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		return save(tx, &v, func(c *Settings) {
+			v.Base = c.Base
+			v.Version++
+			*c = v
+			out = v
+		})
+	})
+	return out, err
+}
+
+// Equipment lists the equipment.
+func (s *Store) Equipment(ctx context.Context) (out []Equipment, err error) {
+	return out, s.reading(ctx).Order("id").Find(&out).Error
+}
+
+// OneEquipment gives one piece of equipment.
+func (s *Store) OneEquipment(ctx context.Context, id int64) (e Equipment, err error) {
+	return e, found(s.reading(ctx).First(&e, id).Error)
+}
+
+// CreateEquipment adds a piece of equipment.
+func (s *Store) CreateEquipment(ctx context.Context, e Equipment) (Equipment, error) {
+	e.Base = Base{Version: 1}
+	return e, s.write.WithContext(ctx).Create(&e).Error
+}
+
+// UpdateEquipment saves a piece of equipment.
+func (s *Store) UpdateEquipment(ctx context.Context, e Equipment) (out Equipment, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		return save(tx, &e, func(c *Equipment) {
+			e.Base = c.Base
+			e.Version++
+			*c = e
+			out = e
+		})
+	})
+	return out, err
+}
+
+// Kinds lists the maker's own kinds; withBin those in the bin too, for lots
+// that still name them.
+func (s *Store) Kinds(ctx context.Context, withBin bool) (out []Kind, err error) {
+	q := s.reading(ctx)
+	if withBin {
+		q = q.Unscoped()
+	}
+	return out, q.Order("name COLLATE NOCASE, id").Find(&out).Error
+}
+
+// Kind gives one of the maker's own kinds.
+func (s *Store) Kind(ctx context.Context, id int64) (k Kind, err error) {
+	return k, found(s.reading(ctx).First(&k, id).Error)
+}
+
+// CreateKind adds a kind.
+func (s *Store) CreateKind(ctx context.Context, k Kind) (Kind, error) {
+	k.Base = Base{Version: 1}
+	return k, s.write.WithContext(ctx).Create(&k).Error
+}
+
+// UpdateKind saves a kind.
+func (s *Store) UpdateKind(ctx context.Context, k Kind) (out Kind, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		return save(tx, &k, func(c *Kind) {
+			k.Base = c.Base
+			k.Version++
+			*c = k
+			out = k
+		})
+	})
+	return out, err
+}

@@ -1,0 +1,149 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"math"
+
+	"fairtangle/core/blend"
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
+)
+
+// Change is one thing done to a recipe. Value is in the verb's own unit.
+//
+//	share          component At gets Value (0..1), the others give way
+//	slide          component At gets Value, only the next one gives way
+//	parts          component At gets Value parts
+//	grams          component At gets Value grams of the finished total
+//	lock, unlock   component At
+//	add            Component joins with the share Value (0: an equal one)
+//	remove         component At leaves, the others take its place
+//	remove-shrink  component At leaves, the others keep their weight
+//	use-all        the total that takes all there is of component At
+//	largest        the total that the shelf allows
+//	even           equal shares for everything that is not locked
+type Change struct {
+	Verb      string          `json:"verb"`
+	At        int             `json:"at"`
+	Value     float64         `json:"value"`
+	Component *BlendComponent `json:"component,omitempty"`
+}
+
+// Apply does one change to a recipe and looks at the result. Nothing is kept.
+func (s *Studio) Apply(ctx context.Context, in BlendInput, c Change) (Blend, error) {
+	before, err := s.Look(ctx, in)
+	if err != nil {
+		return Blend{}, err
+	}
+	out, err := change(before, in, c)
+	if err != nil {
+		return Blend{}, err
+	}
+	return s.Look(ctx, out)
+}
+
+func change(b Blend, in BlendInput, c Change) (BlendInput, error) {
+	n := len(in.Components)
+	if c.Verb != "add" && c.Verb != "largest" && c.Verb != "even" && (c.At < 0 || c.At >= n) {
+		return in, fault.New("at", "There is no such component.")
+	}
+	if math.IsNaN(c.Value) || math.IsInf(c.Value, 0) {
+		return in, fault.New("value", "Enter a number.")
+	}
+	parts := make(blend.Blend, n)
+	for i, p := range in.Components {
+		parts[i] = blend.Part{Parts: p.Parts, Locked: p.Locked}
+	}
+	components := append([]BlendComponent(nil), in.Components...)
+	var err error
+	switch c.Verb {
+	case "share":
+		parts, err = parts.SetShare(c.At, c.Value)
+	case "grams":
+		parts, err = parts.SetShare(c.At, c.Value/in.TotalG)
+	case "slide":
+		parts, err = parts.Slide(c.At, c.Value)
+	case "parts":
+		parts, err = parts.SetParts(c.At, c.Value)
+	case "lock", "unlock":
+		parts[c.At].Locked = c.Verb == "lock"
+	case "add":
+		if c.Component == nil {
+			return in, fault.New("component", "Choose what to add.")
+		}
+		if n > 0 && c.Value == 0 {
+			c.Value = freeShare(parts) / float64(freeCount(parts)+1)
+		}
+		parts, err = parts.Add(c.Value)
+		components = append(components, *c.Component)
+	case "remove":
+		if n == 1 {
+			in.Components = []BlendComponent{}
+			return in, nil
+		}
+		parts, err = parts.Remove(c.At)
+		components = append(components[:c.At], components[c.At+1:]...)
+	case "remove-shrink":
+		var left float64
+		parts, left, err = parts.RemoveShrinking(c.At)
+		components = append(components[:c.At], components[c.At+1:]...)
+		in.TotalG *= left
+	case "use-all":
+		in.TotalG, err = b.useAll(c.At)
+	case "largest":
+		if b.LargestG == nil || *b.LargestG <= 0 {
+			return in, fault.New("total_g", "Nothing on the shelf limits this blend, or there is none left of a lot.")
+		}
+		in.TotalG = *b.LargestG
+	case "even":
+		each := freeShare(parts) * parts.Total() / float64(max(1, freeCount(parts)))
+		for i := range parts {
+			if !parts[i].Locked {
+				parts[i].Parts = each
+			}
+		}
+	default:
+		return in, fault.New("verb", "There is no change called %q.", c.Verb)
+	}
+	if err != nil {
+		return in, err
+	}
+	for i := range components {
+		components[i].Parts, components[i].Locked = parts[i].Parts, parts[i].Locked
+	}
+	in.Components = components
+	// Whole milligrams, never more than what the shelf gives.
+	in.TotalG = math.Floor(in.TotalG*1000+1e-6) / 1000
+	return in, nil
+}
+
+// useAll is the finished total that takes all there is of component i.
+func (b Blend) useAll(i int) (float64, error) {
+	c := b.Components[i]
+	if c.HaveG == nil || *c.HaveG <= 0 {
+		return 0, fault.New(fmt.Sprintf("components[%d].share", i), "There is none of it on the shelf.")
+	}
+	yield := weigh.Component{LossPass: c.LossPct / 100}.Yield(b.Passes)
+	return float64(blend.UsingAll(blend.Stock{Have: unit.Grams(*c.HaveG), Yield: yield}, c.Share)), nil
+}
+
+func freeShare(b blend.Blend) float64 {
+	free := 1.0
+	for i, s := range b.Shares() {
+		if b[i].Locked {
+			free -= s
+		}
+	}
+	return free
+}
+
+func freeCount(b blend.Blend) (n int) {
+	for _, p := range b {
+		if !p.Locked {
+			n++
+		}
+	}
+	return n
+}

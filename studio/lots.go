@@ -1,0 +1,344 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
+	"fairtangle/core/mix"
+	"fairtangle/core/unit"
+	"fairtangle/store"
+)
+
+// LotColour is one colour of a lot. Share is of the lot; the shares of all its
+// colours add up to 1. Source is how the colour became known.
+type LotColour struct {
+	Hex    string  `json:"hex"`
+	Share  float64 `json:"share"`
+	Source string  `json:"source"`
+}
+
+// LotInput is what describes a lot.
+type LotInput struct {
+	Name        string      `json:"name"`
+	Kind        string      `json:"kind"`
+	Preparation string      `json:"preparation"`
+	Colours     []LotColour `json:"colours"`
+	StapleMM    *float64    `json:"staple_mm"`
+	Superwash   bool        `json:"superwash"`
+	CostPer100g *float64    `json:"cost_per_100g"`
+	WhereFrom   string      `json:"where_from"`
+	Note        string      `json:"note"`
+}
+
+// Lot is a lot of the shelf.
+type Lot struct {
+	ID      int64 `json:"id"`
+	Version int64 `json:"version"`
+	LotInput
+	Grams    float64 `json:"grams"`
+	MeanHex  string  `json:"mean_hex"`
+	KindName string  `json:"kind_name"`
+	// WorkingStapleMM is the measured staple, or the middle of the kind's.
+	WorkingStapleMM float64 `json:"working_staple_mm"`
+	Measured        bool    `json:"staple_measured"`
+
+	kind fibre.Kind
+}
+
+// KindProperties gives what a tuft of this lot is drawn from.
+func (l Lot) KindProperties() fibre.Kind { return l.kind }
+
+// PreparationName is the preparation in words.
+func (l Lot) PreparationName() string { return preparationName(l.Preparation) }
+
+func preparationName(key string) string {
+	p, _ := fibre.FindPreparation(key)
+	return p.Name
+}
+
+// Sources of a lot's colour as stored, with the words shown.
+var colourSources = []mix.Source{mix.Picker, mix.Value, mix.Photo, mix.Reader}
+
+func (in *LotInput) check(kinds Kinds) error {
+	var l fault.List
+	checkText(&l, "name", "the lot", &in.Name, maxName, true)
+	checkText(&l, "where_from", "", &in.WhereFrom, maxName, false)
+	checkText(&l, "note", "", &in.Note, maxNote, false)
+	if _, ok := kinds.Find(in.Kind); !ok {
+		l.Add("kind", "Choose a kind of fibre from the list, or add one of your own in the workshop.")
+	}
+	if _, ok := fibre.FindPreparation(in.Preparation); !ok {
+		l.Add("preparation", "Choose a preparation from the list.")
+	}
+	if in.StapleMM != nil && !(*in.StapleMM >= 1 && *in.StapleMM <= 600) {
+		l.Add("staple_mm", "The staple lies between 1 and 600 mm. Leave it empty to use the kind's.")
+	}
+	if in.CostPer100g != nil && !(*in.CostPer100g >= 0 && *in.CostPer100g <= 1e6) {
+		l.Add("cost_per_100g", "The cost is 0 or more and at most 1,000,000.")
+	}
+	in.checkColours(&l)
+	return l.Err()
+}
+
+const maxColours = 12
+
+func (in *LotInput) checkColours(l *fault.List) {
+	if n := len(in.Colours); n == 0 || n > maxColours {
+		l.Add("colours", "A lot has 1 to %d colours.", maxColours)
+	}
+	var sum float64
+	for i := range in.Colours {
+		c := &in.Colours[i]
+		field := fmt.Sprintf("colours[%d]", i)
+		c.Hex = strings.ToLower(strings.TrimSpace(c.Hex))
+		if _, err := colour.ParseHex(c.Hex); err != nil {
+			*l = append(*l, fault.Under(field, err).(fault.List)...)
+		}
+		if c.Source == "" {
+			c.Source = string(mix.Picker)
+		}
+		if !slices.Contains(colourSources, mix.Source(c.Source)) {
+			l.Add(field+".source", "A colour comes from a picker, a value, a photo or a reader.")
+		}
+		if c.Share == 0 && len(in.Colours) == 1 {
+			c.Share = 1
+		}
+		if !(c.Share > 0 && c.Share <= 1e6) {
+			l.Add(field+".share", "A colour's share is above 0.")
+			continue
+		}
+		sum += c.Share
+	}
+	if len(*l) == 0 {
+		for i := range in.Colours {
+			in.Colours[i].Share /= sum
+		}
+	}
+}
+
+func (in LotInput) row() store.Lot {
+	r := store.Lot{
+		Name: in.Name, Kind: in.Kind, Preparation: in.Preparation, StapleMM: in.StapleMM,
+		Superwash: in.Superwash, WhereFrom: in.WhereFrom, Note: in.Note,
+	}
+	if in.CostPer100g != nil {
+		cents := int64(math.Round(*in.CostPer100g * 100))
+		r.CentsPer100g = &cents
+	}
+	for _, c := range in.Colours {
+		r.Colours = append(r.Colours, store.Colour(c))
+	}
+	mean, _ := meanColour(r.Colours)
+	r.ShelfOrder = colour.ShelfOrder(mean.Linear())
+	return r
+}
+
+func lotOf(r store.Lot, kinds Kinds) Lot {
+	l := Lot{
+		ID: r.ID, Version: r.Version, Grams: float64(r.GramsMg.Grams()), kind: kinds.named(r.Kind),
+		LotInput: LotInput{
+			Name: r.Name, Kind: r.Kind, Preparation: r.Preparation, StapleMM: r.StapleMM,
+			Superwash: r.Superwash, WhereFrom: r.WhereFrom, Note: r.Note, Colours: []LotColour{},
+		},
+	}
+	for _, c := range r.Colours {
+		l.Colours = append(l.Colours, LotColour(c))
+	}
+	if len(r.Colours) == 1 {
+		l.MeanHex = r.Colours[0].Hex
+	} else {
+		mean, _ := meanColour(r.Colours)
+		l.MeanHex = mean.Linear().Hex()
+	}
+	if r.CentsPer100g != nil {
+		c := float64(*r.CentsPer100g) / 100
+		l.CostPer100g = &c
+	}
+	l.KindName, l.WorkingStapleMM = l.kind.Name, l.kind.StapleMM.Mid()
+	if r.StapleMM != nil {
+		l.WorkingStapleMM, l.Measured = *r.StapleMM, true
+	}
+	return l
+}
+
+// Shelf is a page of the shelf.
+type Shelf struct {
+	Lots  []Lot `json:"lots"`
+	Total int64 `json:"total"`
+}
+
+// Shelf finds lots. Search also finds the names of kinds.
+func (s *Studio) Shelf(ctx context.Context, f store.LotFilter) (Shelf, error) {
+	kinds, err := s.AllKinds(ctx, true)
+	if err != nil {
+		return Shelf{}, err
+	}
+	rows, total, err := s.store.Lots(ctx, f)
+	out := Shelf{Lots: make([]Lot, len(rows)), Total: total}
+	for i, r := range rows {
+		out.Lots[i] = lotOf(r, kinds)
+	}
+	return out, err
+}
+
+// KindsInUse gives the kinds that lie on the shelf, by name.
+func (s *Studio) KindsInUse(ctx context.Context) ([]fibre.Kind, error) {
+	kinds, err := s.AllKinds(ctx, true)
+	if err != nil {
+		return nil, err
+	}
+	used, err := s.store.KindsInUse(ctx)
+	var out []fibre.Kind
+	for _, k := range kinds.List {
+		if used[k.Key] > 0 {
+			out = append(out, k)
+		}
+	}
+	return out, err
+}
+
+// Lot gives one lot.
+func (s *Studio) Lot(ctx context.Context, id int64) (Lot, error) {
+	r, err := s.store.Lot(ctx, id)
+	if err != nil {
+		return Lot{}, err
+	}
+	return s.withKinds(ctx, r)
+}
+
+func (s *Studio) withKinds(ctx context.Context, r store.Lot) (Lot, error) {
+	kinds, err := s.AllKinds(ctx, true)
+	return lotOf(r, kinds), err
+}
+
+// NewLot is a lot with the grams it starts with.
+type NewLot struct {
+	LotInput
+	Grams float64 `json:"grams"`
+}
+
+// CreateLots puts lots on the shelf, all or none. Faults carry the lot's index
+// when there are several.
+func (s *Studio) CreateLots(ctx context.Context, in []NewLot, note string) ([]Lot, error) {
+	kinds, err := s.AllKinds(ctx, false)
+	if err != nil {
+		return nil, err
+	}
+	rows := make([]store.Lot, len(in))
+	for i := range in {
+		var l fault.List
+		if err := in[i].check(kinds); err != nil {
+			l, _ = fault.From(err)
+		}
+		checkGrams(&l, "grams", in[i].Grams)
+		if len(l) > 0 {
+			if len(in) > 1 {
+				return nil, fault.Under(fmt.Sprintf("lots[%d]", i), l)
+			}
+			return nil, l
+		}
+		rows[i] = in[i].row()
+		rows[i].GramsMg = unit.Grams(in[i].Grams).Milligrams()
+	}
+	rows, err = s.store.CreateLots(ctx, rows, note)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Lot, len(rows))
+	for i, r := range rows {
+		out[i] = lotOf(r, kinds)
+	}
+	return out, nil
+}
+
+// UpdateLot saves what describes a lot, based on a version of it.
+func (s *Studio) UpdateLot(ctx context.Context, id, version int64, in LotInput) (Lot, error) {
+	kinds, err := s.AllKinds(ctx, true)
+	if err != nil {
+		return Lot{}, err
+	}
+	if err := in.check(kinds); err != nil {
+		return Lot{}, err
+	}
+	row := in.row()
+	row.ID, row.Version = id, version
+	row, err = s.store.UpdateLot(ctx, row)
+	return lotOf(row, kinds), convertStale(err, func(r store.Lot) (Lot, error) { return lotOf(r, kinds), nil })
+}
+
+// Movement is a line of a lot's ledger.
+type Movement struct {
+	ID       int64   `json:"id"`
+	At       string  `json:"at"`
+	Grams    float64 `json:"grams"`
+	BalanceG float64 `json:"balance_g"`
+	Reason   string  `json:"reason"`
+	Note     string  `json:"note"`
+	UndoesID *int64  `json:"undoes_id,omitempty"`
+}
+
+func movementOf(m store.Movement) Movement {
+	return Movement{
+		ID: m.ID, At: m.At.Format("2006-01-02T15:04:05Z07:00"), Grams: float64(m.DeltaMg.Grams()),
+		BalanceG: float64(m.BalanceMg.Grams()), Reason: m.Reason, Note: m.Note, UndoesID: m.UndoesID,
+	}
+}
+
+// Ledger gives the latest lines of a lot's ledger.
+func (s *Studio) Ledger(ctx context.Context, lot int64, limit int) ([]Movement, error) {
+	rows, err := s.store.Movements(ctx, lot, limit)
+	out := make([]Movement, len(rows))
+	for i, r := range rows {
+		out[i] = movementOf(r)
+	}
+	return out, err
+}
+
+// Move books a weigh-in, a take-out or a recount of a lot. grams is what came,
+// what went, or what was counted.
+func (s *Studio) Move(ctx context.Context, lot int64, reason string, grams float64, note string) (Movement, error) {
+	var l fault.List
+	checkGrams(&l, "grams", grams)
+	checkText(&l, "note", "", &note, maxNote, false)
+	mg := unit.Grams(grams).Milligrams()
+	switch reason {
+	case store.WeighIn, store.TakeOut:
+		if mg == 0 && len(l) == 0 {
+			l.Add("grams", "Enter a weight above 0 g.")
+		}
+	case store.Recount:
+	default:
+		l.Add("reason", "The reason is weigh-in, take-out or recount.")
+	}
+	if err := l.Err(); err != nil {
+		return Movement{}, err
+	}
+	var m store.Movement
+	var err error
+	switch reason {
+	case store.Recount:
+		m, err = s.store.CountTo(ctx, lot, mg, note)
+	case store.TakeOut:
+		m, err = s.store.AddMovement(ctx, store.Movement{LotID: lot, DeltaMg: -mg, Reason: reason, Note: note})
+	default:
+		m, err = s.store.AddMovement(ctx, store.Movement{LotID: lot, DeltaMg: mg, Reason: reason, Note: note})
+	}
+	return movementOf(m), err
+}
+
+// UndoMove books the reverse of a line of the ledger.
+func (s *Studio) UndoMove(ctx context.Context, lot, movement int64) (Movement, error) {
+	m, err := s.store.UndoMovement(ctx, lot, movement)
+	return movementOf(m), err
+}
+
+// BlendsUsing names the blends in which a lot is a component.
+func (s *Studio) BlendsUsing(ctx context.Context, lot int64) ([]store.Blend, error) {
+	return s.store.BlendsUsing(ctx, lot)
+}

@@ -1,0 +1,175 @@
+package studio
+
+import (
+	"fmt"
+
+	"fairtangle/core/blend"
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
+	"fairtangle/core/mix"
+	"fairtangle/core/weigh"
+)
+
+// ColourInput is a colour in exactly one of three forms.
+type ColourInput struct {
+	Hex         *string   `json:"hex,omitempty"`
+	Lab         []float64 `json:"lab,omitempty"`
+	Reflectance []float64 `json:"reflectance,omitempty"`
+}
+
+// Reflectance reads the colour; faults are on the form that is wrong.
+func (c ColourInput) Reflectance36() (colour.Reflectance, error) {
+	forms := 0
+	for _, given := range []bool{c.Hex != nil, c.Lab != nil, c.Reflectance != nil} {
+		if given {
+			forms++
+		}
+	}
+	if forms != 1 {
+		return colour.Reflectance{}, fault.New("", "A colour is given as exactly one of hex, lab and reflectance.")
+	}
+	switch {
+	case c.Hex != nil:
+		lin, err := colour.ParseHex(*c.Hex)
+		if err != nil {
+			return colour.Reflectance{}, err
+		}
+		r, _ := lin.Reflectance()
+		return r, nil
+	case c.Lab != nil:
+		if len(c.Lab) != 3 || !(c.Lab[0] >= 0 && c.Lab[0] <= 100) || !(abs(c.Lab[1]) <= 200) || !(abs(c.Lab[2]) <= 200) {
+			return colour.Reflectance{}, fault.New("lab", "Lab is three numbers: L from 0 to 100, a and b from -200 to 200.")
+		}
+		r, _ := colour.Lab{L: c.Lab[0], A: c.Lab[1], B: c.Lab[2]}.Linear().Reflectance()
+		return r, nil
+	}
+	var r colour.Reflectance
+	if len(c.Reflectance) != colour.Bands {
+		return r, fault.New("reflectance", "A reflectance has 36 numbers, 380 to 730 nm by 10 nm; this has %d.", len(c.Reflectance))
+	}
+	for i, v := range c.Reflectance {
+		if !(v >= 0 && v <= 1) {
+			return r, fault.New(fmt.Sprintf("reflectance[%d]", i), "A reflectance lies between 0 and 1.")
+		}
+		r[i] = v
+	}
+	return r, nil
+}
+
+func abs(v float64) float64 { return max(v, -v) }
+
+// ColourOutput is a colour in all three forms. InGamut is only said when the
+// hex had to be clipped.
+type ColourOutput struct {
+	Hex         string                `json:"hex"`
+	Lab         [3]float64            `json:"lab"`
+	Reflectance [colour.Bands]float64 `json:"reflectance"`
+	InGamut     *bool                 `json:"in_gamut,omitempty"`
+}
+
+func colourOut(r colour.Reflectance) ColourOutput {
+	lin := r.Linear()
+	lab := lin.Lab()
+	out := ColourOutput{Hex: lin.Hex(), Lab: [3]float64{lab.L, lab.A, lab.B}, Reflectance: r}
+	if !lin.InGamut() {
+		out.InGamut = new(bool)
+	}
+	return out
+}
+
+// ModelInput names a mixing model; left out it is the default.
+type ModelInput struct {
+	Name      string  `json:"name"`
+	Parameter float64 `json:"parameter"`
+}
+
+func (m *ModelInput) model() (mix.Model, error) {
+	if m == nil {
+		return mix.Default(), nil
+	}
+	return mix.NewModel(mix.Name(m.Name), m.Parameter)
+}
+
+// PredictRequest asks for the colour of an even mix.
+type PredictRequest struct {
+	Components []struct {
+		Name   string      `json:"name"`
+		Colour ColourInput `json:"colour"`
+		Parts  float64     `json:"parts"`
+		Kind   string      `json:"kind"`
+	} `json:"components"`
+	Model         *ModelInput `json:"model"`
+	CoveringPower bool        `json:"covering_power"`
+}
+
+// PredictAnswer is the colour and the shares it was computed from.
+type PredictAnswer struct {
+	Colour     ColourOutput       `json:"colour"`
+	Components []PredictComponent `json:"components"`
+}
+
+// PredictComponent is a component's share by weight and by what shows.
+type PredictComponent struct {
+	Name           string  `json:"name"`
+	Share          float64 `json:"share"`
+	EffectiveShare float64 `json:"effective_share"`
+}
+
+// Predict computes the colour of an even mix from nothing but the request.
+func Predict(kinds Kinds, q PredictRequest) (PredictAnswer, error) {
+	var l fault.List
+	m, err := q.Model.model()
+	if err != nil {
+		l, _ = fault.From(err)
+	}
+	n := len(q.Components)
+	if n == 0 || n > weigh.MaxComponents {
+		l.Add("components", "There are 1 to %d components.", weigh.MaxComponents)
+		return PredictAnswer{}, l
+	}
+	parts, lots, thick := make(blend.Blend, n), make([]colour.Reflectance, n), make([]float64, n)
+	for i, c := range q.Components {
+		at := fmt.Sprintf("components[%d]", i)
+		parts[i].Parts = c.Parts
+		if lots[i], err = c.Colour.Reflectance36(); err != nil {
+			more, _ := fault.From(fault.Under(at+".colour", err))
+			l = append(l, more...)
+		}
+		if c.Kind == "" {
+			continue
+		}
+		k, ok := kinds.Find(c.Kind)
+		if !ok {
+			l.Add(at+".kind", "There is no kind of fibre with this key.")
+		}
+		thick[i] = k.Thickness()
+	}
+	if err := parts.Check(); err != nil {
+		more, _ := fault.From(err)
+		l = append(l, more...)
+	}
+	if err := l.Err(); err != nil {
+		return PredictAnswer{}, err
+	}
+	shares := parts.Shares()
+	seen := shares
+	if q.CoveringPower {
+		seen = mix.Cover(shares, thick)
+	}
+	a := PredictAnswer{Colour: colourOut(m.Even(lots, seen))}
+	for i, c := range q.Components {
+		a.Components = append(a.Components, PredictComponent{c.Name, shares[i], seen[i]})
+	}
+	return a, nil
+}
+
+// StandardKinds are the built-in kinds alone, for answers that must not depend
+// on what a maker added.
+func StandardKinds() Kinds {
+	k := Kinds{List: fibre.Kinds(), at: map[string]int{}}
+	for i, v := range k.List {
+		k.at[v.Key] = i
+	}
+	return k
+}

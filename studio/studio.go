@@ -1,0 +1,176 @@
+// Package studio holds the use cases: it loads what the core needs, calls it,
+// and keeps what comes out. Pages and API call only this.
+package studio
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
+	"fairtangle/core/mix"
+	"fairtangle/core/unit"
+	"fairtangle/store"
+)
+
+// Studio is the place where the work is done.
+type Studio struct {
+	store *store.Store
+}
+
+// New makes a studio over a store and furnishes an empty workshop with the
+// equipment presets.
+func New(ctx context.Context, s *store.Store) (*Studio, error) {
+	st := &Studio{store: s}
+	return st, st.furnish(ctx)
+}
+
+// convertStale turns the row in a store.Stale into what the pages and the API
+// show of it.
+func convertStale[R, V any](err error, convert func(R) (V, error)) error {
+	var stale store.Stale
+	if !errors.As(err, &stale) {
+		return err
+	}
+	row, ok := stale.Current.(R)
+	if !ok {
+		return err
+	}
+	v, convErr := convert(row)
+	if convErr != nil {
+		return convErr
+	}
+	return store.Stale{Current: v}
+}
+
+// Longest texts that can be entered, in characters.
+const (
+	maxName = 120
+	maxNote = 4000
+)
+
+// checkText trims a text and finds it too long, or empty where it must not be.
+func checkText(l *fault.List, field, what string, s *string, most int, needed bool) {
+	*s = strings.TrimSpace(strings.ToValidUTF8(*s, ""))
+	*s = strings.Map(func(r rune) rune {
+		if r < ' ' && r != '\n' && r != '\t' {
+			return -1
+		}
+		return r
+	}, *s)
+	switch n := utf8.RuneCountInString(*s); {
+	case needed && n == 0:
+		l.Add(field, "Give %s a name.", what)
+	case n > most:
+		l.Add(field, "This is %d characters long; %d is the most.", n, most)
+	}
+}
+
+// checkGrams finds a weight out of bounds.
+func checkGrams(l *fault.List, field string, g float64) {
+	if !(g >= 0 && g <= float64(unit.MaxGrams)) {
+		l.Add(field, "A weight is 0 g or more and at most %g g.", float64(unit.MaxGrams))
+	}
+}
+
+// Kinds gives all kinds by key, the maker's own ones after the built-in ones.
+type Kinds struct {
+	List []fibre.Kind
+	at   map[string]int
+}
+
+// Find gives the kind of a key.
+func (k Kinds) Find(key string) (fibre.Kind, bool) {
+	i, ok := k.at[key]
+	if !ok {
+		return fibre.Kind{}, false
+	}
+	return k.List[i], true
+}
+
+// named gives the kind, or a plain one under its key where it is gone.
+func (k Kinds) named(key string) fibre.Kind {
+	if v, ok := k.Find(key); ok {
+		return v
+	}
+	v, _ := fibre.FindKind("corriedale")
+	v.Key, v.Name = key, key
+	return v
+}
+
+func ownKey(id int64) string { return fmt.Sprintf("own-%d", id) }
+
+// AllKinds gives the built-in kinds and the maker's own; withBin also those in
+// the bin, which lots may still have.
+func (s *Studio) AllKinds(ctx context.Context, withBin bool) (Kinds, error) {
+	k := Kinds{List: fibre.Kinds(), at: map[string]int{}}
+	rows, err := s.store.Kinds(ctx, withBin)
+	if err != nil {
+		return k, err
+	}
+	for _, r := range rows {
+		k.List = append(k.List, kindOf(r))
+	}
+	for i, v := range k.List {
+		k.at[v.Key] = i
+	}
+	return k, nil
+}
+
+func kindOf(r store.Kind) fibre.Kind {
+	return fibre.Kind{
+		Key: ownKey(r.ID), Name: r.Name, Family: r.Family, Role: r.Role,
+		DiameterUM: fibre.Range{Low: r.DiameterLow, High: r.DiameterHigh},
+		StapleMM:   fibre.Range{Low: r.StapleLow, High: r.StapleHigh},
+		Density:    r.Density, Crimp: r.Crimp, Cohesion: r.Cohesion, Lustre: r.Lustre,
+		LossPct: fibre.Range{Low: r.LossPctLow, High: r.LossPctHigh}, Note: r.Note, Own: true,
+	}
+}
+
+// model gives the mixing model of the settings.
+func model(v store.Settings) mix.Model {
+	m, err := mix.NewModel(mix.Name(v.Model), v.ModelParameter)
+	if err != nil {
+		return mix.Default()
+	}
+	return m
+}
+
+// reflectanceOf gives the reflectance of a stored colour.
+func reflectanceOf(hex string) colour.Reflectance {
+	c, err := colour.ParseHex(hex)
+	if err != nil {
+		c = colour.Linear{0.5, 0.5, 0.5}
+	}
+	r, _ := c.Reflectance()
+	return r
+}
+
+// meanColour is the even mix of a lot's colours by their shares, and how the
+// least sure of them became known.
+func meanColour(colours []store.Colour) (colour.Reflectance, mix.Source) {
+	if len(colours) == 0 {
+		return reflectanceOf("#808080"), mix.Picker
+	}
+	lots, shares := make([]colour.Reflectance, len(colours)), make([]float64, len(colours))
+	source := mix.Source(colours[0].Source)
+	var sum float64
+	for i, c := range colours {
+		lots[i], shares[i] = reflectanceOf(c.Hex), c.Share
+		sum += c.Share
+		if s := mix.Source(c.Source); s.Sigma() > source.Sigma() {
+			source = s
+		}
+	}
+	for i := range shares {
+		shares[i] /= sum
+	}
+	if len(lots) == 1 {
+		return lots[0], source
+	}
+	return mix.Default().Even(lots, shares), source
+}
