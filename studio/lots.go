@@ -226,22 +226,17 @@ type NewLot struct {
 // CreateLots puts lots on the shelf, all or none. Faults carry the lot's index
 // when there are several.
 func (s *Studio) CreateLots(ctx context.Context, in []NewLot, note string) ([]Lot, error) {
-	kinds, err := s.AllKinds(ctx, false)
+	check, err := s.LotChecker(ctx)
 	if err != nil {
 		return nil, err
 	}
 	rows := make([]store.Lot, len(in))
 	for i := range in {
-		var l fault.List
-		if err := in[i].check(kinds); err != nil {
-			l, _ = fault.From(err)
-		}
-		checkGrams(&l, "grams", in[i].Grams)
-		if len(l) > 0 {
+		if err := check(&in[i]); err != nil {
 			if len(in) > 1 {
-				return nil, fault.Under(fmt.Sprintf("lots[%d]", i), l)
+				return nil, fault.Under(fmt.Sprintf("lots[%d]", i), err)
 			}
-			return nil, l
+			return nil, err
 		}
 		rows[i] = in[i].row()
 		rows[i].GramsMg = unit.Grams(in[i].Grams).Milligrams()
@@ -250,11 +245,12 @@ func (s *Studio) CreateLots(ctx context.Context, in []NewLot, note string) ([]Lo
 	if err != nil {
 		return nil, err
 	}
+	kinds, err := s.AllKinds(ctx, false)
 	out := make([]Lot, len(rows))
 	for i, r := range rows {
 		out[i] = lotOf(r, kinds)
 	}
-	return out, nil
+	return out, err
 }
 
 // UpdateLot saves what describes a lot, based on a version of it.
@@ -341,4 +337,34 @@ func (s *Studio) UndoMove(ctx context.Context, lot, movement int64) (Movement, e
 // BlendsUsing names the blends in which a lot is a component.
 func (s *Studio) BlendsUsing(ctx context.Context, lot int64) ([]store.Blend, error) {
 	return s.store.BlendsUsing(ctx, lot)
+}
+
+// LotChecker gives a function that checks and completes a new lot. A kind or a
+// preparation may be given by its name instead of its key.
+func (s *Studio) LotChecker(ctx context.Context) (func(*NewLot) error, error) {
+	kinds, err := s.AllKinds(ctx, false)
+	if err != nil {
+		return nil, err
+	}
+	byName := map[string]string{}
+	for _, k := range kinds.List {
+		byName["kind "+strings.ToLower(k.Name)] = k.Key
+	}
+	for _, p := range fibre.Preparations() {
+		byName["prep "+strings.ToLower(p.Name)] = p.Key
+	}
+	return func(in *NewLot) error {
+		if key := byName["kind "+strings.ToLower(strings.TrimSpace(in.Kind))]; key != "" {
+			in.Kind = key
+		}
+		if key := byName["prep "+strings.ToLower(strings.TrimSpace(in.Preparation))]; key != "" {
+			in.Preparation = key
+		}
+		var l fault.List
+		if err := in.check(kinds); err != nil {
+			l, _ = fault.From(err)
+		}
+		checkGrams(&l, "grams", in.Grams)
+		return l.Err()
+	}, nil
 }

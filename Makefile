@@ -1,0 +1,36 @@
+# Fair Tangle. `make demo` needs Go alone; `make test` installs what it needs.
+GO ?= go
+export CGO_ENABLED = 0
+
+.PHONY: build demo run test bench screenshots vendor browser
+
+build:
+	$(GO) build -trimpath -o bin/fairtangle ./cmd/fairtangle
+
+demo: build
+	./bin/fairtangle demo
+
+run: build
+	./bin/fairtangle serve
+
+# Everything that is checked before a change lands.
+test: browser build
+	test -z "$$(gofmt -l $$(git ls-files '*.go'))"
+	$(GO) vet ./...
+	$(GO) tool staticcheck ./...
+	CGO_ENABLED=1 $(GO) test -race ./...
+	cd e2e && npx playwright test
+
+bench:
+	$(GO) test -run '^$$' -bench . ./core/... | awk -f scripts/bench.awk
+
+screenshots: browser build
+	cd e2e && npx playwright test --config screenshots.config.js
+
+# What the browser tests need: Chromium from Debian, Playwright from npm.
+browser:
+	sh scripts/browser.sh
+
+# Refresh the vendored front-end files from npm; they are committed.
+vendor:
+	sh scripts/vendor.sh

@@ -1,0 +1,135 @@
+// Command fairtangle serves the planning bench for fibre blends.
+package main
+
+import (
+	"context"
+	"errors"
+	"flag"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"fairtangle/demo"
+	"fairtangle/store"
+	"fairtangle/studio"
+	"fairtangle/web"
+)
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	if err := run(ctx, os.Args[1:], os.Stdout, os.Stderr); err != nil {
+		fmt.Fprintln(os.Stderr, "fairtangle:", err)
+		os.Exit(1)
+	}
+}
+
+const usage = `usage:
+  fairtangle serve [-addr HOST:PORT] [-data DIR]   your own data
+  fairtangle demo  [-addr HOST:PORT] [-data DIR]   the sample world, made anew at each start
+
+Listening on anything but this machine needs a passphrase of at least 12 signs
+in the environment variable FAIRTANGLE_PASSPHRASE.`
+
+func run(ctx context.Context, args []string, out, logs io.Writer) error {
+	if len(args) == 0 || (args[0] != "serve" && args[0] != "demo") {
+		return errors.New(usage)
+	}
+	isDemo := args[0] == "demo"
+	flags := flag.NewFlagSet(args[0], flag.ContinueOnError)
+	flags.SetOutput(logs)
+	addr := flags.String("addr", "127.0.0.1:8080", "address to listen on")
+	data := flags.String("data", "", "data directory")
+	if err := flags.Parse(args[1:]); err != nil {
+		return err
+	}
+	dir, err := dataDir(*data, isDemo)
+	if err != nil {
+		return err
+	}
+	if isDemo {
+		if err := demo.Clear(dir); err != nil {
+			return err
+		}
+	}
+	db, err := store.Open(dir, time.Now)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	st, err := studio.New(ctx, db)
+	if err != nil {
+		return err
+	}
+	if isDemo {
+		if err := demo.Fill(ctx, st); err != nil {
+			return fmt.Errorf("sample world: %w", err)
+		}
+	}
+	pass := os.Getenv("FAIRTANGLE_PASSPHRASE")
+	listener, err := listen(*addr, pass)
+	if err != nil {
+		return err
+	}
+	logger := slog.New(slog.NewTextHandler(logs, nil))
+	h, err := web.New(st, web.Options{Log: logger, Passphrase: pass, Demo: isDemo})
+	if err != nil {
+		return err
+	}
+	return serve(ctx, listener, h, out)
+}
+
+// dataDir is the directory asked for, or the usual one of this user; the
+// sample world has one of its own.
+func dataDir(asked string, isDemo bool) (string, error) {
+	if asked != "" {
+		return asked, nil
+	}
+	base, err := os.UserConfigDir()
+	if err != nil {
+		return "", fmt.Errorf("find a data directory (name one with -data): %w", err)
+	}
+	name := "fair-tangle"
+	if isDemo {
+		name = "fair-tangle-demo"
+	}
+	return filepath.Join(base, name), nil
+}
+
+// listen opens the port; anything but a loopback address needs a passphrase.
+func listen(addr, pass string) (net.Listener, error) {
+	host, _, err := net.SplitHostPort(addr)
+	if err != nil {
+		return nil, fmt.Errorf("address %q: %w", addr, err)
+	}
+	ip := net.ParseIP(host)
+	loopback := host == "localhost" || (ip != nil && ip.IsLoopback())
+	if !loopback && len(pass) < 12 {
+		return nil, errors.New("listening beyond this machine needs a passphrase of at least 12 signs in FAIRTANGLE_PASSPHRASE")
+	}
+	return net.Listen("tcp", addr)
+}
+
+func serve(ctx context.Context, l net.Listener, h http.Handler, out io.Writer) error {
+	srv := &http.Server{
+		Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute,
+	}
+	failed := make(chan error, 1)
+	go func() { failed <- srv.Serve(l) }()
+	fmt.Fprintf(out, "listening on http://%s\n", l.Addr())
+	select {
+	case err := <-failed:
+		return err
+	case <-ctx.Done():
+	}
+	end, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancel()
+	return srv.Shutdown(end)
+}

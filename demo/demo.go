@@ -1,0 +1,211 @@
+// Package demo makes the sample world: the Tide Table throw, the Samphire
+// mitts and the Mudflat fleece, with the shelf they are made from.
+package demo
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+
+	"fairtangle/store"
+	"fairtangle/studio"
+)
+
+// marker tells a directory of the sample world from one with a maker's data.
+const marker = "SAMPLE-WORLD"
+
+// Clear empties the sample world's directory. A directory with data that is
+// not the sample world's is left alone and refused.
+func Clear(dir string) error {
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return err
+	}
+	db := filepath.Join(dir, store.FileName)
+	_, errMark := os.Stat(filepath.Join(dir, marker))
+	if _, err := os.Stat(db); err == nil && errMark != nil {
+		return fmt.Errorf("%s holds data that is not the sample world's; it is left as it is", dir)
+	}
+	for _, end := range []string{"", "-wal", "-shm"} {
+		if err := os.Remove(db + end); err != nil && !errors.Is(err, os.ErrNotExist) {
+			return err
+		}
+	}
+	return os.WriteFile(filepath.Join(dir, marker), []byte("The sample world of Fair Tangle; made anew at each start.\n"), 0o600)
+}
+
+type lot struct {
+	name, kind, prep string
+	grams            float64
+	colours          []studio.LotColour
+	staple, cost     float64
+	note             string
+	superwash        bool
+}
+
+func c(hex string) []studio.LotColour {
+	return []studio.LotColour{{Hex: hex, Share: 1, Source: "picker"}}
+}
+
+func photo(hex string) []studio.LotColour {
+	return []studio.LotColour{{Hex: hex, Share: 1, Source: "photo"}}
+}
+
+func painted(pairs ...any) (out []studio.LotColour) {
+	for i := 0; i < len(pairs); i += 2 {
+		out = append(out, studio.LotColour{Hex: pairs[i].(string), Share: pairs[i+1].(float64), Source: "photo"})
+	}
+	return out
+}
+
+var lots = []lot{
+	{name: "grey-blue Corriedale", kind: "corriedale", prep: "combed_top", grams: 310, colours: photo("#6b8799"), staple: 110, cost: 4.2},
+	{name: "undyed Romney", kind: "romney", prep: "carded_sliver", grams: 420, colours: photo("#d9cfb9"), staple: 130, cost: 2.9},
+	{name: "tussah, raw honey", kind: "silk_tussah", prep: "combed_top", grams: 96, colours: c("#c69a52"), staple: 115, cost: 11.5},
+	{name: "flax, bleached", kind: "flax_top", prep: "combed_top", grams: 140, colours: c("#d8ceaa"), staple: 190, cost: 3.6, note: "Cut to 11 cm before it goes near the drum."},
+	{name: "deep teal Merino", kind: "merino", prep: "combed_top", grams: 84, colours: photo("#1d4c55"), staple: 80, cost: 5.4},
+	{name: "slack-water green Polwarth", kind: "polwarth", prep: "combed_top", grams: 132, colours: photo("#6f8b7b"), cost: 5.9},
+	{name: "silt brown Shetland", kind: "shetland", prep: "carded_sliver", grams: 205, colours: photo("#6a5546"), staple: 75, cost: 3.1},
+	{name: "wet sand Bluefaced Leicester", kind: "bluefaced_leicester", prep: "combed_top", grams: 178, colours: c("#b39b7a"), cost: 5.1},
+	{name: "foam white Merino", kind: "merino_superfine", prep: "combed_top", grams: 150, colours: c("#f1ece1"), cost: 6.8},
+	{name: "ebb violet Merino", kind: "merino", prep: "combed_top", grams: 62, colours: c("#5f4f73"), cost: 5.4},
+	{name: "saltmarsh olive Corriedale", kind: "corriedale", prep: "combed_top", grams: 118, colours: photo("#76743f"), cost: 4.2},
+	{name: "samphire green Merino", kind: "merino_superwash", prep: "combed_top", grams: 90, colours: c("#5d8a45"), cost: 5.0, superwash: true},
+	{name: "samphire red tips", kind: "finnsheep", prep: "combed_top", grams: 38, colours: c("#a2473f"), cost: 4.8},
+	{name: "storm slate Gotland", kind: "gotland", prep: "combed_top", grams: 160, colours: photo("#4c5257"), staple: 120, cost: 4.4},
+	{name: "mussel navy Corriedale", kind: "corriedale", prep: "combed_top", grams: 145, colours: photo("#26324a"), staple: 105, cost: 4.2},
+	{name: "dawn rose Polwarth", kind: "polwarth", prep: "combed_top", grams: 71, colours: c("#c48f88"), cost: 5.9},
+	{name: "lichen yellow Cheviot", kind: "cheviot", prep: "picked_cloud", grams: 55, colours: c("#c2ae46"), cost: 2.4},
+	{name: "undyed Southdown", kind: "southdown", prep: "picked_cloud", grams: 240, colours: c("#e2d8c3"), staple: 55, cost: 1.9},
+	{name: "mulberry silk, white", kind: "silk_mulberry", prep: "combed_top", grams: 48, colours: c("#f3efe6"), cost: 14.0},
+	{name: "silk noil, natural", kind: "silk_noil", prep: "noil_waste", grams: 60, colours: c("#d8c8a4"), cost: 6.0},
+	{name: "lyocell, undyed", kind: "lyocell", prep: "combed_top", grams: 75, colours: c("#f0ede3"), cost: 3.2},
+	{name: "kid mohair, silver", kind: "mohair_kid", prep: "combed_top", grams: 66, colours: c("#b6babb"), cost: 9.8},
+	{name: "crimped alpaca, fawn", kind: "alpaca_huacaya", prep: "combed_top", grams: 110, colours: c("#a9835c"), cost: 6.5},
+	{name: "yak down, brown", kind: "yak_down", prep: "combed_top", grams: 30, colours: c("#4a382c"), cost: 18.0},
+	{name: "trilobal nylon, ice", kind: "nylon_trilobal", prep: "combed_top", grams: 25, colours: c("#e6eef2"), cost: 4.0},
+	{name: "metallised film, silver", kind: "film_metallised", prep: "threads", grams: 12, colours: c("#b9c2c8"), cost: 12.0},
+	{name: "tweed neps, rust", kind: "neps_wool", prep: "neps", grams: 18, colours: c("#a5512f"), cost: 5.0},
+	{name: "curly locks, kelp", kind: "locks_wool", prep: "locks", grams: 42, colours: painted("#4a5a2f", 0.5, "#8a7f3c", 0.3, "#31423f", 0.2), staple: 140, cost: 9.0},
+	{name: "painted top “Estuary”", kind: "bluefaced_leicester", prep: "combed_top", grams: 100, colours: painted("#33586b", 0.4, "#86a79c", 0.35, "#d6b36a", 0.25), cost: 8.5, note: "Unloved as it is: too many colours side by side."},
+	{name: "upland cotton, white", kind: "cotton_upland", prep: "carded_sliver", grams: 80, colours: c("#f4f0e6"), cost: 2.0},
+	{name: "Mudflat fleece, skirted", kind: "romney", prep: "washed_locks", grams: 860, colours: photo("#8d8172"), staple: 120, cost: 0.8, note: "Washed twice; the rise is still in the shoulder."},
+	{name: "Mudflat fleece, dark side", kind: "romney", prep: "washed_locks", grams: 240, colours: photo("#51473e"), staple: 110, cost: 0.8},
+}
+
+type part struct {
+	lot   string
+	parts float64
+}
+
+type blend struct {
+	name   string
+	total  float64
+	target string
+	parts  []part
+}
+
+var throw = []blend{
+	{"Low Water", 240, "#6d5f53", []part{{"silt brown Shetland", 45}, {"wet sand Bluefaced Leicester", 25}, {"storm slate Gotland", 20}, {"crimped alpaca, fawn", 10}}},
+	{"First Flood", 240, "", []part{{"wet sand Bluefaced Leicester", 34}, {"grey-blue Corriedale", 30}, {"undyed Romney", 30}, {"tussah, raw honey", 6}}},
+	{"Mid Flood", 240, "", []part{{"grey-blue Corriedale", 46}, {"mussel navy Corriedale", 24}, {"undyed Romney", 22}, {"lyocell, undyed", 8}}},
+	{"Slack", 240, "#84979a", []part{{"grey-blue Corriedale", 38}, {"undyed Romney", 22}, {"tussah, raw honey", 18}, {"flax, bleached", 16}, {"deep teal Merino", 6}}},
+	{"Ebb", 240, "", []part{{"storm slate Gotland", 34}, {"ebb violet Merino", 20}, {"undyed Romney", 36}, {"kid mohair, silver", 10}}},
+	{"Saltmarsh", 240, "#76805a", []part{{"saltmarsh olive Corriedale", 40}, {"slack-water green Polwarth", 30}, {"lichen yellow Cheviot", 12}, {"undyed Southdown", 18}}},
+}
+
+var mitts = []blend{
+	{"Samphire", 42, "", []part{{"samphire green Merino", 60}, {"samphire red tips", 16}, {"undyed Southdown", 18}, {"silk noil, natural", 6}}},
+}
+
+var fleece = []blend{
+	{"Mudflat, both sides", 300, "", []part{{"Mudflat fleece, skirted", 75}, {"Mudflat fleece, dark side", 25}}},
+}
+
+// Fill makes the sample world in an empty studio.
+func Fill(ctx context.Context, s *studio.Studio) error {
+	ids, err := fillShelf(ctx, s)
+	if err != nil {
+		return err
+	}
+	for _, m := range []struct {
+		name, note string
+		blends     []blend
+	}{
+		{"Mudflat fleece", "One raw fleece, washed at home, for a plain dark-and-light yarn.", fleece},
+		{"Samphire mitts", "Rolags from the board, loosely rolled, three to a board.", mitts},
+		{"Tide Table throw", "Six panels for the states of the tide. Four batts of 60 g a panel, carded twice.", throw},
+	} {
+		making, err := s.CreateMaking(ctx, studio.MakingInput{Name: m.name, Note: m.note})
+		if err != nil {
+			return err
+		}
+		for _, b := range m.blends {
+			made, err := fillBlend(ctx, s, making.ID, b, ids)
+			if err != nil {
+				return fmt.Errorf("%s: %w", b.name, err)
+			}
+			if b.name == "Slack" {
+				if err := weighHalf(ctx, s, made); err != nil {
+					return fmt.Errorf("weigh %s: %w", b.name, err)
+				}
+			}
+		}
+	}
+	return nil
+}
+
+func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) {
+	var in []studio.NewLot
+	for _, l := range lots {
+		n := studio.NewLot{Grams: l.grams, LotInput: studio.LotInput{
+			Name: l.name, Kind: l.kind, Preparation: l.prep, Colours: l.colours, Superwash: l.superwash, Note: l.note, WhereFrom: "odd lots",
+		}}
+		if l.staple > 0 {
+			n.StapleMM = &l.staple
+		}
+		if l.cost > 0 {
+			n.CostPer100g = &l.cost
+		}
+		in = append(in, n)
+	}
+	made, err := s.CreateLots(ctx, in, "")
+	ids := map[string]int64{}
+	for _, l := range made {
+		ids[l.Name] = l.ID
+	}
+	return ids, err
+}
+
+func fillBlend(ctx context.Context, s *studio.Studio, making int64, b blend, ids map[string]int64) (studio.Blend, error) {
+	in := studio.BlendInput{Name: b.name, TotalG: b.total, Passes: 2, Target: b.target}
+	for _, p := range b.parts {
+		id, ok := ids[p.lot]
+		if !ok {
+			return studio.Blend{}, fmt.Errorf("no lot %q", p.lot)
+		}
+		in.Components = append(in.Components, studio.BlendComponent{LotID: &id, Parts: p.parts})
+	}
+	return s.CreateBlend(ctx, making, in)
+}
+
+// weighHalf plans four batts of 60 g and weighs the first two, the second as
+// far as its middle.
+func weighHalf(ctx context.Context, s *studio.Studio, b studio.Blend) error {
+	w, err := s.CreateWeighout(ctx, b.ID, studio.WeighoutInput{Name: "Slack, four batts", Units: 4, FinishedG: 60, Passes: 2, StepG: 0.1})
+	if err != nil {
+		return err
+	}
+	for i := 0; w.Next != nil && i < 7; i++ {
+		at := *w.Next
+		cell := w.Units[at.Unit].Cells[at.Component]
+		w, err = s.Weigh(ctx, w.ID, studio.Reading{
+			Key: fmt.Sprintf("sample-world-%d", i), Version: w.Version, Unit: at.Unit, Component: at.Component, Grams: cell.TargetG,
+		})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}

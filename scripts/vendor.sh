@@ -1,0 +1,23 @@
+#!/bin/sh
+# Copies the front-end files that ship with the program from npm into
+# web/static/vendor, with their licences.
+set -eu
+root=$(cd "$(dirname "$0")/.." && pwd)
+out=$root/web/static/vendor
+tmp=$(mktemp -d)
+trap 'rm -rf "$tmp"' EXIT
+cd "$tmp"
+npm init -y >/dev/null
+npm install --no-audit --no-fund bootstrap@5.3.9 @alpinejs/csp@3.17.4 \
+	@fontsource-variable/literata@5.3.0 @fontsource-variable/atkinson-hyperlegible-next@5.3.0
+rm -rf "$out"
+mkdir -p "$out"
+cp node_modules/bootstrap/dist/css/bootstrap.min.css "$out/"
+sed -i '/sourceMappingURL/d' "$out/bootstrap.min.css"
+cp node_modules/bootstrap/LICENSE "$out/bootstrap.LICENSE"
+cp node_modules/@alpinejs/csp/dist/module.esm.min.js "$out/alpine.js"
+cp node_modules/@fontsource-variable/literata/files/literata-latin-wght-normal.woff2 "$out/literata.woff2"
+cp node_modules/@fontsource-variable/literata/files/literata-latin-wght-italic.woff2 "$out/literata-italic.woff2"
+cp node_modules/@fontsource-variable/literata/LICENSE "$out/literata.LICENSE"
+cp node_modules/@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2 "$out/atkinson.woff2"
+cp node_modules/@fontsource-variable/atkinson-hyperlegible-next/LICENSE "$out/atkinson.LICENSE"

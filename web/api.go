@@ -1,0 +1,458 @@
+package web
+
+import (
+	"context"
+	_ "embed"
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fibre"
+	"fairtangle/store"
+	"fairtangle/studio"
+)
+
+//go:embed openapi.yaml
+var openAPI []byte
+
+const api = "/api/v1"
+
+func (s *server) apiRoutes(e *gin.Engine) {
+	e.GET("/api/openapi.yaml", func(c *gin.Context) { c.Data(http.StatusOK, "application/yaml", openAPI) })
+	g := e.Group(api)
+	get, post, put, del := s.on(g.GET), s.on(g.POST), s.on(g.PUT), s.on(g.DELETE)
+
+	post("/predict", stateless(func(q studio.PredictRequest) (studio.PredictAnswer, error) {
+		return studio.Predict(studio.StandardKinds(), q)
+	}))
+	post("/weigh", stateless(studio.Weigh))
+	post("/reweigh", stateless(studio.Reweigh))
+
+	get("/lots", s.apiLots)
+	post("/lots", s.apiCreateLot)
+	get("/lots/:id", one(s.studio.Lot))
+	put("/lots/:id", s.apiUpdateLot)
+	del("/lots/:id", s.apiDiscard("lots"))
+	post("/lots/:id/restore", s.apiRestore("lots"))
+	get("/lots/:id/movements", s.apiLedger)
+	post("/lots/:id/movements", s.apiMove)
+	post("/lots/:id/movements/:movement/undo", s.apiUndoMove)
+
+	get("/kinds", s.apiKinds)
+	post("/kinds", s.apiCreateKind)
+	put("/kinds/:id", s.apiUpdateKind)
+	del("/kinds/:id", s.apiDiscard("kinds"))
+	post("/kinds/:id/restore", s.apiRestore("kinds"))
+	get("/preparations", s.apiPreparations)
+
+	get("/makings", s.apiMakings)
+	post("/makings", s.apiCreateMaking)
+	get("/makings/:id", one(s.studio.Making))
+	put("/makings/:id", s.apiUpdateMaking)
+	del("/makings/:id", s.apiDiscard("makings"))
+	post("/makings/:id/restore", s.apiRestore("makings"))
+	post("/makings/:id/copy", s.apiCopyMaking)
+	get("/makings/:id/blends", s.apiBlends)
+	post("/makings/:id/blends", s.apiCreateBlend)
+
+	get("/blends/:id", one(s.studio.Blend))
+	put("/blends/:id", s.apiUpdateBlend)
+	del("/blends/:id", s.apiDiscard("blends"))
+	post("/blends/:id/restore", s.apiRestore("blends"))
+	post("/blends/:id/changes", s.apiChangeBlend)
+	get("/blends/:id/weighouts", s.apiWeighouts)
+	post("/blends/:id/weighouts", s.apiCreateWeighout)
+
+	get("/weighouts/:id", one(s.studio.Weighout))
+	del("/weighouts/:id", s.apiDiscard("weighouts"))
+	post("/weighouts/:id/restore", s.apiRestore("weighouts"))
+	post("/weighouts/:id/consider", s.apiConsider)
+	post("/weighouts/:id/weighings", s.apiWeighing)
+	post("/weighouts/:id/undo", s.apiUndoWeighing)
+}
+
+// stateless answers a call that keeps nothing.
+func stateless[Q, A any](call func(Q) (A, error)) handler {
+	return func(c *gin.Context) error {
+		var q Q
+		if err := decode(c, &q); err != nil {
+			return err
+		}
+		a, err := call(q)
+		if err != nil {
+			return err
+		}
+		c.JSON(http.StatusOK, a)
+		return nil
+	}
+}
+
+// one answers with what has the id of the path.
+func one[A any](find func(ctx context.Context, id int64) (A, error)) handler {
+	return func(c *gin.Context) error {
+		n, err := id(c, "id")
+		if err != nil {
+			return err
+		}
+		return answer[A](c, http.StatusOK)(find(c, n))
+	}
+}
+
+// answer sends a value, or passes the error on.
+func answer[A any](c *gin.Context, status int) func(A, error) error {
+	return func(a A, err error) error {
+		if err == nil {
+			c.JSON(status, a)
+		}
+		return err
+	}
+}
+
+// withBody reads the id of the path and the body.
+func withBody[Q any](c *gin.Context, q *Q) (int64, error) {
+	n, err := id(c, "id")
+	if err != nil {
+		return 0, err
+	}
+	return n, decode(c, q)
+}
+
+func (s *server) apiDiscard(table string) handler {
+	return func(c *gin.Context) error {
+		n, err := id(c, "id")
+		if err != nil {
+			return err
+		}
+		if err := s.studio.Discard(c, table, n); err != nil {
+			return err
+		}
+		c.Status(http.StatusNoContent)
+		return nil
+	}
+}
+
+func (s *server) apiRestore(table string) handler {
+	return func(c *gin.Context) error {
+		n, err := id(c, "id")
+		if err != nil {
+			return err
+		}
+		if err := s.studio.Restore(c, table, n); err != nil {
+			return err
+		}
+		c.Status(http.StatusNoContent)
+		return nil
+	}
+}
+
+func (s *server) apiLots(c *gin.Context) error {
+	f, err := s.filter(c)
+	if err != nil {
+		return err
+	}
+	f.Limit, f.Offset = 100, 0
+	for name, into := range map[string]*int{"limit": &f.Limit, "offset": &f.Offset} {
+		if v := c.Query(name); v != "" {
+			n, err := strconv.Atoi(v)
+			if err != nil || n < 0 || n > 1_000_000 {
+				return badShape{name, name + " is a whole number, 0 or more."}
+			}
+			*into = n
+		}
+	}
+	f.Limit = min(max(f.Limit, 1), 1000)
+	return answer[studio.Shelf](c, http.StatusOK)(s.studio.Shelf(c, f))
+}
+
+func (s *server) apiCreateLot(c *gin.Context) error {
+	var q studio.NewLot
+	if err := decode(c, &q); err != nil {
+		return err
+	}
+	lots, err := s.studio.CreateLots(c, []studio.NewLot{q}, "")
+	if err != nil {
+		return err
+	}
+	c.JSON(http.StatusCreated, lots[0])
+	return nil
+}
+
+func (s *server) apiUpdateLot(c *gin.Context) error {
+	var q struct {
+		Version int64 `json:"version"`
+		studio.LotInput
+	}
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Lot](c, http.StatusOK)(s.studio.UpdateLot(c, n, q.Version, q.LotInput))
+}
+
+func (s *server) apiLedger(c *gin.Context) error {
+	n, err := id(c, "id")
+	if err != nil {
+		return err
+	}
+	if _, err := s.studio.Lot(c, n); err != nil {
+		return err
+	}
+	return answer[[]studio.Movement](c, http.StatusOK)(s.studio.Ledger(c, n, 1000))
+}
+
+func (s *server) apiMove(c *gin.Context) error {
+	var q struct {
+		Reason string  `json:"reason"`
+		Grams  float64 `json:"grams"`
+		Note   string  `json:"note"`
+	}
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Movement](c, http.StatusCreated)(s.studio.Move(c, n, q.Reason, q.Grams, q.Note))
+}
+
+func (s *server) apiUndoMove(c *gin.Context) error {
+	n, err := id(c, "id")
+	if err != nil {
+		return err
+	}
+	m, err := id(c, "movement")
+	if err != nil {
+		return err
+	}
+	return answer[studio.Movement](c, http.StatusCreated)(s.studio.UndoMove(c, n, m))
+}
+
+// kindJSON is a kind of fibre as the API shows and takes it.
+type kindJSON struct {
+	Key            string  `json:"key,omitempty"`
+	ID             int64   `json:"id,omitempty"` // of the maker's own kinds
+	Version        int64   `json:"version,omitempty"`
+	Name           string  `json:"name"`
+	Family         string  `json:"family"`
+	Role           string  `json:"role"`
+	DiameterLowUM  float64 `json:"diameter_um_low"`
+	DiameterHighUM float64 `json:"diameter_um_high"`
+	StapleLowMM    float64 `json:"staple_mm_low"`
+	StapleHighMM   float64 `json:"staple_mm_high"`
+	Density        float64 `json:"density_g_cm3"`
+	Crimp          string  `json:"crimp"`
+	Cohesion       string  `json:"cohesion"`
+	Lustre         string  `json:"lustre"`
+	LossLowPct     float64 `json:"carding_loss_pct_low"`
+	LossHighPct    float64 `json:"carding_loss_pct_high"`
+	Note           string  `json:"note"`
+}
+
+func (k kindJSON) row(n int64) store.Kind {
+	return store.Kind{
+		Base: store.Base{ID: n, Version: k.Version}, Name: k.Name, Family: k.Family, Role: k.Role,
+		DiameterLow: k.DiameterLowUM, DiameterHigh: k.DiameterHighUM, StapleLow: k.StapleLowMM, StapleHigh: k.StapleHighMM,
+		Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion, Lustre: k.Lustre, LossPctLow: k.LossLowPct, LossPctHigh: k.LossHighPct, Note: k.Note,
+	}
+}
+
+func kindRow(r store.Kind) kindJSON {
+	return kindJSON{
+		Key: "own-" + strconv.FormatInt(r.ID, 10), ID: r.ID, Version: r.Version, Name: r.Name, Family: r.Family, Role: r.Role,
+		DiameterLowUM: r.DiameterLow, DiameterHighUM: r.DiameterHigh, StapleLowMM: r.StapleLow, StapleHighMM: r.StapleHigh,
+		Density: r.Density, Crimp: r.Crimp, Cohesion: r.Cohesion, Lustre: r.Lustre, LossLowPct: r.LossPctLow, LossHighPct: r.LossPctHigh, Note: r.Note,
+	}
+}
+
+func (s *server) apiKinds(c *gin.Context) error {
+	var out []kindJSON
+	for _, k := range fibre.Kinds() {
+		out = append(out, kindJSON{
+			Key: k.Key, Name: k.Name, Family: k.Family, Role: k.Role, DiameterLowUM: k.DiameterUM.Low, DiameterHighUM: k.DiameterUM.High,
+			StapleLowMM: k.StapleMM.Low, StapleHighMM: k.StapleMM.High, Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion,
+			Lustre: k.Lustre, LossLowPct: k.LossPct.Low, LossHighPct: k.LossPct.High, Note: k.Note,
+		})
+	}
+	own, err := s.studio.OwnKinds(c)
+	for _, r := range own {
+		out = append(out, kindRow(r))
+	}
+	return answer[[]kindJSON](c, http.StatusOK)(out, err)
+}
+
+func (s *server) apiCreateKind(c *gin.Context) error {
+	var q kindJSON
+	if err := decode(c, &q); err != nil {
+		return err
+	}
+	r, err := s.studio.SaveKind(c, q.row(0))
+	return answer[kindJSON](c, http.StatusCreated)(kindRow(r), err)
+}
+
+func (s *server) apiUpdateKind(c *gin.Context) error {
+	var q kindJSON
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	r, err := s.studio.SaveKind(c, q.row(n))
+	if now, ok := staleAs[store.Kind](err); ok {
+		return store.Stale{Current: kindRow(now)}
+	}
+	return answer[kindJSON](c, http.StatusOK)(kindRow(r), err)
+}
+
+func (s *server) apiPreparations(c *gin.Context) error {
+	type preparation struct {
+		Key     string  `json:"key"`
+		Name    string  `json:"name"`
+		LowPct  float64 `json:"ready_loss_pct_low"`
+		HighPct float64 `json:"ready_loss_pct_high"`
+	}
+	var out []preparation
+	for _, p := range fibre.Preparations() {
+		out = append(out, preparation{p.Key, p.Name, p.ReadyLossPct.Low, p.ReadyLossPct.High})
+	}
+	c.JSON(http.StatusOK, out)
+	return nil
+}
+
+func (s *server) apiMakings(c *gin.Context) error {
+	return answer[[]studio.Making](c, http.StatusOK)(s.studio.Makings(c, c.Query("archived") == "true"))
+}
+
+func (s *server) apiCreateMaking(c *gin.Context) error {
+	var q studio.MakingInput
+	if err := decode(c, &q); err != nil {
+		return err
+	}
+	return answer[studio.Making](c, http.StatusCreated)(s.studio.CreateMaking(c, q))
+}
+
+func (s *server) apiUpdateMaking(c *gin.Context) error {
+	var q struct {
+		Version int64 `json:"version"`
+		studio.MakingInput
+	}
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Making](c, http.StatusOK)(s.studio.UpdateMaking(c, n, q.Version, q.MakingInput))
+}
+
+func (s *server) apiCopyMaking(c *gin.Context) error {
+	n, err := id(c, "id")
+	if err != nil {
+		return err
+	}
+	return answer[studio.Making](c, http.StatusCreated)(s.studio.CopyMaking(c, n))
+}
+
+func (s *server) apiBlends(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	return answer[[]studio.Blend](c, http.StatusOK)(s.studio.BlendsOf(c, m.ID))
+}
+
+func (s *server) apiCreateBlend(c *gin.Context) error {
+	var q studio.BlendInput
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Blend](c, http.StatusCreated)(s.studio.CreateBlend(c, n, q))
+}
+
+func (s *server) apiUpdateBlend(c *gin.Context) error {
+	var q struct {
+		Version int64 `json:"version"`
+		studio.BlendInput
+	}
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Blend](c, http.StatusOK)(s.studio.SaveBlend(c, n, q.Version, q.BlendInput))
+}
+
+// apiChangeBlend does one change to a kept blend.
+func (s *server) apiChangeBlend(c *gin.Context) error {
+	var q struct {
+		Version int64 `json:"version"`
+		studio.Change
+	}
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	b, err := s.studio.Blend(c, n)
+	if err != nil {
+		return err
+	}
+	changed, err := s.studio.Apply(c, b.Input(), q.Change)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Blend](c, http.StatusOK)(s.studio.SaveBlend(c, n, q.Version, changed.Input()))
+}
+
+func (s *server) apiWeighouts(c *gin.Context) error {
+	b, err := s.blend(c)
+	if err != nil {
+		return err
+	}
+	rows, err := s.studio.WeighoutsOf(c, b.ID)
+	if err != nil {
+		return err
+	}
+	out := make([]studio.Weighout, 0, len(rows))
+	for _, r := range rows {
+		w, err := s.studio.Weighout(c, r.ID)
+		if err != nil {
+			return err
+		}
+		out = append(out, w)
+	}
+	c.JSON(http.StatusOK, out)
+	return nil
+}
+
+func (s *server) apiCreateWeighout(c *gin.Context) error {
+	var q studio.WeighoutInput
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Weighout](c, http.StatusCreated)(s.studio.CreateWeighout(c, n, q))
+}
+
+func (s *server) apiConsider(c *gin.Context) error {
+	var q studio.Reading
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Considered](c, http.StatusOK)(s.studio.Consider(c, n, q))
+}
+
+func (s *server) apiWeighing(c *gin.Context) error {
+	var q studio.Reading
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Weighout](c, http.StatusCreated)(s.studio.Weigh(c, n, q))
+}
+
+func (s *server) apiUndoWeighing(c *gin.Context) error {
+	var q struct {
+		Version int64 `json:"version"`
+	}
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Weighout](c, http.StatusOK)(s.studio.UndoWeighing(c, n, q.Version))
+}

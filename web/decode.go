@@ -1,0 +1,83 @@
+package web
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"mime"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/store"
+)
+
+// badShape is a request that is no JSON of the wanted shape.
+type badShape struct{ field, message string }
+
+func (b badShape) Error() string { return b.message }
+
+// decode reads a JSON body strictly: no unknown fields, nothing after it.
+func decode(c *gin.Context, into any) error {
+	if kind, _, _ := mime.ParseMediaType(c.ContentType()); kind != "application/json" {
+		return badShape{"", "The body must be application/json."}
+	}
+	data, err := io.ReadAll(c.Request.Body)
+	if err != nil {
+		if tooLarge(err) {
+			return err
+		}
+		return badShape{"", "The body could not be read to its end."}
+	}
+	d := json.NewDecoder(bytes.NewReader(data))
+	d.DisallowUnknownFields()
+	if err := d.Decode(into); err != nil {
+		return shapeOf(err)
+	}
+	if _, err := d.Token(); !errors.Is(err, io.EOF) {
+		return badShape{"", "There is something after the end of the JSON."}
+	}
+	return nil
+}
+
+func shapeOf(err error) error {
+	var t *json.UnmarshalTypeError
+	if errors.As(err, &t) {
+		return badShape{t.Field, fmt.Sprintf("%s can not be %s.", orBody(t.Field), article(t.Value))}
+	}
+	if name, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
+		name = strings.Trim(name, `"`)
+		return badShape{name, fmt.Sprintf("There is no field %q here.", name)}
+	}
+	return badShape{"", "This is not valid JSON."}
+}
+
+func orBody(field string) string {
+	if field == "" {
+		return "The body"
+	}
+	return field
+}
+
+func article(value string) string {
+	switch {
+	case strings.HasPrefix(value, "number "):
+		return "the number " + strings.TrimPrefix(value, "number ")
+	case value == "string", value == "number", value == "bool":
+		return "a " + value
+	default:
+		return "an " + value
+	}
+}
+
+// id reads a number from the path; anything else is not found.
+func id(c *gin.Context, name string) (int64, error) {
+	n, err := strconv.ParseInt(c.Param(name), 10, 64)
+	if err != nil || n < 1 {
+		return 0, store.ErrNotFound
+	}
+	return n, nil
+}

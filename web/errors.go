@@ -1,0 +1,102 @@
+package web
+
+import (
+	"errors"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/store"
+)
+
+// problem is an error as RFC 9457 has it, with the faults of the input and,
+// for a stale version, the current state.
+type problem struct {
+	Type    string         `json:"type"`
+	Title   string         `json:"title"`
+	Status  int            `json:"status"`
+	Detail  string         `json:"detail,omitempty"`
+	Errors  []problemFault `json:"errors,omitempty"`
+	Current any            `json:"current,omitempty"`
+}
+
+type problemFault struct {
+	Field   string `json:"field"`
+	Message string `json:"message"`
+}
+
+// describe turns an error into a problem. What is not the sender's doing is a
+// 500 without details; those are in the log.
+func describe(err error) problem {
+	var stale store.Stale
+	var short store.Short
+	var shape badShape
+	switch {
+	case tooLarge(err):
+		return problem{Title: "This is too large", Status: http.StatusRequestEntityTooLarge, Detail: "A request holds at most 1 MB."}
+	case errors.As(err, &shape):
+		return problem{Title: "The request can not be read", Status: http.StatusBadRequest, Detail: shape.message,
+			Errors: []problemFault{{shape.field, shape.message}}}
+	case errors.As(err, &stale):
+		return problem{Title: "Changed in the meantime", Status: http.StatusConflict, Detail: stale.Error(), Current: stale.Current}
+	case errors.As(err, &short):
+		have := float64(short.Have.Grams())
+		return describe(fault.New("grams", "Only %g g of %s are on the shelf, %g g too little. Recount the lot, or take less.",
+			have, short.Lot, float64((short.Need - short.Have).Grams())))
+	case errors.Is(err, store.ErrNotFound):
+		return problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is nothing here, or it lies in the bin."}
+	}
+	if l, ok := fault.From(err); ok {
+		p := problem{Title: "Something is not right yet", Status: http.StatusUnprocessableEntity, Detail: l[0].Message}
+		for _, f := range l {
+			p.Errors = append(p.Errors, problemFault(f))
+		}
+		return p
+	}
+	return problem{Title: "This should not have happened", Status: http.StatusInternalServerError,
+		Detail: "The program made a mistake. What you entered was not lost by it; try again."}
+}
+
+// fail answers with an error, as a page to people and as a problem to others.
+func (s *server) fail(c *gin.Context, err error) {
+	p := describe(err)
+	if p.Status >= 500 {
+		_ = c.Error(err)
+	}
+	p.Type = "about:blank"
+	c.Abort()
+	if wantsJSON(c) {
+		c.Header("Content-Type", "application/problem+json")
+		c.JSON(p.Status, p)
+		return
+	}
+	s.render(c, p.Status, "error", page{Title: p.Title}, p)
+}
+
+// faultsByField puts faults where a form shows them.
+func faultsByField(err error) (map[string]string, bool) {
+	var short store.Short
+	if errors.As(err, &short) {
+		return map[string]string{"grams": describe(err).Detail}, true
+	}
+	l, ok := fault.From(err)
+	out := map[string]string{}
+	for _, f := range l {
+		if out[f.Field] == "" {
+			out[f.Field] = f.Message
+		}
+	}
+	return out, ok
+}
+
+// staleAs gives the current state that a Stale carries, when it is a T.
+func staleAs[T any](err error) (T, bool) {
+	var stale store.Stale
+	if errors.As(err, &stale) {
+		v, ok := stale.Current.(T)
+		return v, ok
+	}
+	var none T
+	return none, false
+}

@@ -1,0 +1,320 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fibre"
+	"fairtangle/store"
+	"fairtangle/studio"
+	"fairtangle/web/show"
+)
+
+const colourRows = 5
+
+type lotFormBody struct {
+	Form         form
+	Lot          *studio.Lot
+	Families     []string
+	Kinds        map[string][]fibre.Kind
+	Preparations []fibre.Preparation
+	Rows         []int
+	Sources      []option
+}
+
+type option struct{ Value, Label string }
+
+var sourceOptions = []option{
+	{"picker", "chosen by eye"}, {"value", "a typed value"}, {"photo", "a photo with a card"}, {"reader", "a colour reader"},
+}
+
+func (s *server) lotForm(c *gin.Context, status int, f form, lot *studio.Lot) error {
+	kinds, err := s.studio.AllKinds(c, lot != nil)
+	if err != nil {
+		return err
+	}
+	b := lotFormBody{Form: f, Lot: lot, Preparations: fibre.Preparations(), Sources: sourceOptions}
+	b.Families, b.Kinds = studio.KindOptions(kinds.List)
+	for i := range colourRows {
+		b.Rows = append(b.Rows, i)
+	}
+	title := "New lot"
+	if lot != nil {
+		title = lot.Name
+	}
+	s.render(c, status, "lotform", page{Title: title, Here: "shelf", Scripts: []string{"js/swatch.js"}}, b)
+	return nil
+}
+
+func (s *server) newLotForm(c *gin.Context) error {
+	f := newForm()
+	f.Values["preparation"] = "combed_top"
+	f.Values["hex0"], f.Values["share0"], f.Values["source0"] = "#8c9a9e", "", "picker"
+	return s.lotForm(c, http.StatusOK, f, nil)
+}
+
+// readLot reads the form of a lot.
+func readLot(v url.Values, u show.Units) (in studio.LotInput, r *reader) {
+	r = &reader{v: v}
+	in = studio.LotInput{
+		Name: v.Get("name"), Kind: v.Get("kind"), Preparation: v.Get("preparation"), Superwash: v.Get("superwash") != "",
+		WhereFrom: v.Get("where_from"), Note: v.Get("note"), CostPer100g: r.optional("cost_per_100g", "what 100 g cost"),
+		StapleMM: r.optional("staple", "a length"),
+	}
+	if in.StapleMM != nil {
+		*in.StapleMM *= map[bool]float64{true: 25.4, false: 10}[u.Inches]
+	}
+	for i := range colourRows {
+		n := strconv.Itoa(i)
+		if v.Get("hex"+n) == "" {
+			continue
+		}
+		c := studio.LotColour{Hex: v.Get("hex" + n), Share: 1, Source: v.Get("source" + n)}
+		if v.Get("share"+n) != "" {
+			c.Share = r.number("share"+n, "a share in percent or parts")
+			if c.Share <= 0 {
+				r.wrong.Add("share"+n, "A share is above 0.")
+			}
+		}
+		if _, err := (studio.ColourInput{Hex: &c.Hex}).Reflectance36(); err != nil {
+			r.wrong.Add("hex"+n, "Write # and six digits or letters a to f.")
+		}
+		in.Colours = append(in.Colours, c)
+	}
+	return in, r
+}
+
+// lotFields renames the studio's fields to those of the form.
+func lotFields(f *form) {
+	for from, to := range map[string]string{"staple_mm": "staple", "colours": "hex0"} {
+		if m := f.Errors[from]; m != "" && f.Errors[to] == "" {
+			f.Errors[to] = m
+		}
+	}
+}
+
+func (s *server) createLot(c *gin.Context) error {
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	v := c.Request.PostForm
+	in, r := readLot(v, u)
+	grams := 0.0
+	if v.Get("grams") != "" {
+		grams = r.grams(u, "grams")
+	}
+	check, err := s.studio.LotChecker(c)
+	if err != nil {
+		return err
+	}
+	lot := studio.NewLot{LotInput: in, Grams: grams}
+	if err := r.both(check(&lot)); err != nil {
+		return s.lotAgain(c, err, v, nil)
+	}
+	lots, err := s.studio.CreateLots(c, []studio.NewLot{lot}, "")
+	if err != nil {
+		return s.lotAgain(c, err, v, nil)
+	}
+	goTo(c, fmt.Sprintf("/lots/%d", lots[0].ID), "added")
+	return nil
+}
+
+// lotAgain shows the form again with what was typed and what is wrong.
+func (s *server) lotAgain(c *gin.Context, err error, v url.Values, lot *studio.Lot) error {
+	f := typed(v)
+	var stale store.Stale
+	if errors.As(err, &stale) {
+		now := stale.Current.(studio.Lot)
+		f.Conflict = fmt.Sprintf("Another window saved this lot in the meantime: it is called “%s” there, %s. What you typed is below. Save again to put yours in its place.", now.Name, now.KindName)
+		f.Values["version"] = strconv.FormatInt(now.Version, 10)
+		return s.lotForm(c, http.StatusConflict, f, lot)
+	}
+	if !f.with(err) {
+		return err
+	}
+	lotFields(&f)
+	return s.lotForm(c, http.StatusUnprocessableEntity, f, lot)
+}
+
+func (s *server) lot(c *gin.Context) (studio.Lot, error) {
+	n, err := id(c, "id")
+	if err != nil {
+		return studio.Lot{}, err
+	}
+	return s.studio.Lot(c, n)
+}
+
+func (s *server) editLotForm(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	f := newForm()
+	f.Values = map[string]string{
+		"version": strconv.FormatInt(l.Version, 10), "name": l.Name, "kind": l.Kind, "preparation": l.Preparation,
+		"where_from": l.WhereFrom, "note": l.Note,
+	}
+	if l.Superwash {
+		f.Values["superwash"] = "yes"
+	}
+	if l.StapleMM != nil {
+		f.Values["staple"] = show.Number(*l.StapleMM / map[bool]float64{true: 25.4, false: 10}[u.Inches])
+	}
+	if l.CostPer100g != nil {
+		f.Values["cost_per_100g"] = show.Fixed(*l.CostPer100g, 2)
+	}
+	for i, v := range l.Colours {
+		n := strconv.Itoa(i)
+		f.Values["hex"+n], f.Values["source"+n] = v.Hex, v.Source
+		if len(l.Colours) > 1 {
+			f.Values["share"+n] = show.Number(v.Share * 100)
+		}
+	}
+	return s.lotForm(c, http.StatusOK, f, &l)
+}
+
+func (s *server) updateLot(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	in, r := readLot(c.Request.PostForm, u)
+	if len(r.wrong) > 0 {
+		return s.lotAgain(c, r.wrong, c.Request.PostForm, &l)
+	}
+	if _, err := s.studio.UpdateLot(c, l.ID, r.version(), in); err != nil {
+		return s.lotAgain(c, err, c.Request.PostForm, &l)
+	}
+	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "saved")
+	return nil
+}
+
+type lotBody struct {
+	Lot      studio.Lot
+	Tuft     tuft
+	Ledger   []ledgerLine
+	More     bool
+	Blends   []store.Blend
+	Form     form
+	Sources  map[string]string
+	Cautions []string
+}
+
+type ledgerLine struct {
+	studio.Movement
+	When    string
+	Words   string
+	CanUndo bool
+}
+
+var reasonWords = map[string]string{
+	store.FirstEver: "put on the shelf", store.WeighIn: "weighed in", store.TakeOut: "taken out",
+	store.Recount: "recounted", store.Weighed: "weighed out for", store.Undone: "undone",
+}
+
+const ledgerPage = 100
+
+func (s *server) lotPage(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	return s.showLot(c, http.StatusOK, l, newForm())
+}
+
+func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error {
+	moves, err := s.studio.Ledger(c, l.ID, ledgerPage+1)
+	if err != nil {
+		return err
+	}
+	b := lotBody{Lot: l, Tuft: lotTuft(l, 1.1), Form: f, More: len(moves) > ledgerPage, Sources: map[string]string{}}
+	for _, o := range sourceOptions {
+		b.Sources[o.Value] = o.Label
+	}
+	undone := map[int64]bool{}
+	for _, m := range moves {
+		if m.UndoesID != nil {
+			undone[*m.UndoesID] = true
+		}
+	}
+	for _, m := range moves[:min(len(moves), ledgerPage)] {
+		at, _ := parseMoment(m.At)
+		line := ledgerLine{Movement: m, When: show.Moment(at), Words: reasonWords[m.Reason]}
+		line.CanUndo = !undone[m.ID] && (m.Reason == store.WeighIn || m.Reason == store.TakeOut || m.Reason == store.Recount)
+		b.Ledger = append(b.Ledger, line)
+	}
+	if b.Blends, err = s.studio.BlendsUsing(c, l.ID); err != nil {
+		return err
+	}
+	s.render(c, status, "lot", page{Title: l.Name, Here: "shelf"}, b)
+	return nil
+}
+
+func (s *server) moveLot(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	r := &reader{v: c.Request.PostForm}
+	grams := r.grams(u, "grams")
+	if err = r.wrong.Err(); err == nil {
+		_, err = s.studio.Move(c, l.ID, c.PostForm("reason"), grams, strings.TrimSpace(c.PostForm("note")))
+	}
+	if err != nil {
+		f := typed(c.Request.PostForm)
+		if !f.with(err) {
+			return err
+		}
+		return s.showLot(c, http.StatusUnprocessableEntity, l, f)
+	}
+	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "moved")
+	return nil
+}
+
+func (s *server) undoMove(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	m, err := id(c, "movement")
+	if err != nil {
+		return err
+	}
+	if _, err := s.studio.UndoMove(c, l.ID, m); err != nil {
+		f := newForm()
+		if !f.with(err) {
+			return err
+		}
+		return s.showLot(c, http.StatusUnprocessableEntity, l, f)
+	}
+	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "undone")
+	return nil
+}

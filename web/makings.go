@@ -1,0 +1,406 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"sort"
+	"strconv"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/store"
+	"fairtangle/studio"
+)
+
+func parseMoment(s string) (time.Time, error) { return time.Parse(time.RFC3339, s) }
+
+// strand is the way around a making: its stops along a length of sliver.
+type strand struct {
+	URL        string
+	Name, Href string
+	Stops      []stop
+}
+
+type stop struct {
+	Name, Href string
+	Here       bool
+	Ahead      bool
+	Class      string
+}
+
+// The places of the stops along the strand. Only those that exist are shown.
+const strandKnots = "0.1,0.42,0.76"
+
+// state is how far a making has come.
+type state struct {
+	blends   []studio.Blend
+	weighs   []store.Weighout
+	done     float64 // along the strand, 0..1
+	weighed  int
+	cells    int
+	latestOf map[int64]int64 // blend to its latest weigh-out
+}
+
+func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
+	if st.blends, err = s.studio.BlendsOf(c, making); err != nil {
+		return st, err
+	}
+	ids := make([]int64, len(st.blends))
+	for i, b := range st.blends {
+		ids[i] = b.ID
+	}
+	if st.weighs, err = s.studio.WeighoutsOf(c, ids...); err != nil {
+		return st, err
+	}
+	st.sum()
+	return st, nil
+}
+
+// sum works out how far along the strand the work has come.
+func (st *state) sum() {
+	st.latestOf = map[int64]int64{}
+	for _, w := range st.weighs {
+		st.latestOf[w.BlendID] = max(st.latestOf[w.BlendID], w.ID)
+		for _, cell := range w.Cells {
+			st.cells++
+			if cell.Done {
+				st.weighed++
+			}
+		}
+	}
+	filled := false
+	for _, b := range st.blends {
+		filled = filled || len(b.Components) > 0
+	}
+	switch {
+	case st.cells > 0:
+		st.done = 0.6 + 0.35*float64(st.weighed)/float64(st.cells)
+	case filled:
+		st.done = 0.5
+	case len(st.blends) > 0:
+		st.done = 0.2
+	default:
+		st.done = 0.04
+	}
+}
+
+// components are those of all blends, as the strand shows them.
+func (st state) components() (out []studio.Component) {
+	for _, b := range st.blends {
+		out = append(out, b.Components...)
+	}
+	if len(out) > 40 {
+		out = out[:40]
+	}
+	return out
+}
+
+// strandFor draws the way around a making; blend is the one at hand, if any.
+func strandFor(m studio.Making, st state, here string, blend *studio.Blend, ground string) *strand {
+	components := st.components()
+	if blend == nil && len(st.blends) > 0 {
+		blend = &st.blends[0]
+	} else if blend != nil {
+		components = blend.Components
+	}
+	out := &strand{
+		URL:  strandURL(components, m.ID, st.done, strandKnots, ground),
+		Name: m.Name, Href: fmt.Sprintf("/makings/%d", m.ID),
+	}
+	out.Stops = []stop{{Name: "Fibres", Href: out.Href, Class: "stop-1"}}
+	if blend != nil {
+		out.Stops = append(out.Stops, stop{Name: "Blend", Href: fmt.Sprintf("/blends/%d", blend.ID), Class: "stop-2"})
+		weigh := fmt.Sprintf("/blends/%d/weigh", blend.ID)
+		if w := st.latestOf[blend.ID]; w != 0 {
+			weigh = fmt.Sprintf("/weighouts/%d", w)
+		}
+		out.Stops = append(out.Stops, stop{Name: "Weigh", Href: weigh, Class: "stop-3", Ahead: st.done < 0.6})
+	}
+	for i := range out.Stops {
+		out.Stops[i].Here = out.Stops[i].Name == here
+	}
+	return out
+}
+
+type makingsBody struct {
+	Form     form
+	Archived bool
+	List     []makingRow
+}
+
+type makingRow struct {
+	studio.Making
+	Strand string
+	Blends []studio.Blend
+	Status string
+}
+
+func (s *server) makings(c *gin.Context) error { return s.showMakings(c, http.StatusOK, newForm()) }
+
+func (s *server) showMakings(c *gin.Context, status int, f form) error {
+	b := makingsBody{Form: f, Archived: c.Query("show") == "put-away"}
+	list, err := s.studio.Makings(c, b.Archived)
+	if err != nil {
+		return err
+	}
+	_, set, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	for _, m := range list {
+		st, err := s.stateOf(c, m.ID)
+		if err != nil {
+			return err
+		}
+		b.List = append(b.List, makingRow{m, strandURL(st.components(), m.ID, st.done, "", set.Ground), st.blends, st.words()})
+	}
+	s.render(c, status, "makings", page{Title: "Makings", Here: "makings"}, b)
+	return nil
+}
+
+// words say in a line how far the work has come.
+func (st state) words() string {
+	switch {
+	case len(st.blends) == 0:
+		return "no blend yet"
+	case st.cells == 0:
+		return plural(len(st.blends), "blend") + ", nothing weighed yet"
+	case st.weighed == st.cells:
+		return plural(len(st.blends), "blend") + ", all weighed"
+	}
+	return fmt.Sprintf("%s, %d of %d weighed", plural(len(st.blends), "blend"), st.weighed, st.cells)
+}
+
+func plural(n int, noun string) string {
+	if n == 1 {
+		return "1 " + noun
+	}
+	return strconv.Itoa(n) + " " + noun + "s"
+}
+
+func (s *server) createMaking(c *gin.Context) error {
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	m, err := s.studio.CreateMaking(c, studio.MakingInput{Name: c.PostForm("name")})
+	if err != nil {
+		f := typed(c.Request.PostForm)
+		if !f.with(err) {
+			return err
+		}
+		return s.showMakings(c, http.StatusUnprocessableEntity, f)
+	}
+	goTo(c, fmt.Sprintf("/makings/%d", m.ID), "added")
+	return nil
+}
+
+func (s *server) making(c *gin.Context) (studio.Making, error) {
+	n, err := id(c, "id")
+	if err != nil {
+		return studio.Making{}, err
+	}
+	return s.studio.Making(c, n)
+}
+
+type makingBody struct {
+	Making  studio.Making
+	Form    form
+	Blends  []makingBlend
+	Weighs  []weighRow
+	Need    []needRow
+	NewForm form
+}
+
+type makingBlend struct {
+	studio.Blend
+	Bands []bandPart
+}
+
+type bandPart struct {
+	URL    string
+	Name   string
+	Share  float64
+	X, W   float64
+	Letter string
+}
+
+type weighRow struct {
+	ID          int64
+	Name, Blend string
+	Units       int
+	Done, All   int
+}
+
+// needRow is a lot with what all blends of the making want of it.
+type needRow struct {
+	Name, Sub string
+	Href      string
+	Tuft      tuft
+	NeedG     float64
+	HaveG     *float64
+	ShortG    float64
+	Blends    int
+}
+
+func (s *server) makingPage(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	f := newForm()
+	f.Values = map[string]string{"name": m.Name, "note": m.Note, "version": strconv.FormatInt(m.Version, 10)}
+	return s.showMaking(c, http.StatusOK, m, f, newForm())
+}
+
+func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blendForm form) error {
+	st, err := s.stateOf(c, m.ID)
+	if err != nil {
+		return err
+	}
+	_, set, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	b := makingBody{Making: m, Form: f, NewForm: blendForm, Need: needs(st.blends)}
+	names := map[int64]string{}
+	for _, v := range st.blends {
+		names[v.ID] = v.Name
+		b.Blends = append(b.Blends, makingBlend{v, bandsOf(v)})
+	}
+	for _, w := range st.weighs {
+		row := weighRow{ID: w.ID, Name: w.Name, Blend: names[w.BlendID], Units: w.Units, All: len(w.Cells)}
+		for _, cell := range w.Cells {
+			if cell.Done {
+				row.Done++
+			}
+		}
+		b.Weighs = append(b.Weighs, row)
+	}
+	s.render(c, status, "making", page{Title: m.Name, Here: "makings", Strand: strandFor(m, st, "Fibres", nil, set.Ground)}, b)
+	return nil
+}
+
+// bandsOf places the bands of a small share bar, in percent of its width.
+func bandsOf(b studio.Blend) (out []bandPart) {
+	var x float64
+	for i, v := range b.Components {
+		out = append(out, bandPart{bandURL(v.KindProperties(), v.Hexes(), i), v.Name, v.Share, x * 100, v.Share * 100, letter(i)})
+		x += v.Share
+	}
+	return out
+}
+
+// needs adds up what the blends want of each lot, the shortest first.
+func needs(blends []studio.Blend) (out []needRow) {
+	at := map[string]int{}
+	for _, b := range blends {
+		for _, v := range b.Components {
+			key := "buy " + v.Name + v.Kind + v.Hex
+			row := needRow{Name: v.Name, Sub: v.KindProperties().Name + ", still to buy", HaveG: v.HaveG}
+			if v.Lot != nil {
+				key = strconv.FormatInt(v.Lot.ID, 10)
+				row.Sub, row.Href = v.Lot.KindName+" · "+v.Lot.PreparationName(), "/lots/"+key
+				if v.InBin {
+					row.Sub, row.Href = row.Sub+" · in the bin", "/bin"
+				}
+			}
+			i, ok := at[key]
+			if !ok {
+				i = len(out)
+				at[key] = i
+				seed := int64(i + 1)
+				if v.Lot != nil {
+					seed = v.Lot.ID
+				}
+				row.Tuft = tuftOf(v.KindProperties(), v.Preparation, v.Hexes(), nil, v.StapleMM(), rowScale, seed)
+				out = append(out, row)
+			}
+			out[i].NeedG += v.WeighG
+			out[i].Blends++
+		}
+	}
+	for i, r := range out {
+		if r.HaveG != nil {
+			out[i].ShortG = max(0, r.NeedG-*r.HaveG)
+		}
+	}
+	sort.SliceStable(out, func(a, b int) bool { return out[a].ShortG > out[b].ShortG })
+	return out
+}
+
+func (s *server) updateMaking(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	r := &reader{v: c.Request.PostForm}
+	_, err = s.studio.UpdateMaking(c, m.ID, r.version(), studio.MakingInput{Name: r.v.Get("name"), Note: r.v.Get("note"), Archived: m.Archived})
+	if err == nil {
+		goTo(c, fmt.Sprintf("/makings/%d", m.ID), "saved")
+		return nil
+	}
+	f := typed(r.v)
+	var stale store.Stale
+	if errors.As(err, &stale) {
+		now := stale.Current.(studio.Making)
+		f.Conflict = fmt.Sprintf("Another window saved this in the meantime, under the name “%s”, with the note “%s”. What you typed is below. Save again to put yours in its place.", now.Name, now.Note)
+		f.Values["version"] = strconv.FormatInt(now.Version, 10)
+		return s.showMaking(c, http.StatusConflict, m, f, newForm())
+	}
+	if !f.with(err) {
+		return err
+	}
+	return s.showMaking(c, http.StatusUnprocessableEntity, m, f, newForm())
+}
+
+func (s *server) copyMaking(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	if m, err = s.studio.CopyMaking(c, m.ID); err != nil {
+		return err
+	}
+	goTo(c, fmt.Sprintf("/makings/%d", m.ID), "copied")
+	return nil
+}
+
+func (s *server) archiveMaking(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	_, err = s.studio.UpdateMaking(c, m.ID, m.Version, studio.MakingInput{Name: m.Name, Note: m.Note, Archived: !m.Archived})
+	if err != nil {
+		return err
+	}
+	goTo(c, "/makings", map[bool]string{true: "unarchived", false: "archived"}[m.Archived])
+	return nil
+}
+
+func (s *server) createBlend(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	b, err := s.studio.CreateBlend(c, m.ID, studio.BlendInput{Name: c.PostForm("blend_name"), TotalG: 60, Passes: 2})
+	if err != nil {
+		f := typed(c.Request.PostForm)
+		if !f.with(err) {
+			return err
+		}
+		mf := newForm()
+		mf.Values = map[string]string{"name": m.Name, "note": m.Note, "version": strconv.FormatInt(m.Version, 10)}
+		return s.showMaking(c, http.StatusUnprocessableEntity, m, mf, f)
+	}
+	goTo(c, fmt.Sprintf("/blends/%d", b.ID), "")
+	return nil
+}

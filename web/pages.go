@@ -1,0 +1,147 @@
+package web
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"embed"
+	"encoding/hex"
+	"fmt"
+	"html/template"
+	"net/http"
+	"path"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/store"
+	"fairtangle/web/show"
+)
+
+//go:embed templates
+var templateFiles embed.FS
+
+type pages map[string]*template.Template
+
+// page is what every page has. Body is the page's own data.
+type page struct {
+	Title   string
+	Here    string // which of the main places it belongs to
+	Scripts []string
+	Strand  *strand
+	Wide    bool
+	Body    any
+
+	Ground string
+	Path   string
+	Demo   bool
+	Notice string
+	Binned *binned
+	U      show.Units
+}
+
+// binned is what just went to the bin, for the notice with its undo.
+type binned struct{ Table, ID, What string }
+
+func loadPages(a assets) (pages, error) {
+	funcs := template.FuncMap{
+		"asset":   a.url,
+		"percent": show.Percent,
+		"num":     show.Number,
+		"fixed":   show.Fixed,
+		"date":    show.Date,
+		"moment":  show.Moment,
+		"letter":  letter,
+		"add":     func(a, b int) int { return a + b },
+		"list":    func(v ...string) []string { return v },
+		"args":    func(v ...any) []any { return v },
+		"words":   func(s string) string { return strings.ReplaceAll(s, "_", " ") },
+	}
+	layout, err := template.New("layout.html").Funcs(funcs).ParseFS(templateFiles, "templates/layout.html", "templates/parts/*.html")
+	if err != nil {
+		return nil, err
+	}
+	names, err := templateFiles.ReadDir("templates")
+	if err != nil {
+		return nil, err
+	}
+	out := pages{}
+	for _, n := range names {
+		name := strings.TrimSuffix(n.Name(), ".html")
+		if n.IsDir() || name == "layout" {
+			continue
+		}
+		t, err := layout.Clone()
+		if err != nil {
+			return nil, err
+		}
+		if out[name], err = t.ParseFS(templateFiles, path.Join("templates", n.Name())); err != nil {
+			return nil, fmt.Errorf("template %s: %w", name, err)
+		}
+	}
+	return out, nil
+}
+
+// notices are the sentences that a redirect can carry to the next page, by key.
+var notices = map[string]string{
+	"saved": "Saved.", "added": "Added.", "restored": "Taken out of the bin again.", "copied": "Copied, with its blends.",
+	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
+	"undone": "Undone.", "moved": "Booked in the ledger.", "imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
+}
+
+// render answers with a page. Pages carry an ETag, so that going back to an
+// unchanged one costs little.
+func (s *server) render(c *gin.Context, status int, name string, p page, body any) {
+	set, err := s.studio.Settings(c)
+	if err != nil {
+		set = store.Settings{Ground: "light", StepMg: 100}
+	}
+	p.Body, p.Ground, p.Path, p.Demo, p.U = body, set.Ground, c.Request.URL.RequestURI(), s.demo, show.From(set)
+	p.Notice = notices[c.Query("did")]
+	if table, n, ok := strings.Cut(c.Query("binned"), "-"); ok && binWords[table] != "" {
+		p.Binned = &binned{Table: table, ID: n, What: binWords[table]}
+	}
+	var buf bytes.Buffer
+	if err := s.pages[name].ExecuteTemplate(&buf, "layout.html", p); err != nil {
+		_ = c.Error(err)
+		c.String(http.StatusInternalServerError, "This page can not be shown.")
+		return
+	}
+	if status == http.StatusOK && c.Request.Method == http.MethodGet {
+		sum := sha256.Sum256(buf.Bytes())
+		tag := `W/"` + hex.EncodeToString(sum[:12]) + `"`
+		c.Header("ETag", tag)
+		c.Header("Cache-Control", "no-cache")
+		if c.GetHeader("If-None-Match") == tag {
+			c.Status(http.StatusNotModified)
+			return
+		}
+	}
+	c.Data(status, "text/html; charset=utf-8", buf.Bytes())
+}
+
+// units gives the maker's units.
+func (s *server) units(c *gin.Context) (show.Units, store.Settings, error) {
+	set, err := s.studio.Settings(c)
+	return show.From(set), set, err
+}
+
+// goTo sends the browser on after something was done; did names a notice.
+func goTo(c *gin.Context, url, did string) {
+	if did != "" {
+		sep := "?"
+		if strings.Contains(url, "?") {
+			sep = "&"
+		}
+		url += sep + "did=" + did
+	}
+	c.Redirect(http.StatusSeeOther, url)
+}
+
+// letter is the id of the i-th component, for those who can not tell the
+// colours apart.
+func letter(i int) string {
+	if i < 26 {
+		return string(rune('A' + i))
+	}
+	return string(rune('A'+i/26-1)) + string(rune('A'+i%26))
+}

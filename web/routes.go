@@ -1,0 +1,83 @@
+package web
+
+import (
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/store"
+)
+
+func (s *server) routes(e *gin.Engine) {
+	e.NoRoute(func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
+	e.NoMethod(func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
+	e.GET("/", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, "/makings") })
+	e.GET("/static/:version/*path", s.assets.serve)
+	e.GET("/art/tuft.svg", drawTuft)
+	e.GET("/art/band.svg", drawBand)
+	e.GET("/art/strand.svg", drawStrand)
+
+	get, post := s.on(e.GET), s.on(e.POST)
+	get("/shelf", s.shelf)
+	get("/shelf/pick", s.pickLots)
+	get("/shelf/export.csv", s.exportLots)
+	get("/shelf/import", s.importForm)
+	post("/shelf/import", s.importPreview)
+	post("/shelf/import/confirm", s.importConfirm)
+	get("/lots/new", s.newLotForm)
+	post("/lots/new", s.createLot)
+	get("/lots/:id", s.lotPage)
+	get("/lots/:id/edit", s.editLotForm)
+	post("/lots/:id/edit", s.updateLot)
+	post("/lots/:id/move", s.moveLot)
+	post("/lots/:id/undo/:movement", s.undoMove)
+
+	get("/makings", s.makings)
+	post("/makings", s.createMaking)
+	get("/makings/:id", s.makingPage)
+	post("/makings/:id", s.updateMaking)
+	post("/makings/:id/copy", s.copyMaking)
+	post("/makings/:id/archive", s.archiveMaking)
+	post("/makings/:id/blends", s.createBlend)
+	get("/blends/:id", s.blendPage)
+	post("/blends/:id/change", s.changeBlend)
+	get("/blends/:id/weigh", s.newWeighoutForm)
+	post("/blends/:id/weigh", s.createWeighout)
+	get("/weighouts/:id", s.weighoutPage)
+	get("/weighouts/:id/scale", s.scalePage)
+	post("/weighouts/:id/consider", s.considerReading)
+	post("/weighouts/:id/weigh", s.bookReading)
+	post("/weighouts/:id/undo", s.undoReading)
+
+	get("/workshop", s.workshop)
+	post("/workshop", s.saveSettings)
+	post("/ground", s.saveGround)
+	get("/equipment/new", s.newEquipmentForm)
+	post("/equipment/new", s.createEquipment)
+	get("/equipment/:id", s.editEquipmentForm)
+	post("/equipment/:id", s.updateEquipment)
+	get("/kinds", s.kindsPage)
+	get("/kinds/new", s.newKindForm)
+	post("/kinds/new", s.createKind)
+	get("/kinds/:id", s.editKindForm)
+	post("/kinds/:id", s.updateKind)
+	get("/bin", s.binPage)
+	post("/bin/discard", s.discard)
+	post("/bin/restore", s.restore)
+	get("/api", s.apiPage)
+
+	s.apiRoutes(e)
+}
+
+// handler is a handler that may fail; what it returns is answered by fail.
+type handler func(c *gin.Context) error
+
+func (s *server) on(register func(string, ...gin.HandlerFunc) gin.IRoutes) func(string, handler) {
+	return func(path string, h handler) {
+		register(path, func(c *gin.Context) {
+			if err := h(c); err != nil {
+				s.fail(c, err)
+			}
+		})
+	}
+}

@@ -1,0 +1,157 @@
+// Package show is the one place where numbers become text for people: units,
+// decimals, dates. What it gives is rounded; nothing is computed from it.
+package show
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+	"time"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+	"fairtangle/formats"
+	"fairtangle/store"
+)
+
+// Units are the maker's units and the scale's step, which sets the decimals.
+type Units struct {
+	Ounces bool
+	Inches bool
+	Step   unit.Milligrams
+	Money  string
+}
+
+// From takes the units out of the settings.
+func From(s store.Settings) Units {
+	return Units{Ounces: s.WeightUnit == "oz", Inches: s.LengthUnit == "in", Step: s.StepMg, Money: s.Currency}
+}
+
+// WithStep gives the same units with another step.
+func (u Units) WithStep(stepG float64) Units {
+	u.Step = unit.Grams(stepG).Milligrams()
+	return u
+}
+
+// Weight is the sign of the unit of weight.
+func (u Units) Weight() string {
+	if u.Ounces {
+		return "oz"
+	}
+	return "g"
+}
+
+// decimals follow the scale's step: 0.1 g has one, 5 g none, and an ounce two
+// more than that gram has.
+func (u Units) decimals() int {
+	d := 0
+	for s := max(u.Step, 1); s%1000 != 0 && d < 3; d++ {
+		s *= 10
+	}
+	if u.Ounces {
+		return min(d+1, 4)
+	}
+	return d
+}
+
+// Plain writes a weight without its unit, for fields.
+func (u Units) Plain(g float64) string {
+	if u.Ounces {
+		g = unit.Grams(g).Ounces()
+	}
+	return strconv.FormatFloat(g+0, 'f', u.decimals(), 64)
+}
+
+// Grams writes a weight with its unit. A no-break space keeps them together.
+func (u Units) Grams(g float64) string { return u.Plain(g) + "\u00a0" + u.Weight() }
+
+// Exact writes a weight in grams or ounces without rounding to the scale's
+// step, for what a maker enters and sees again.
+func (u Units) Exact(g float64) string {
+	if u.Ounces {
+		return strconv.FormatFloat(math.Round(unit.Grams(g).Ounces()*1e5)/1e5, 'f', -1, 64)
+	}
+	return strconv.FormatFloat(math.Round(g*1000)/1000, 'f', -1, 64)
+}
+
+// Signed writes a change of weight with its sign.
+func (u Units) Signed(g float64) string {
+	if g < 0 {
+		return "−" + u.Exact(-g) + "\u00a0" + u.Weight()
+	}
+	return "+" + u.Exact(g) + "\u00a0" + u.Weight()
+}
+
+// ReadGrams reads a weight as typed in the maker's unit; the field is named in
+// the fault.
+func (u Units) ReadGrams(field, s string) (float64, error) {
+	v, err := ReadNumber(field, s, "a weight in "+u.Weight()+", such as 12.5")
+	if err == nil && u.Ounces {
+		v = float64(unit.FromOunces(v))
+	}
+	return v, err
+}
+
+// ReadNumber reads a number as typed.
+func ReadNumber(field, s, what string) (float64, error) {
+	v, err := formats.Number(s)
+	if err != nil {
+		if strings.TrimSpace(s) == "" {
+			return 0, fault.New(field, "Enter %s.", what)
+		}
+		return 0, fault.New(field, "“%s” is not a number. Enter %s.", clip(s), what)
+	}
+	return v, nil
+}
+
+func clip(s string) string {
+	if r := []rune(s); len(r) > 40 {
+		return string(r[:40]) + "…"
+	}
+	return s
+}
+
+// Length writes a fibre length: centimetres to a half, or inches to a quarter.
+func (u Units) Length(mm float64) string {
+	if u.Inches {
+		return Number(math.Round(mm/25.4*4)/4) + "\u00a0in"
+	}
+	if mm < 20 {
+		return Number(math.Round(mm)) + "\u00a0mm"
+	}
+	return Number(math.Round(mm/5)/2) + "\u00a0cm"
+}
+
+// Number writes a number with as few digits as it needs, at most three
+// decimals.
+func Number(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64) }
+
+// Fixed writes a number with d decimals.
+func Fixed(v float64, d int) string { return strconv.FormatFloat(v, 'f', d, 64) }
+
+// Percent writes a share in percent: to a tenth below ten and where it is not
+// whole, else plain.
+func Percent(s float64) string { return Number(math.Round(s*1000)/10) + "\u00a0%" }
+
+// Cost writes an amount of money.
+func (u Units) Cost(v float64) string {
+	if u.Money == "" {
+		return Fixed(v, 2)
+	}
+	return u.Money + "\u00a0" + Fixed(v, 2)
+}
+
+// Date writes a date as 3 Nov 2026.
+func Date(t time.Time) string { return t.Local().Format("2 Jan 2006") }
+
+// Moment writes a date with the time of day.
+func Moment(t time.Time) string { return t.Local().Format("2 Jan 2006, 15:04") }
+
+// Step writes a scale's step.
+func (u Units) StepText() string {
+	if u.Ounces {
+		return fmt.Sprintf("%s\u00a0oz", Number(math.Round(u.Step.Grams().Ounces()*1e4)/1e4))
+	}
+	return Number(float64(u.Step.Grams())) + "\u00a0g"
+}

@@ -1,0 +1,36 @@
+package show
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+func TestUnits(t *testing.T) {
+	g := Units{Step: 100}
+	assert.Equal(t, "22.8\u00a0g", g.Grams(22.8))
+	assert.Equal(t, "23\u00a0g", Units{Step: 1000}.Grams(22.8))
+	assert.Equal(t, "22.80\u00a0g", Units{Step: 50}.Grams(22.8))
+	// 28.349523125 g is one ounce exactly.
+	assert.Equal(t, "1.00\u00a0oz", Units{Step: 100, Ounces: true}.Grams(28.349523125))
+	assert.Equal(t, "−0.5\u00a0g", g.Signed(-0.5))
+	assert.Equal(t, "11.5\u00a0cm", g.Length(115))
+	assert.Equal(t, "4.5\u00a0in", Units{Inches: true}.Length(115))
+	assert.Equal(t, "5\u00a0mm", g.Length(5))
+	assert.Equal(t, "6.7\u00a0%", Percent(1./15))
+}
+
+// What is typed comes back as it was, in either unit, to the milligram.
+func TestReadGramsReversesExact(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		u := Units{Ounces: rapid.Bool().Draw(t, "oz"), Step: 100}
+		want := float64(rapid.IntRange(0, 1_000_000).Draw(t, "mg")) / 1000
+		got, err := u.ReadGrams("grams", u.Exact(want))
+		require.NoError(t, err)
+		assert.InDelta(t, want, got, 0.0005)
+	})
+	_, err := Units{}.ReadGrams("grams", "abc")
+	assert.ErrorContains(t, err, "not a number")
+}

@@ -1,0 +1,265 @@
+// The blend page. Every number and every sentence comes from the server; this
+// moves edges, sends changes in order, keeps the steps for undo, and puts the
+// answers in their places.
+import Alpine from '../vendor/alpine.js';
+import { send, get, read, pause } from './net.js';
+
+const plain = (v) => JSON.parse(JSON.stringify(v));
+
+Alpine.data('blend', () => ({
+  view: read('blend-data'),
+  past: [],
+  future: [],
+  faults: {},
+  problem: '',
+  status: '',
+  conflict: null,
+  adding: false,
+  parts: false,
+  picks: [],
+  grounds: ['light', 'mid', 'dark'],
+  queue: Promise.resolve(),
+  grabbed: null,
+  trying: false,
+
+  // change sends one change after the other. keep: save the outcome.
+  change(body, keep, track) {
+    this.queue = this.queue.then(() => this.changeNow(body, keep, track));
+    return this.queue;
+  },
+  async changeNow(body, keep, track) {
+    const before = plain(this.view.input);
+    const mine = keep && !this.conflict;
+    const from = performance.now();
+    this.status = mine ? 'Saving' : this.status;
+    for (;;) {
+      try {
+        const view = await send(`/blends/${this.view.id}/change`, {
+          input: before, ...body, version: this.view.version, keep: mine,
+        });
+        if (track) {
+          this.past.push(before);
+          this.future = [];
+        }
+        this.take(view);
+        this.status = mine ? 'Saved' : 'Not saved';
+        requestAnimationFrame(() => performance.measure('change', { start: from, end: performance.now() }));
+        return true;
+      } catch (p) {
+        if (p.status === 0) {
+          this.status = p.message;
+          await pause(1500);
+          continue;
+        }
+        this.refused(p, body);
+        return false;
+      }
+    }
+  },
+  take(view) {
+    this.view = view;
+    this.faults = {};
+    this.problem = '';
+    const strand = document.getElementById('strand');
+    if (strand && view.strand) strand.src = view.strand;
+  },
+  refused(p, body) {
+    this.status = 'Not saved';
+    if (p.status === 409) {
+      this.conflict = p.body.current;
+      // What was done here goes on, unsaved, until she chooses.
+      this.change({ ...body }, false, true);
+      return;
+    }
+    this.faults = {};
+    const list = p.body.errors || [];
+    for (const e of list) {
+      const at = /^components\[(\d+)\]/.exec(e.field);
+      const field = { total_g: 'total', at: '', value: '' }[e.field] ?? e.field;
+      if (at) this.faults['row' + at[1]] = e.message;
+      else if (['total', 'passes', 'target', 'add'].includes(field)) this.faults[field] = e.message;
+      else if (['percent', 'parts', 'weight'].includes(field) && body.change) this.faults['row' + body.change.at] = e.message;
+      else this.problem = e.message;
+    }
+    if (list.length === 0) this.problem = p.message;
+  },
+  keepMine() {
+    this.view.version = this.conflict.version;
+    this.conflict = null;
+    this.change({}, true, false);
+  },
+  takeTheirs() {
+    const view = this.conflict;
+    this.conflict = null;
+    this.past.push(plain(this.view.input));
+    this.take(view);
+    this.status = 'This is the other one. Undo brings yours back.';
+  },
+
+  act(verb, at, value = 0) {
+    return this.change({ change: { verb, at, value } }, true, true);
+  },
+  typed(event, field, at = 0) {
+    const verb = { percent: 'share', weight: 'grams', parts: 'parts' }[field];
+    const body = { field, text: event.target.value };
+    if (verb) body.change = { verb, at };
+    this.change(body, true, true);
+  },
+  lock(i) {
+    this.act(this.view.rows[i].locked ? 'unlock' : 'lock', i);
+  },
+  undo() {
+    this.queue = this.queue.then(() => this.step(this.past, this.future));
+  },
+  redo() {
+    this.queue = this.queue.then(() => this.step(this.future, this.past));
+  },
+  async step(from, to) {
+    if (!from.length) return;
+    const now = plain(this.view.input);
+    const input = from.pop();
+    if (await this.changeNow({ input }, true, false)) to.push(now);
+    else from.push(input);
+  },
+  key(e) {
+    if (!(e.ctrlKey || e.metaKey) || /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName)) return;
+    const k = e.key.toLowerCase();
+    if (k === 'z' || k === 'y') {
+      e.preventDefault();
+      if (k === 'y' || e.shiftKey) this.redo();
+      else this.undo();
+    }
+  },
+
+  // The share bar.
+  edges() {
+    let x = 0;
+    const rows = this.view.rows;
+    return rows.slice(0, -1).map((row, i) => {
+      x += row.share;
+      const next = rows[i + 1];
+      return {
+        style: { left: `${x * 100}%` },
+        locked: row.locked || next.locked,
+        label: `Edge between ${row.name} and ${next.name}`,
+        now: Math.round(row.share * 1000) / 10,
+        max: Math.round((row.share + next.share) * 1000) / 10,
+        text: `${row.percent} % ${row.name}, ${next.percent} % ${next.name}`,
+      };
+    });
+  },
+  band(row) {
+    return { width: `${row.share * 100}%`, backgroundImage: `url("${row.band}")` };
+  },
+  edgeKey(e, i) {
+    const way = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[e.key];
+    if (!way) return;
+    e.preventDefault();
+    const step = this.view.step_share * (e.shiftKey ? 10 : 1);
+    this.queue = this.queue.then(() => this.changeNow(
+      { change: { verb: 'slide', at: i, value: this.view.rows[i].share + way * step } }, true, true,
+    ));
+  },
+  grab(e, i) {
+    if (this.edges()[i].locked) {
+      this.problem = 'One side of this edge is locked.';
+      return;
+    }
+    e.target.setPointerCapture(e.pointerId);
+    const rows = this.view.rows;
+    const left = rows.slice(0, i).reduce((sum, r) => sum + r.share, 0);
+    this.grabbed = { i, left, both: rows[i].share + rows[i + 1].share, input: plain(this.view.input), value: null };
+  },
+  drag(e) {
+    const g = this.grabbed;
+    if (!g) return;
+    const box = this.$refs.bar.getBoundingClientRect();
+    const step = this.view.step_share;
+    const x = (e.clientX - box.left) / box.width - g.left;
+    g.value = Math.min(Math.max(Math.round(x / step) * step, Math.min(step, g.both / 2)), g.both - Math.min(step, g.both / 2));
+    this.tryDrag();
+  },
+  // tryDrag looks at the latest place of the edge, one request at a time.
+  async tryDrag() {
+    if (this.trying) return;
+    this.trying = true;
+    while (this.grabbed && this.grabbed.value !== this.grabbed.seen) {
+      const g = this.grabbed;
+      g.seen = g.value;
+      await this.change({ input: g.input, change: { verb: 'slide', at: g.i, value: g.value } }, false, false);
+    }
+    this.trying = false;
+  },
+  drop() {
+    const g = this.grabbed;
+    this.grabbed = null;
+    if (!g || g.value === null) return;
+    this.queue = this.queue.then(async () => {
+      this.past.push(g.input);
+      this.future = [];
+      await this.changeNow({ input: g.input, change: { verb: 'slide', at: g.i, value: g.value } }, true, false);
+    });
+  },
+
+  // Adding fibre.
+  async open() {
+    this.adding = true;
+    await this.find('');
+    this.$nextTick(() => this.$refs.find.focus());
+  },
+  close() { this.adding = false; },
+  search(e) {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.find(e.target.value), 120);
+  },
+  async find(q) {
+    const found = await get(`/shelf/pick?q=${encodeURIComponent(q)}`).catch(() => ({ lots: [] }));
+    this.picks = found.lots;
+  },
+  addLot(p) {
+    this.change({ change: { verb: 'add', at: 0, value: 0, component: { lot_id: p.id, name: '', kind: '', preparation: '', hex: '', parts: 1, locked: false } } }, true, true);
+  },
+  addBought() {
+    const r = this.$refs;
+    const name = r.buyname.value.trim();
+    if (!name) {
+      this.faults = { add: 'Give it a name.' };
+      return;
+    }
+    this.change({ change: { verb: 'add', at: 0, value: 0, component: {
+      name, kind: r.buykind.value, preparation: r.buyprep.value, hex: r.buyhex.value, parts: 1, locked: false,
+    } } }, true, true);
+    r.buyname.value = '';
+  },
+
+  // Texts and shapes.
+  fill(hex) { return { backgroundColor: hex }; },
+  wantFill() { return { backgroundColor: this.view.target ? this.view.target.hex : '' }; },
+  pickerValue() { return this.view.input.target || this.view.hex || '#808080'; },
+  targetDelta() { return this.view.target ? this.view.target.delta_e : ''; },
+  targetWords() {
+    const w = this.view.target ? this.view.target.words : '';
+    return w === 'the same to the eye' ? w : `${w} than you asked for`;
+  },
+  stageLabel() {
+    return `The even mix, ${this.view.colour}, on light, mid and dark ground${this.view.target ? ', beside the colour wanted' : ''}`;
+  },
+  around() {
+    return ['lighter', 'warmer', 'darker', 'cooler'].map((name, i) => ({ name, hex: this.view.around[i] }));
+  },
+  limit(k) { return this.view.limit ? this.view.limit[k] : ''; },
+  limitShort() { return this.view.limit && !this.view.limit.enough; },
+  costText() { return this.view.cost || 'not known; give the lots a cost'; },
+  faultAt(i) { return this.faults['row' + i] || ''; },
+  fieldLabel(row, what) {
+    const unit = { percent: 'percent', parts: 'parts', weight: this.view.unit === 'g' ? 'grams' : 'ounces' }[what];
+    return `${row.name} in ${unit}`;
+  },
+  lockLabel(row) { return `${row.name}: ${row.locked ? 'share is locked, unlock' : 'lock the share'}`; },
+  moreLabel(row) { return `More for ${row.name}`; },
+  lockPath(row) { return row.locked ? 'M5 9V6a4 4 0 0 1 8 0v3' : 'M5 9V6a4 4 0 0 1 7-2.6'; },
+  lockFill(row) { return row.locked ? 'currentColor' : 'none'; },
+  partsLabel() { return this.parts ? 'Hide parts' : 'Show parts'; },
+  showParts() { this.parts = !this.parts; },
+}));
+Alpine.start();

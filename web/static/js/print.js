@@ -1,0 +1,1 @@
+for (const b of document.querySelectorAll('[data-print]')) b.addEventListener('click', () => window.print());
