@@ -20,9 +20,9 @@ func (s *Store) Weighout(ctx context.Context, id int64) (w Weighout, err error) 
 	return w, found(whole(s.reading(ctx)).First(&w, id).Error)
 }
 
-// WeighoutsOf lists the weigh-outs of blends with their cells.
+// WeighoutsOf lists the weigh-outs of blends with their components and cells.
 func (s *Store) WeighoutsOf(ctx context.Context, blends []int64) (out []Weighout, err error) {
-	return out, s.reading(ctx).Preload("Cells", byUnit).Where("blend_id IN ?", blends).Order("id DESC").Find(&out).Error
+	return out, s.reading(ctx).Preload("Components", inOrder).Preload("Cells", byUnit).Where("blend_id IN ?", blends).Order("id DESC").Find(&out).Error
 }
 
 // CreateWeighout adds a weigh-out with its components and cells.

@@ -69,7 +69,8 @@ type blendLimit struct {
 	Enough bool   `json:"enough"`
 }
 
-// maximal shares shown beside each other are kept apart by letters.
+// blendView makes the page's view of a blend. The strand's progress is the
+// page's own; the script keeps it.
 func (s *server) blendView(b studio.Blend, u show.Units, set store.Settings) blendView {
 	v := blendView{
 		ID: b.ID, Version: b.Version, Input: b.Input(), Total: u.Exact(b.TotalG), Unit: u.Weight(),
@@ -116,7 +117,7 @@ func rowOf(i int, c studio.Component, u show.Units) blendRow {
 	length := u.Length(c.StapleMM())
 	if c.Lot != nil {
 		seed = c.Lot.ID
-		r.Sub = c.Lot.KindName + " · " + c.Lot.PreparationName() + " · " + length
+		r.Sub = c.Lot.KindName + " · " + length
 		r.Href = fmt.Sprintf("/lots/%d", c.Lot.ID)
 		r.Have = "of " + u.Exact(*c.HaveG) + "\u00a0" + u.Weight()
 		r.Short = c.WeighG > *c.HaveG+1e-9

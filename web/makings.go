@@ -263,7 +263,7 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 	if err != nil {
 		return err
 	}
-	b := makingBody{Making: m, Form: f, NewForm: blendForm, Need: needs(st.blends)}
+	b := makingBody{Making: m, Form: f, NewForm: blendForm, Need: st.needs()}
 	names := map[int64]string{}
 	for _, v := range st.blends {
 		names[v.ID] = v.Name
@@ -292,11 +292,29 @@ func bandsOf(b studio.Blend) (out []bandPart) {
 	return out
 }
 
-// needs adds up what the blends want of each lot, the shortest first.
-func needs(blends []studio.Blend) (out []needRow) {
+// weighedOf adds up what was weighed for each blend, by lot.
+func (st state) weighedOf() map[[2]int64]float64 {
+	out := map[[2]int64]float64{}
+	for _, w := range st.weighs {
+		for _, cell := range w.Cells {
+			if lot := w.Components[cell.Position].LotID; lot != nil {
+				out[[2]int64{w.BlendID, *lot}] += float64(cell.WeighedMg.Grams())
+			}
+		}
+	}
+	return out
+}
+
+// needs adds up what the blends still want of each lot, the shortest first.
+func (st state) needs() (out []needRow) {
 	at := map[string]int{}
-	for _, b := range blends {
+	weighed := st.weighedOf()
+	for _, b := range st.blends {
 		for _, v := range b.Components {
+			need := v.WeighG
+			if v.Lot != nil {
+				need = max(0, need-weighed[[2]int64{b.ID, v.Lot.ID}])
+			}
 			key := "buy " + v.Name + v.Kind + v.Hex
 			row := needRow{Name: v.Name, Sub: v.KindProperties().Name + ", still to buy", HaveG: v.HaveG}
 			if v.Lot != nil {
@@ -317,7 +335,7 @@ func needs(blends []studio.Blend) (out []needRow) {
 				row.Tuft = tuftOf(v.KindProperties(), v.Preparation, v.Hexes(), nil, v.StapleMM(), rowScale, seed)
 				out = append(out, row)
 			}
-			out[i].NeedG += v.WeighG
+			out[i].NeedG += need
 			out[i].Blends++
 		}
 	}

@@ -181,6 +181,7 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 	if err == nil {
 		var plan studio.Weighout
 		if plan, err = s.studio.PlanWeighout(c, b.ID, in); err == nil {
+			plan.Next = nil // nothing is to be weighed before it is kept
 			body.Plan, body.Grid, body.UnitG = &plan, gridOf(plan, u), plan.TotalG/float64(len(plan.Units))
 			if body.Fills, err = s.studio.Fills(c, b, body.UnitG, plan.TotalG); err != nil {
 				return err

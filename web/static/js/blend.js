@@ -61,7 +61,10 @@ Alpine.data('blend', () => ({
     this.faults = {};
     this.problem = '';
     const strand = document.getElementById('strand');
-    if (strand && view.strand) strand.src = view.strand;
+    if (!strand) return;
+    const next = new URL(view.strand, window.location.href);
+    next.searchParams.set('done', new URL(strand.src).searchParams.get('done'));
+    strand.src = next.href;
   },
   refused(p, body) {
     this.status = 'Not saved';
