@@ -144,6 +144,7 @@ func (in *BlendInput) check(kinds Kinds) error {
 	if len(in.Components) > weigh.MaxComponents {
 		l.Add("components", "A blend has at most %d components.", weigh.MaxComponents)
 	}
+	seen := map[int64]bool{}
 	for i := range in.Components {
 		c := &in.Components[i]
 		at := fmt.Sprintf("components[%d].", i)
@@ -151,6 +152,10 @@ func (in *BlendInput) check(kinds Kinds) error {
 			l.Add(at+"parts", "Parts are a number above 0 and at most %g.", blend.MaxParts)
 		}
 		if c.LotID != nil {
+			if seen[*c.LotID] {
+				l.Add(at+"lot_id", "This lot is in the blend already. Change its share instead.")
+			}
+			seen[*c.LotID] = true
 			continue
 		}
 		checkText(&l, at+"name", "it", &c.Name, maxName, true)

@@ -79,7 +79,8 @@ Alpine.data('blend', () => ({
     for (const e of list) {
       const at = /^components\[(\d+)\]/.exec(e.field);
       const field = { total_g: 'total', at: '', value: '' }[e.field] ?? e.field;
-      if (at) this.faults['row' + at[1]] = e.message;
+      if (at && Number(at[1]) >= this.view.rows.length) this.faults.add = e.message;
+      else if (at) this.faults['row' + at[1]] = e.message;
       else if (['total', 'passes', 'target', 'add'].includes(field)) this.faults[field] = e.message;
       else if (['percent', 'parts', 'weight'].includes(field) && body.change) this.faults['row' + body.change.at] = e.message;
       else this.problem = e.message;

@@ -1,0 +1,8 @@
+// Debian's Chromium, without anything that calls home.
+export const browser = {
+  launchOptions: {
+    executablePath: '/usr/bin/chromium',
+    args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run',
+      '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  },
+};

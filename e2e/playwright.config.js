@@ -1,0 +1,11 @@
+import { defineConfig } from '@playwright/test';
+import { browser } from './browser.js';
+
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.spec.js',
+  workers: 1,
+  timeout: 60_000,
+  reporter: [['list']],
+  use: { viewport: { width: 1280, height: 800 }, ...browser },
+});

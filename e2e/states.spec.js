@@ -1,0 +1,68 @@
+import { test, expect, axe, settled } from './world.js';
+
+test.use({ verb: 'demo' });
+
+const screens = [
+  '/shelf', '/shelf?view=table', '/shelf?q=nothing+like+it', '/lots/29', '/lots/new', '/lots/1/edit', '/shelf/import', '/makings', '/makings?show=put-away',
+  '/makings/3', '/blends/6', '/blends/6/weigh', '/blends/6/weigh?units=x&finished=-1&passes=2&step=0.1', '/weighouts/1', '/weighouts/1/scale',
+  '/workshop', '/equipment/1', '/equipment/new?preset=board_small', '/kinds', '/kinds/new?like=romney', '/bin', '/api', '/nothing-here',
+];
+
+for (const ground of ['light', 'mid', 'dark']) {
+  test(`axe finds nothing on ${ground} ground`, async ({ page }) => {
+    test.setTimeout(180_000);
+    await page.goto('/makings');
+    await page.getByRole('button', { name: `${ground} ground` }).click();
+    await expect(page.locator('html')).toHaveAttribute('data-ground', ground);
+    for (const path of screens) {
+      const shown = await page.request.get(path);
+      await page.setContent('<p>between</p>');
+      if (shown.status() >= 400) await page.route('**' + path, (r) => r.fulfill({ response: shown, status: 200 }));
+      await page.goto(path, { waitUntil: 'networkidle' });
+      await axe(page, path);
+    }
+  });
+}
+
+test('axe finds nothing in the states of blend and scale', async ({ page }) => {
+  await page.goto('/blends/6');
+  await page.getByRole('button', { name: 'Add fibre' }).click();
+  await expect(page.locator('.picks li').first()).toBeVisible();
+  await axe(page, 'adding fibre');
+  await page.getByRole('button', { name: 'Done adding' }).click();
+  await page.getByRole('button', { name: 'Show parts' }).click();
+  await page.locator('.more summary').first().click();
+  await page.getByRole('button', { name: /undyed Romney: lock/ }).click();
+  await settled(page);
+  await axe(page, 'locked, with parts and menu');
+  await page.goto('/weighouts/1/scale');
+  await page.locator('#said').fill('14');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.policy')).toHaveCount(3);
+  await axe(page, 'weighed too much');
+});
+
+test('narrow windows show everything without scrolling sideways', async ({ page }) => {
+  for (const width of [820, 390]) {
+    await page.setViewportSize({ width, height: 800 });
+    for (const path of screens.slice(0, -1)) {
+      if (path.includes('units=x')) continue;
+      await page.goto(path, { waitUntil: 'networkidle' });
+      const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+      expect(over, `${path} at ${width}`).toBeLessThanOrEqual(0);
+    }
+  }
+});
+
+test('a change answers at once', async ({ page }) => {
+  await page.goto('/blends/6');
+  const edge = page.getByRole('slider').first();
+  await edge.focus();
+  for (let i = 0; i < 40; i++) {
+    await page.keyboard.press('ArrowRight');
+    await settled(page);
+  }
+  const ms = await page.evaluate(() => performance.getEntriesByName('change').map((m) => m.duration).sort((a, b) => a - b));
+  expect(ms.length).toBeGreaterThan(20);
+  console.log(`from key to picture, ${ms.length} changes kept on disk: median ${ms[Math.floor(ms.length / 2)].toFixed(1)} ms, largest ${ms.at(-1).toFixed(1)} ms`);
+});

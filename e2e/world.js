@@ -1,0 +1,78 @@
+// Each test has a program of its own, with its own data, and a page that fails
+// the test on console errors and on requests to another host.
+import { test as base, expect } from '@playwright/test';
+import { AxeBuilder } from '@axe-core/playwright';
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const program = new URL('../bin/fairtangle', import.meta.url).pathname;
+
+export async function start(verb) {
+  const dir = mkdtempSync(join(tmpdir(), 'fairtangle-'));
+  const child = spawn(program, [verb, '-addr', '127.0.0.1:0', '-data', dir], { stdio: ['ignore', 'pipe', 'ignore'] });
+  const url = await new Promise((resolve, reject) => {
+    child.stdout.on('data', (d) => {
+      const m = /listening on (\S+)/.exec(String(d));
+      if (m) resolve(m[1]);
+    });
+    child.on('exit', (code) => reject(new Error(`the program ended with ${code}`)));
+  });
+  return {
+    url,
+    async stop() {
+      const gone = new Promise((done) => child.on('exit', done));
+      child.kill('SIGINT');
+      await gone;
+      rmSync(dir, { recursive: true, force: true });
+    },
+  };
+}
+
+export const test = base.extend({
+  verb: ['serve', { option: true }],
+  // Sentences that a test expects on the console, such as a refused request.
+  expected: [[], { option: true }],
+  program: async ({ verb }, use) => {
+    const p = await start(verb);
+    await use(p);
+    await p.stop();
+  },
+  baseURL: async ({ program }, use) => use(program.url),
+  context: async ({ context, program, expected }, use) => {
+    const wrong = [];
+    context.on('console', (m) => {
+      if (m.type() === 'error' || m.type() === 'warning') wrong.push(`${m.text()} ${m.location().url}`);
+    });
+    context.on('weberror', (e) => wrong.push(String(e.error())));
+    context.on('request', (r) => {
+      if (!r.url().startsWith(program.url) && !/^(data|blob):/.test(r.url())) wrong.push(`request to ${r.url()}`);
+    });
+    await use(context);
+    expect(wrong.filter((w) => !expected.some((e) => w.includes(e)))).toEqual([]);
+  },
+});
+
+export { expect };
+
+// axe fails the test when the page as it stands has a finding.
+export async function axe(page, what) {
+  const found = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  expect(found.violations.map((v) => `${what}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 4).join(', ')}`)).toEqual([]);
+}
+
+// settled waits until the blend page has nothing left to save.
+export async function settled(page) {
+  await expect(page.locator('.saved')).toHaveText('Saved');
+}
+
+// tabTo presses Tab until the element has the focus, as someone without a
+// mouse does.
+export async function tabTo(page, locator, most = 120) {
+  for (let i = 0; i < most; i++) {
+    if (await locator.evaluate((el) => el === document.activeElement).catch(() => false)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`not reached by Tab: ${locator}`);
+}
