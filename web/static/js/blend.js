@@ -60,9 +60,13 @@ Alpine.data('blend', () => ({
     this.view = view;
     this.faults = {};
     this.problem = '';
+    clearTimeout(this.strandTimer);
+    this.strandTimer = setTimeout(() => this.drawStrand(view.strand), 400);
+  },
+  // drawStrand waits until nothing changes: it is the largest picture here.
+  drawStrand(link) {
     const strand = document.getElementById('strand');
-    if (!strand) return;
-    const next = new URL(view.strand, window.location.href);
+    const next = new URL(link, window.location.href);
     next.searchParams.set('done', new URL(strand.src).searchParams.get('done'));
     strand.src = next.href;
   },

@@ -1,0 +1,57 @@
+// Package fairtangle holds the check of the house's import arrows.
+package fairtangle
+
+import (
+	"os/exec"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// may lists what each room imports of the others. Anything not listed is not
+// allowed.
+var may = map[string][]string{
+	"core/fault":     {},
+	"core/unit":      {},
+	"core/colour":    {"core/fault"},
+	"core/fibre":     {"core/fault"},
+	"core/mix":       {"core/colour", "core/fault"},
+	"core/blend":     {"core/fault", "core/unit"},
+	"core/weigh":     {"core/fault", "core/unit"},
+	"formats":        {},
+	"store":          {"core/fault", "core/unit"},
+	"studio":         {"store", "formats", "core/blend", "core/colour", "core/fault", "core/fibre", "core/mix", "core/unit", "core/weigh"},
+	"demo":           {"studio", "store"},
+	"web/art":        {"core/colour"},
+	"web/show":       {"core/fault", "core/unit", "formats", "store"},
+	"web":            {"studio", "store", "formats", "web/art", "web/show", "core/colour", "core/fault", "core/fibre", "core/unit"},
+	"cmd/fairtangle": {"demo", "store", "studio", "web"},
+}
+
+func TestImportArrows(t *testing.T) {
+	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}}: {{join .Imports " "}}`, "./...").Output()
+	require.NoError(t, err)
+	for _, line := range strings.Split(strings.TrimSpace(string(out)), "\n") {
+		pkg, imports, _ := strings.Cut(line, ": ")
+		room, ok := strings.CutPrefix(pkg, "fairtangle/")
+		if !ok {
+			continue // this package
+		}
+		require.Contains(t, may, room, "a new room needs its arrows here")
+		for _, i := range strings.Fields(imports) {
+			if other, ours := strings.CutPrefix(i, "fairtangle/"); ours {
+				assert.Contains(t, may[room], other, "%s must not import %s", room, other)
+				continue
+			}
+			standard := !strings.Contains(strings.Split(i, "/")[0], ".")
+			if strings.HasPrefix(room, "core/") {
+				assert.True(t, standard || strings.HasPrefix(i, "gonum.org/"), "%s must not import %s", room, i)
+				for _, out := range []string{"net/http", "os", "time", "math/rand", "math/rand/v2", "database/sql"} {
+					assert.NotEqual(t, out, i, "%s must not reach outside", room)
+				}
+			}
+		}
+	}
+}
