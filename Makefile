@@ -22,7 +22,7 @@ test: browser build
 	cd e2e && npx playwright test
 
 bench:
-	$(GO) test -run '^$$' -bench . ./core/... | awk -f scripts/bench.awk
+	$(GO) test -run '^$$' -bench . ./core/... ./web | awk -f scripts/bench.awk
 
 screenshots: browser build
 	cd e2e && npx playwright test --config screenshots.config.js

@@ -36,7 +36,7 @@ type LotColour struct {
 }
 
 // LotColumns are the columns in the order in which they are written. In
-// reading their order is free, and those but name and kind may be missing.
+// reading their order is free, and those but name, kind and colours may be missing.
 // colours is written as "#rrggbb 0.6 picker; #rrggbb 0.4 photo".
 var LotColumns = []string{"name", "kind", "preparation", "colours", "grams", "staple_mm", "superwash", "cost_per_100g", "where_from", "note"}
 
@@ -212,7 +212,7 @@ func columns(header []string) (map[string]int, error) {
 		}
 		at[h] = i
 	}
-	for _, need := range []string{"name", "kind"} {
+	for _, need := range []string{"name", "kind", "colours"} {
 		if _, ok := at[need]; !ok {
 			return nil, ErrNotCSV{fmt.Sprintf("The first line names no column %q. The columns are: %s.", need, strings.Join(LotColumns, ", "))}
 		}

@@ -59,11 +59,11 @@ func TestFormulasAreDefused(t *testing.T) {
 }
 
 func TestBadLinesAreNamed(t *testing.T) {
-	data := "\xef\xbb\xbfName;kind;grams;superwash;staple_mm\n" +
-		"grey;romney;12,5;yes;\n" +
-		"bad;romney;twelve;maybe;1e309\n" +
+	data := "\xef\xbb\xbfName;kind;grams;superwash;staple_mm;colours\n" +
+		"grey;romney;12,5;yes;;#112233\n" +
+		"bad;romney;twelve;maybe;1e309;#112233\n" +
 		"short;romney\n" +
-		"good;romney;;;120\n"
+		"good;romney;;;120;#112233\n"
 	rows, bad, err := ReadLots([]byte(data))
 	require.NoError(t, err)
 	require.Len(t, rows, 2)
@@ -71,7 +71,7 @@ func TestBadLinesAreNamed(t *testing.T) {
 	assert.True(t, rows[0].Superwash)
 	require.Len(t, bad, 4)
 	assert.Equal(t, []int{3, 3, 3, 4}, []int{bad[0].Line, bad[1].Line, bad[2].Line, bad[3].Line})
-	_, bad, err = ReadLots([]byte("name,kind\na,romney\nb\"c,romney\n"))
+	_, bad, err = ReadLots([]byte("name,kind,colours\na,romney,#112233\nb\"c,romney,#112233\n"))
 	require.NoError(t, err)
 	require.Len(t, bad, 1)
 	assert.Equal(t, 3, bad[0].Line)
@@ -80,7 +80,7 @@ func TestBadLinesAreNamed(t *testing.T) {
 func TestNotCSV(t *testing.T) {
 	for what, data := range map[string]string{
 		"zip": "PK\x03\x04rest", "empty": " \n", "binary": "a\x00b", "latin": "name,kind\nbl\xe4u,romney",
-		"no columns": "1,2,3\n", "twice": "name,kind,name\n", "long": "name,kind\n" + strings.Repeat("a,romney\n", 100_000),
+		"no columns": "1,2,3\n", "twice": "name,kind,name\n", "long": "name,kind,colours\n" + strings.Repeat("a,romney,#112233\n", 100_000),
 	} {
 		_, _, err := ReadLots([]byte(data))
 		var not ErrNotCSV

@@ -236,7 +236,7 @@ func TestImportShowsFirstAndBringsInWhole(t *testing.T) {
 	c := sample(t)
 	before := lotCount(t, c)
 	for what, data := range map[string]string{
-		"zip": "PK\x03\x04", "long": "name,kind\n" + strings.Repeat("a,romney\n", 100_000), "binary": "\x00\x01", "empty": "",
+		"zip": "PK\x03\x04", "long": "name,kind,colours\n" + strings.Repeat("a,romney,#112233\n", 100_000), "binary": "\x00\x01", "empty": "",
 	} {
 		w := c.upload([]byte(data))
 		assert.Equal(t, 422, w.Code, what)

@@ -1,0 +1,39 @@
+// Refreshes the pictures of the main views in docs/screenshots.
+import { test, expect } from './world.js';
+
+test.use({ verb: 'demo' });
+
+const views = {
+  makings: '/makings', shelf: '/shelf', 'shelf-table': '/shelf?view=table', lot: '/lots/29', 'lot-edit': '/lots/29/edit', making: '/makings/3',
+  blend: '/blends/6', 'weigh-out-plan': '/blends/6/weigh?units=4&finished=60&passes=2&step=0.1&name=Slack&loss0=2&loss1=1.5&loss2=2&loss3=5.5&loss4=2.5&joins0=1&joins1=1&joins2=1&joins3=1&joins4=1',
+  'weigh-out': '/weighouts/1', scale: '/weighouts/1/scale', workshop: '/workshop', kinds: '/kinds', import: '/shelf/import',
+};
+
+const keep = (page, name) => page.screenshot({ path: new URL(`../docs/screenshots/${name}.png`, import.meta.url).pathname });
+
+test('pictures of the main views', async ({ page }) => {
+  for (const [name, path] of Object.entries(views)) {
+    await page.goto(path, { waitUntil: 'networkidle' });
+    await keep(page, name);
+  }
+  await page.goto('/weighouts/1/scale');
+  await page.locator('#said').fill('12.4');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.policy')).toHaveCount(3);
+  await keep(page, 'scale-too-much');
+  await page.goto('/blends/1');
+  await page.getByRole('button', { name: 'Add fibre' }).click();
+  await expect(page.locator('.picks img').first()).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  await keep(page, 'blend-adding');
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/blends/6', { waitUntil: 'networkidle' });
+  await keep(page, 'blend-narrow');
+  await page.setViewportSize({ width: 820, height: 1180 });
+  await page.goto('/weighouts/1/scale', { waitUntil: 'networkidle' });
+  await keep(page, 'scale-tablet');
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('button', { name: 'dark ground' }).click();
+  await page.goto('/blends/4', { waitUntil: 'networkidle' });
+  await keep(page, 'blend-dark-ground');
+});
