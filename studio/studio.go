@@ -127,7 +127,7 @@ func kindOf(r store.Kind) fibre.Kind {
 		DiameterUM: fibre.Range{Low: r.DiameterLow, High: r.DiameterHigh},
 		StapleMM:   fibre.Range{Low: r.StapleLow, High: r.StapleHigh},
 		Density:    r.Density, Crimp: r.Crimp, Cohesion: r.Cohesion, Lustre: r.Lustre,
-		LossPct: fibre.Range{Low: r.LossPctLow, High: r.LossPctHigh}, Note: r.Note, Own: true,
+		LossPct: fibre.Range{Low: r.LossPctLow, High: r.LossPctHigh}, Note: r.Note,
 	}
 }
 

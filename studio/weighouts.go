@@ -329,12 +329,21 @@ func (w *Weighout) expect(r store.Weighout, m mix.Model, colours []colour.Reflec
 	}
 }
 
-// WeighoutSuggestion prefills the form for a weigh-out of a blend.
+// WeighoutSuggestion prefills the form for a weigh-out of a blend: as many
+// units as the first piece of equipment needs for it.
 func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput, error) {
 	set, err := s.store.Settings(ctx)
 	in := WeighoutInput{Name: b.Name, Units: 1, FinishedG: b.TotalG, Passes: b.Passes, StepG: g(set.StepMg)}
 	for _, c := range b.Components {
 		in.Lines = append(in.Lines, WeighoutLoss{LossPct: c.LossPct, JoinsAtPass: 1})
+	}
+	if err != nil {
+		return in, err
+	}
+	fills, err := s.Fills(ctx, b, b.WeighInG, b.WeighInG)
+	if len(fills) > 0 && fills[0].Units <= weigh.MaxUnits {
+		in.Units = fills[0].Units
+		in.FinishedG = b.TotalG / float64(in.Units)
 	}
 	return in, err
 }

@@ -37,7 +37,7 @@ func Presets() []store.Equipment {
 		out = append(out, store.Equipment{
 			Preset: v["key"], Name: v["name"], Type: v["kind"], Drive: v["drive"], WidthMM: n("cloth_width_mm"),
 			LengthMM: n("length_mm"), TPI: n("tpi"), ToothMM: n("tooth_height_mm"), SmoothG: n("smooth_capacity_g"),
-			LoftyG: n("lofty_capacity_g"), Minutes: n("minutes_per_batt"), FeedG: n("feed_g_per_turn"), Note: v["reason"],
+			LoftyG: n("lofty_capacity_g"), Minutes: n("minutes_per_batt"), FeedG: n("feed_g_per_turn"),
 		})
 	}
 	return out

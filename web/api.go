@@ -269,7 +269,7 @@ func (s *server) apiKinds(c *gin.Context) error {
 		out = append(out, kindJSON{
 			Key: k.Key, Name: k.Name, Family: k.Family, Role: k.Role, DiameterLowUM: k.DiameterUM.Low, DiameterHighUM: k.DiameterUM.High,
 			StapleLowMM: k.StapleMM.Low, StapleHighMM: k.StapleMM.High, Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion,
-			Lustre: k.Lustre, LossLowPct: k.LossPct.Low, LossHighPct: k.LossPct.High, Note: k.Note,
+			Lustre: k.Lustre, LossLowPct: k.LossPct.Low, LossHighPct: k.LossPct.High,
 		})
 	}
 	own, err := s.studio.OwnKinds(c)

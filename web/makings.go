@@ -278,7 +278,7 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 		}
 		b.Weighs = append(b.Weighs, row)
 	}
-	s.render(c, status, "making", page{Title: m.Name, Here: "makings", Strand: strandFor(m, st, "Fibres", nil, set.Ground)}, b)
+	s.render(c, status, "making", page{Title: m.Name, Here: "makings", Wide: true, Strand: strandFor(m, st, "Fibres", nil, set.Ground)}, b)
 	return nil
 }
 

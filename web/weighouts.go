@@ -462,7 +462,11 @@ func (s *server) considerReading(c *gin.Context) error {
 		ov := optionView{Policy: o.Policy, Name: words[0], Why: words[1], Total: u.Grams(o.TotalG),
 			Share: show.Fixed(o.WorstShare*100, 1) + "\u00a0%", Colour: show.Fixed(o.DeltaE, 1)}
 		for i, g := range o.ToWeighG {
-			ov.Lines = append(ov.Lines, fmt.Sprintf("%s %s", letter(i), u.Grams(g)))
+			line := letter(i) + " " + u.Grams(g)
+			if had := w.Units[in.Unit].Cells[i].WeighedG; had > 0 && g > had && i != in.Component {
+				line = fmt.Sprintf("%s, add %s", line, u.Grams(g-had))
+			}
+			ov.Lines = append(ov.Lines, line)
 		}
 		if o.ShortG > 0 {
 			ov.Stock = fmt.Sprintf("%s is then short by %s", o.ShortOf, u.Grams(o.ShortG))

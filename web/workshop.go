@@ -27,7 +27,7 @@ type workshopBody struct {
 }
 
 var modelOptions = []option{
-	{"stearns-noechel", "Stearns–Noechel (usual, 0.15)"}, {"friele", "Friele (usual 0.28)"}, {"kubelka-munk", "Kubelka–Munk (no parameter)"},
+	{"stearns-noechel", "Stearns–Noechel"}, {"friele", "Friele"}, {"kubelka-munk", "Kubelka–Munk"},
 }
 
 func (s *server) workshop(c *gin.Context) error {

@@ -36,7 +36,7 @@ const usage = `usage:
   fairtangle demo  [-addr HOST:PORT] [-data DIR]   the sample world, made anew at each start
 
 Listening on anything but this machine needs a passphrase of at least 12 signs
-in the environment variable FAIRTANGLE_PASSPHRASE.`
+in the environment variable FAIRTANGLE_PASSPHRASE`
 
 func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	if len(args) == 0 || (args[0] != "serve" && args[0] != "demo") {

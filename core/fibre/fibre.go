@@ -32,8 +32,7 @@ type Kind struct {
 	Lustre     string // matt, semi, bright, mirror
 	LossPct    Range  // carding loss of the first pass, percent of mass
 	MaxPct     float64
-	Note       string
-	Own        bool // added by the maker
+	Note       string // the maker's own
 }
 
 // Thickness is density × mean diameter in g/cm³·µm; visible surface per gram
@@ -42,11 +41,8 @@ func (k Kind) Thickness() float64 { return k.Density * k.DiameterUM.Mid() }
 
 // Preparation is the state in which a lot lies on the shelf.
 type Preparation struct {
-	Key       string
-	Name      string
-	WhatItIs  string
-	OpensWith string
-	Note      string
+	Key  string
+	Name string
 	// ReadyLossPct is what is lost until the fibre can be carded, percent of
 	// mass; the carding itself is not in it.
 	ReadyLossPct Range
@@ -146,7 +142,7 @@ func readKinds() (out []Kind) {
 			DiameterUM: between(r, "diameter_um"), StapleMM: between(r, "staple_mm"),
 			Density: number(r, "density_g_cm3"), Crimp: r["crimp"], Cohesion: r["cohesion"],
 			Lustre: r["lustre"], LossPct: between(r, "carding_loss_pct"),
-			MaxPct: number(r, "usual_max_share_pct"), Note: r["note"],
+			MaxPct: number(r, "usual_max_share_pct"),
 		})
 	}
 	return out
@@ -155,8 +151,7 @@ func readKinds() (out []Kind) {
 func readPreparations() (out []Preparation) {
 	for _, r := range table("prep_forms.csv", prepsCSV) {
 		out = append(out, Preparation{
-			Key: r["key"], Name: r["name"], WhatItIs: r["what_it_is"], OpensWith: r["opens_with"],
-			Note: r["note"], ReadyLossPct: between(r, "loss_to_card_ready_pct"),
+			Key: r["key"], Name: r["name"], ReadyLossPct: between(r, "loss_to_card_ready_pct"),
 		})
 	}
 	return out
