@@ -199,7 +199,7 @@ func (s *Store) move(tx *gorm.DB, l *Lot, m Movement) (Movement, error) {
 		return m, Short{Lot: l.Name, Have: l.GramsMg, Need: -m.DeltaMg}
 	}
 	if after.Grams() > unit.MaxGrams {
-		return m, fault.New("grams", "A lot holds at most %g g.", float64(unit.MaxGrams))
+		return m, fault.New("grams", "A lot holds at most %.0f g.", float64(unit.MaxGrams))
 	}
 	m.LotID, m.At, m.BalanceMg = l.ID, s.now().UTC(), after
 	if err := tx.Create(&m).Error; err != nil {

@@ -130,7 +130,7 @@ func (in *BlendInput) check(kinds Kinds) error {
 	var l fault.List
 	checkText(&l, "name", "the blend", &in.Name, maxName, true)
 	if !(in.TotalG > 0 && in.TotalG <= float64(unit.MaxGrams)) {
-		l.Add("total_g", "The finished weight is above 0 g and at most %g g.", float64(unit.MaxGrams))
+		l.Add("total_g", "The finished weight is above 0 g and at most %.0f g.", float64(unit.MaxGrams))
 	}
 	if in.Passes < 0 || in.Passes > weigh.MaxPasses {
 		l.Add("passes", "The number of passes is a whole number from 0 to %d.", weigh.MaxPasses)
@@ -149,7 +149,7 @@ func (in *BlendInput) check(kinds Kinds) error {
 		c := &in.Components[i]
 		at := fmt.Sprintf("components[%d].", i)
 		if !(c.Parts > 0 && c.Parts <= blend.MaxParts) {
-			l.Add(at+"parts", "Parts are a number above 0 and at most %g.", blend.MaxParts)
+			l.Add(at+"parts", "Parts are a number above 0 and at most %.0f.", blend.MaxParts)
 		}
 		if c.LotID != nil {
 			if seen[*c.LotID] {

@@ -18,8 +18,10 @@ type ColourInput struct {
 	Reflectance []float64 `json:"reflectance,omitempty"`
 }
 
-// Reflectance reads the colour; faults are on the form that is wrong.
-func (c ColourInput) Reflectance36() (colour.Reflectance, error) {
+// Read gives the colour's reflectance; met is false where sRGB or no fibre can
+// have the colour and the nearest was taken. Faults are on the form that is
+// wrong.
+func (c ColourInput) Read() (r colour.Reflectance, met bool, err error) {
 	forms := 0
 	for _, given := range []bool{c.Hex != nil, c.Lab != nil, c.Reflectance != nil} {
 		if given {
@@ -27,40 +29,39 @@ func (c ColourInput) Reflectance36() (colour.Reflectance, error) {
 		}
 	}
 	if forms != 1 {
-		return colour.Reflectance{}, fault.New("", "A colour is given as exactly one of hex, lab and reflectance.")
+		return r, false, fault.New("", "A colour is given as exactly one of hex, lab and reflectance.")
 	}
 	switch {
 	case c.Hex != nil:
 		lin, err := colour.ParseHex(*c.Hex)
 		if err != nil {
-			return colour.Reflectance{}, err
+			return r, false, err
 		}
-		r, _ := lin.Reflectance()
-		return r, nil
+		r, met = lin.Reflectance()
+		return r, met, nil
 	case c.Lab != nil:
 		if len(c.Lab) != 3 || !(c.Lab[0] >= 0 && c.Lab[0] <= 100) || !(abs(c.Lab[1]) <= 200) || !(abs(c.Lab[2]) <= 200) {
-			return colour.Reflectance{}, fault.New("lab", "Lab is three numbers: L from 0 to 100, a and b from -200 to 200.")
+			return r, false, fault.New("lab", "Lab is three numbers: L from 0 to 100, a and b from -200 to 200.")
 		}
-		r, _ := colour.Lab{L: c.Lab[0], A: c.Lab[1], B: c.Lab[2]}.Linear().Reflectance()
-		return r, nil
+		r, met = colour.Lab{L: c.Lab[0], A: c.Lab[1], B: c.Lab[2]}.Linear().Reflectance()
+		return r, met, nil
 	}
-	var r colour.Reflectance
 	if len(c.Reflectance) != colour.Bands {
-		return r, fault.New("reflectance", "A reflectance has 36 numbers, 380 to 730 nm by 10 nm; this has %d.", len(c.Reflectance))
+		return r, false, fault.New("reflectance", "A reflectance has 36 numbers, 380 to 730 nm by 10 nm; this has %d.", len(c.Reflectance))
 	}
 	for i, v := range c.Reflectance {
 		if !(v >= 0 && v <= 1) {
-			return r, fault.New(fmt.Sprintf("reflectance[%d]", i), "A reflectance lies between 0 and 1.")
+			return r, false, fault.New(fmt.Sprintf("reflectance[%d]", i), "A reflectance lies between 0 and 1.")
 		}
 		r[i] = v
 	}
-	return r, nil
+	return r, true, nil
 }
 
 func abs(v float64) float64 { return max(v, -v) }
 
-// ColourOutput is a colour in all three forms. InGamut is only said when the
-// hex had to be clipped.
+// ColourOutput is a colour in all three forms. InGamut is only said, as false,
+// when the hex of it or of a component had to be clipped.
 type ColourOutput struct {
 	Hex         string                `json:"hex"`
 	Lab         [3]float64            `json:"lab"`
@@ -128,14 +129,17 @@ func Predict(kinds Kinds, q PredictRequest) (PredictAnswer, error) {
 		l.Add("components", "There are 1 to %d components.", weigh.MaxComponents)
 		return PredictAnswer{}, l
 	}
+	clipped := false
 	parts, lots, thick := make(blend.Blend, n), make([]colour.Reflectance, n), make([]float64, n)
 	for i, c := range q.Components {
 		at := fmt.Sprintf("components[%d]", i)
 		parts[i].Parts = c.Parts
-		if lots[i], err = c.Colour.Reflectance36(); err != nil {
+		var met bool
+		if lots[i], met, err = c.Colour.Read(); err != nil {
 			more, _ := fault.From(fault.Under(at+".colour", err))
 			l = append(l, more...)
 		}
+		clipped = clipped || !met
 		if c.Kind == "" {
 			continue
 		}
@@ -158,6 +162,9 @@ func Predict(kinds Kinds, q PredictRequest) (PredictAnswer, error) {
 		seen = mix.Cover(shares, thick)
 	}
 	a := PredictAnswer{Colour: colourOut(m.Even(lots, seen))}
+	if clipped {
+		a.Colour.InGamut = new(bool)
+	}
 	for i, c := range q.Components {
 		a.Components = append(a.Components, PredictComponent{c.Name, shares[i], seen[i]})
 	}

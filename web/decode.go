@@ -35,7 +35,7 @@ func decode(c *gin.Context, into any) error {
 	d := json.NewDecoder(bytes.NewReader(data))
 	d.DisallowUnknownFields()
 	if err := d.Decode(into); err != nil {
-		return shapeOf(err)
+		return shapeOf(err, data)
 	}
 	if _, err := d.Token(); !errors.Is(err, io.EOF) {
 		return badShape{"", "There is something after the end of the JSON."}
@@ -43,16 +43,73 @@ func decode(c *gin.Context, into any) error {
 	return nil
 }
 
-func shapeOf(err error) error {
+func shapeOf(err error, data []byte) error {
 	var t *json.UnmarshalTypeError
 	if errors.As(err, &t) {
-		return badShape{t.Field, fmt.Sprintf("%s can not be %s.", orBody(t.Field), article(t.Value))}
+		field := pathAt(data, t.Offset)
+		return badShape{field, fmt.Sprintf("%s can not be %s.", orBody(field), article(t.Value))}
 	}
 	if name, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
 		name = strings.Trim(name, `"`)
 		return badShape{name, fmt.Sprintf("There is no field %q here.", name)}
 	}
 	return badShape{"", "This is not valid JSON."}
+}
+
+// pathAt names the value that ends at an offset of a JSON text, such as
+// "components[2].parts"; the standard error leaves the indexes out.
+func pathAt(data []byte, offset int64) string {
+	type level struct {
+		array bool
+		index int
+		key   string
+		value bool // the next token is a value, not a key
+	}
+	var stack []level
+	path := func() string {
+		var out strings.Builder
+		for _, l := range stack {
+			switch {
+			case l.array:
+				fmt.Fprintf(&out, "[%d]", l.index)
+			case out.Len() > 0:
+				out.WriteString("." + l.key)
+			default:
+				out.WriteString(l.key)
+			}
+		}
+		return out.String()
+	}
+	d := json.NewDecoder(bytes.NewReader(data))
+	d.UseNumber() // a number too large is still a token
+	for {
+		token, err := d.Token()
+		if err != nil {
+			return ""
+		}
+		top := len(stack) - 1
+		delim, isDelim := token.(json.Delim)
+		closing := isDelim && (delim == '}' || delim == ']')
+		if key, ok := token.(string); ok && top >= 0 && !stack[top].array && !stack[top].value {
+			stack[top].key, stack[top].value = key, true
+			continue
+		}
+		if closing {
+			stack = stack[:top]
+			top--
+		}
+		if d.InputOffset() >= offset {
+			return path()
+		}
+		if isDelim && !closing {
+			stack = append(stack, level{array: delim == '['})
+			continue
+		}
+		if top >= 0 {
+			stack[top].index++
+			stack[top].value = false
+		}
+	}
 }
 
 func orBody(field string) string {

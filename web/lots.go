@@ -82,7 +82,7 @@ func readLot(v url.Values, u show.Units) (in studio.LotInput, r *reader) {
 				r.wrong.Add("share"+n, "A share is above 0.")
 			}
 		}
-		if _, err := (studio.ColourInput{Hex: &c.Hex}).Reflectance36(); err != nil {
+		if _, _, err := (studio.ColourInput{Hex: &c.Hex}).Read(); err != nil {
 			r.wrong.Add("hex"+n, "Write # and six digits or letters a to f.")
 		}
 		in.Colours = append(in.Colours, c)

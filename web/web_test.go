@@ -139,7 +139,10 @@ func TestWrongStatelessRequests(t *testing.T) {
 		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":1,"kind":"unicorn"}]}`, "components[0].kind"},
 		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":1}],"model":{"name":"srgb"}}`, "model.name"},
 		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":1}],"colour":"blue"}`, "colour"},
-		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":1e309}]}`, "components.parts"},
+		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":1e309}]}`, "components[0].parts"},
+		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":1},{"colour":{"lab":[1,{},"x"]},"parts":1}]}`, "components[1].colour.lab[1]"},
+		{"/predict", `{"model":{"name":"friele"},"components":[{"colour":{"hex":"#26324a"},"parts":1},{"parts":"3","colour":{"hex":"#26324a"}}]}`, "components[1].parts"},
+		{"/predict", `[]`, ""},
 		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":NaN}]}`, ""},
 		{"/predict", good + good, ""},
 		{"/predict", ``, ""},
@@ -176,6 +179,8 @@ func TestStatelessAnswers(t *testing.T) {
 	_, got = c.json("POST", api+"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":2},{"colour":{"hex":"#26324a"},"parts":1}]}`)
 	assert.Equal(t, "#26324a", got["colour"].(map[string]any)["hex"])
 	assert.NotContains(t, got["colour"], "in_gamut")
+	_, got = c.json("POST", api+"/predict", `{"components":[{"colour":{"lab":[96,83,-79]},"parts":1}]}`)
+	assert.Equal(t, false, got["colour"].(map[string]any)["in_gamut"])
 	_, got = c.json("POST", api+"/predict", `{"covering_power":true,"components":[{"colour":{"hex":"#26324a"},"parts":1,"kind":"merino"},{"colour":{"hex":"#ffffff"},"parts":1,"kind":"lincoln"}]}`)
 	shares := got["components"].([]any)
 	// merino 21.25 µm, lincoln 37.5 µm, same density: 37.5/58.75.

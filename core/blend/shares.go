@@ -34,7 +34,7 @@ func (b Blend) Check() error {
 	}
 	for i, p := range b {
 		if !(p.Parts > 0 && p.Parts <= MaxParts) {
-			l.Add(fmt.Sprintf("components[%d].parts", i), "Parts are a number above 0 and at most %g.", MaxParts)
+			l.Add(fmt.Sprintf("components[%d].parts", i), "Parts are a number above 0 and at most %.0f.", MaxParts)
 		}
 	}
 	return l.Err()
@@ -137,7 +137,7 @@ func percent(s float64) string { return fmt.Sprintf("%g", math.Floor(s*1000+1e-9
 func (b Blend) SetParts(i int, parts float64) (Blend, error) {
 	field := fmt.Sprintf("components[%d].parts", i)
 	if !(parts > 0 && parts <= MaxParts) {
-		return nil, fault.New(field, "Parts are a number above 0 and at most %g.", MaxParts)
+		return nil, fault.New(field, "Parts are a number above 0 and at most %.0f.", MaxParts)
 	}
 	locked, _ := b.others(i)
 	if locked > 0 {
