@@ -49,6 +49,7 @@ type gridRow struct {
 
 type gridCell struct {
 	Text    string
+	Scale   string // where it is weighed, for what is kept and open
 	Planned string // where it differs from what is wanted now
 	Done    bool
 	Next    bool
@@ -81,6 +82,9 @@ func gridOf(w studio.Weighout, u show.Units) grid {
 				text = cell.WeighedG
 			}
 			g := gridCell{Text: u.Plain(text), Done: cell.Done, Next: w.Next != nil && w.Next.Unit == n && w.Next.Component == i}
+			if w.ID != 0 && !cell.Done {
+				g.Scale = fmt.Sprintf("/weighouts/%d/scale#%d-%d", w.ID, n, i)
+			}
 			if text != cell.PlannedG {
 				g.Planned = u.Plain(cell.PlannedG)
 			}
@@ -339,7 +343,7 @@ func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
 	v := scaleView{ID: w.ID, Version: w.Version, Unit: u.Weight(), Next: w.Next, Undo: w.CanUndo}
 	v.Done = fmt.Sprintf("%d of %d weighed", w.DoneCells, w.AllCells)
 	for n, unit := range w.Units {
-		su := scaleUnit{Title: fmt.Sprintf("Batt %d of %d", n+1, len(w.Units)), Bowl: u.Grams(unit.WeighedG), Of: u.Grams(unit.TotalG), Done: unit.Done}
+		su := scaleUnit{Title: fmt.Sprintf("Unit %d of %d", n+1, len(w.Units)), Bowl: u.Grams(unit.WeighedG), Of: u.Grams(unit.TotalG), Done: unit.Done}
 		for i, cell := range unit.Cells {
 			p := w.Components[i]
 			left := max(0, cell.TargetG-cell.WeighedG)
@@ -434,7 +438,7 @@ type optionView struct {
 }
 
 var policyWords = map[string][2]string{
-	"keep-shares": {"Keep the shares", "The others follow; the batt gets heavier."},
+	"keep-shares": {"Keep the shares", "The others follow; the unit gets heavier."},
 	"keep-total":  {"Keep the total", "The rest gives way; the shares drift."},
 	studio.AsIs:   {"Leave the others", "Nothing else changes."},
 }

@@ -91,17 +91,21 @@ Alpine.data('blend', () => ({
     }
     if (list.length === 0) this.problem = p.message;
   },
+  // Both wait for what is still on its way.
   keepMine() {
-    this.view.version = this.conflict.version;
-    this.conflict = null;
-    this.change({}, true, false);
+    this.queue = this.queue.then(() => {
+      this.view.version = this.conflict.version;
+      this.conflict = null;
+      return this.changeNow({}, true, false);
+    });
   },
   takeTheirs() {
-    const view = this.conflict;
-    this.conflict = null;
-    this.past.push(plain(this.view.input));
-    this.take(view);
-    this.status = 'This is the other one. Undo brings yours back.';
+    this.queue = this.queue.then(() => {
+      this.past.push(plain(this.view.input));
+      this.take(this.conflict);
+      this.conflict = null;
+      this.status = 'This is the other one. Undo brings yours back.';
+    });
   },
 
   act(verb, at, value = 0) {

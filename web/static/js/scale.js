@@ -17,6 +17,7 @@ Alpine.data('scale', () => ({
 
   init() {
     this.follow();
+    this.fromTable();
     this.$watch('at', () => this.focus());
     this.focus();
   },
@@ -24,6 +25,14 @@ Alpine.data('scale', () => ({
     const n = this.view.next;
     this.at = n ? { unit: n.unit, component: n.component } : null;
     this.shown = n ? n.unit : this.view.units.length - 1;
+  },
+  // fromTable goes to the place that a link of the table names.
+  fromTable() {
+    const m = /^#(\d+)-(\d+)$/.exec(window.location.hash);
+    const unit = m && this.view.units[m[1]];
+    if (!unit || !unit.cells[m[2]] || unit.cells[m[2]].done) return;
+    this.shown = Number(m[1]);
+    this.at = { unit: this.shown, component: Number(m[2]) };
   },
   focus() {
     this.$nextTick(() => this.$refs.said && this.$refs.said.focus());
