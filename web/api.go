@@ -95,7 +95,7 @@ func one[A any](find func(ctx context.Context, id int64) (A, error)) handler {
 		if err != nil {
 			return err
 		}
-		return answer[A](c, http.StatusOK)(find(c, n))
+		return answer[A](c, http.StatusOK)(find(c.Request.Context(), n))
 	}
 }
 
@@ -124,7 +124,7 @@ func (s *server) apiDiscard(table string) handler {
 		if err != nil {
 			return err
 		}
-		if err := s.studio.Discard(c, table, n); err != nil {
+		if err := s.studio.Discard(c.Request.Context(), table, n); err != nil {
 			return err
 		}
 		c.Status(http.StatusNoContent)
@@ -138,7 +138,7 @@ func (s *server) apiRestore(table string) handler {
 		if err != nil {
 			return err
 		}
-		if err := s.studio.Restore(c, table, n); err != nil {
+		if err := s.studio.Restore(c.Request.Context(), table, n); err != nil {
 			return err
 		}
 		c.Status(http.StatusNoContent)
@@ -162,7 +162,7 @@ func (s *server) apiLots(c *gin.Context) error {
 		}
 	}
 	f.Limit = min(max(f.Limit, 1), 1000)
-	return answer[studio.Shelf](c, http.StatusOK)(s.studio.Shelf(c, f))
+	return answer[studio.Shelf](c, http.StatusOK)(s.studio.Shelf(c.Request.Context(), f))
 }
 
 func (s *server) apiCreateLot(c *gin.Context) error {
@@ -170,7 +170,7 @@ func (s *server) apiCreateLot(c *gin.Context) error {
 	if err := decode(c, &q); err != nil {
 		return err
 	}
-	lots, err := s.studio.CreateLots(c, []studio.NewLot{q}, "")
+	lots, err := s.studio.CreateLots(c.Request.Context(), []studio.NewLot{q}, "")
 	if err != nil {
 		return err
 	}
@@ -187,7 +187,7 @@ func (s *server) apiUpdateLot(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Lot](c, http.StatusOK)(s.studio.UpdateLot(c, n, q.Version, q.LotInput))
+	return answer[studio.Lot](c, http.StatusOK)(s.studio.UpdateLot(c.Request.Context(), n, q.Version, q.LotInput))
 }
 
 func (s *server) apiLedger(c *gin.Context) error {
@@ -195,10 +195,10 @@ func (s *server) apiLedger(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if _, err := s.studio.Lot(c, n); err != nil {
+	if _, err := s.studio.Lot(c.Request.Context(), n); err != nil {
 		return err
 	}
-	return answer[[]studio.Movement](c, http.StatusOK)(s.studio.Ledger(c, n, 1000))
+	return answer[[]studio.Movement](c, http.StatusOK)(s.studio.Ledger(c.Request.Context(), n, 1000))
 }
 
 func (s *server) apiMove(c *gin.Context) error {
@@ -211,7 +211,7 @@ func (s *server) apiMove(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Movement](c, http.StatusCreated)(s.studio.Move(c, n, q.Reason, q.Grams, q.Note))
+	return answer[studio.Movement](c, http.StatusCreated)(s.studio.Move(c.Request.Context(), n, q.Reason, q.Grams, q.Note))
 }
 
 func (s *server) apiUndoMove(c *gin.Context) error {
@@ -223,7 +223,7 @@ func (s *server) apiUndoMove(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Movement](c, http.StatusCreated)(s.studio.UndoMove(c, n, m))
+	return answer[studio.Movement](c, http.StatusCreated)(s.studio.UndoMove(c.Request.Context(), n, m))
 }
 
 // kindJSON is a kind of fibre as the API shows and takes it.
@@ -272,7 +272,7 @@ func (s *server) apiKinds(c *gin.Context) error {
 			Lustre: k.Lustre, LossLowPct: k.LossPct.Low, LossHighPct: k.LossPct.High,
 		})
 	}
-	own, err := s.studio.OwnKinds(c)
+	own, err := s.studio.OwnKinds(c.Request.Context())
 	for _, r := range own {
 		out = append(out, kindRow(r))
 	}
@@ -284,7 +284,7 @@ func (s *server) apiCreateKind(c *gin.Context) error {
 	if err := decode(c, &q); err != nil {
 		return err
 	}
-	r, err := s.studio.SaveKind(c, q.row(0))
+	r, err := s.studio.SaveKind(c.Request.Context(), q.row(0))
 	return answer[kindJSON](c, http.StatusCreated)(kindRow(r), err)
 }
 
@@ -294,7 +294,7 @@ func (s *server) apiUpdateKind(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	r, err := s.studio.SaveKind(c, q.row(n))
+	r, err := s.studio.SaveKind(c.Request.Context(), q.row(n))
 	if now, ok := staleAs[store.Kind](err); ok {
 		return store.Stale{Current: kindRow(now)}
 	}
@@ -317,7 +317,7 @@ func (s *server) apiPreparations(c *gin.Context) error {
 }
 
 func (s *server) apiMakings(c *gin.Context) error {
-	return answer[[]studio.Making](c, http.StatusOK)(s.studio.Makings(c, c.Query("archived") == "true"))
+	return answer[[]studio.Making](c, http.StatusOK)(s.studio.Makings(c.Request.Context(), c.Query("archived") == "true"))
 }
 
 func (s *server) apiCreateMaking(c *gin.Context) error {
@@ -325,7 +325,7 @@ func (s *server) apiCreateMaking(c *gin.Context) error {
 	if err := decode(c, &q); err != nil {
 		return err
 	}
-	return answer[studio.Making](c, http.StatusCreated)(s.studio.CreateMaking(c, q))
+	return answer[studio.Making](c, http.StatusCreated)(s.studio.CreateMaking(c.Request.Context(), q))
 }
 
 func (s *server) apiUpdateMaking(c *gin.Context) error {
@@ -337,7 +337,7 @@ func (s *server) apiUpdateMaking(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Making](c, http.StatusOK)(s.studio.UpdateMaking(c, n, q.Version, q.MakingInput))
+	return answer[studio.Making](c, http.StatusOK)(s.studio.UpdateMaking(c.Request.Context(), n, q.Version, q.MakingInput))
 }
 
 func (s *server) apiCopyMaking(c *gin.Context) error {
@@ -345,7 +345,7 @@ func (s *server) apiCopyMaking(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Making](c, http.StatusCreated)(s.studio.CopyMaking(c, n))
+	return answer[studio.Making](c, http.StatusCreated)(s.studio.CopyMaking(c.Request.Context(), n))
 }
 
 func (s *server) apiBlends(c *gin.Context) error {
@@ -353,7 +353,7 @@ func (s *server) apiBlends(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[[]studio.Blend](c, http.StatusOK)(s.studio.BlendsOf(c, m.ID))
+	return answer[[]studio.Blend](c, http.StatusOK)(s.studio.BlendsOf(c.Request.Context(), m.ID))
 }
 
 func (s *server) apiCreateBlend(c *gin.Context) error {
@@ -362,7 +362,7 @@ func (s *server) apiCreateBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Blend](c, http.StatusCreated)(s.studio.CreateBlend(c, n, q))
+	return answer[studio.Blend](c, http.StatusCreated)(s.studio.CreateBlend(c.Request.Context(), n, q))
 }
 
 func (s *server) apiUpdateBlend(c *gin.Context) error {
@@ -374,7 +374,7 @@ func (s *server) apiUpdateBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Blend](c, http.StatusOK)(s.studio.SaveBlend(c, n, q.Version, q.BlendInput))
+	return answer[studio.Blend](c, http.StatusOK)(s.studio.SaveBlend(c.Request.Context(), n, q.Version, q.BlendInput))
 }
 
 // apiChangeBlend does one change to a kept blend.
@@ -387,15 +387,15 @@ func (s *server) apiChangeBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	b, err := s.studio.Blend(c, n)
+	b, err := s.studio.Blend(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
-	changed, err := s.studio.Apply(c, b.Input(), q.Change)
+	changed, err := s.studio.Apply(c.Request.Context(), b.Input(), q.Change)
 	if err != nil {
 		return err
 	}
-	return answer[studio.Blend](c, http.StatusOK)(s.studio.SaveBlend(c, n, q.Version, changed.Input()))
+	return answer[studio.Blend](c, http.StatusOK)(s.studio.SaveBlend(c.Request.Context(), n, q.Version, changed.Input()))
 }
 
 func (s *server) apiWeighouts(c *gin.Context) error {
@@ -403,13 +403,13 @@ func (s *server) apiWeighouts(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	rows, err := s.studio.WeighoutsOf(c, b.ID)
+	rows, err := s.studio.WeighoutsOf(c.Request.Context(), b.ID)
 	if err != nil {
 		return err
 	}
 	out := make([]studio.Weighout, 0, len(rows))
 	for _, r := range rows {
-		w, err := s.studio.Weighout(c, r.ID)
+		w, err := s.studio.Weighout(c.Request.Context(), r.ID)
 		if err != nil {
 			return err
 		}
@@ -425,7 +425,7 @@ func (s *server) apiCreateWeighout(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Weighout](c, http.StatusCreated)(s.studio.CreateWeighout(c, n, q))
+	return answer[studio.Weighout](c, http.StatusCreated)(s.studio.CreateWeighout(c.Request.Context(), n, q))
 }
 
 func (s *server) apiConsider(c *gin.Context) error {
@@ -434,7 +434,7 @@ func (s *server) apiConsider(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Considered](c, http.StatusOK)(s.studio.Consider(c, n, q))
+	return answer[studio.Considered](c, http.StatusOK)(s.studio.Consider(c.Request.Context(), n, q))
 }
 
 func (s *server) apiWeighing(c *gin.Context) error {
@@ -443,7 +443,7 @@ func (s *server) apiWeighing(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Weighout](c, http.StatusCreated)(s.studio.Weigh(c, n, q))
+	return answer[studio.Weighout](c, http.StatusCreated)(s.studio.Weigh(c.Request.Context(), n, q))
 }
 
 func (s *server) apiUndoWeighing(c *gin.Context) error {
@@ -454,5 +454,5 @@ func (s *server) apiUndoWeighing(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Weighout](c, http.StatusOK)(s.studio.UndoWeighing(c, n, q.Version))
+	return answer[studio.Weighout](c, http.StatusOK)(s.studio.UndoWeighing(c.Request.Context(), n, q.Version))
 }

@@ -146,7 +146,7 @@ func (s *server) blend(c *gin.Context) (studio.Blend, error) {
 	if err != nil {
 		return studio.Blend{}, err
 	}
-	return s.studio.Blend(c, n)
+	return s.studio.Blend(c.Request.Context(), n)
 }
 
 func (s *server) blendPage(c *gin.Context) error {
@@ -154,7 +154,7 @@ func (s *server) blendPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	m, err := s.studio.Making(c, b.MakingID)
+	m, err := s.studio.Making(c.Request.Context(), b.MakingID)
 	if err != nil {
 		return err
 	}
@@ -166,7 +166,7 @@ func (s *server) blendPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	kinds, err := s.studio.AllKinds(c, false)
+	kinds, err := s.studio.AllKinds(c.Request.Context(), false)
 	if err != nil {
 		return err
 	}
@@ -210,15 +210,15 @@ func (s *server) changeBlend(c *gin.Context) error {
 	}
 	var b studio.Blend
 	if q.Change != nil {
-		b, err = s.studio.Apply(c, q.Input, *q.Change)
+		b, err = s.studio.Apply(c.Request.Context(), q.Input, *q.Change)
 	} else {
-		b, err = s.studio.Look(c, q.Input)
+		b, err = s.studio.Look(c.Request.Context(), q.Input)
 	}
 	if err != nil {
 		return err
 	}
 	if q.Keep {
-		kept, err := s.studio.SaveBlend(c, n, q.Version, b.Input())
+		kept, err := s.studio.SaveBlend(c.Request.Context(), n, q.Version, b.Input())
 		var stale store.Stale
 		if errors.As(err, &stale) {
 			now := stale.Current.(studio.Blend)

@@ -35,7 +35,7 @@ var sourceOptions = []option{
 }
 
 func (s *server) lotForm(c *gin.Context, status int, f form, lot *studio.Lot) error {
-	kinds, err := s.studio.AllKinds(c, lot != nil)
+	kinds, err := s.studio.AllKinds(c.Request.Context(), lot != nil)
 	if err != nil {
 		return err
 	}
@@ -113,7 +113,7 @@ func (s *server) createLot(c *gin.Context) error {
 	if v.Get("grams") != "" {
 		grams = r.grams(u, "grams")
 	}
-	check, err := s.studio.LotChecker(c)
+	check, err := s.studio.LotChecker(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -121,7 +121,7 @@ func (s *server) createLot(c *gin.Context) error {
 	if err := r.both(check(&lot)); err != nil {
 		return s.lotAgain(c, err, v, nil)
 	}
-	lots, err := s.studio.CreateLots(c, []studio.NewLot{lot}, "")
+	lots, err := s.studio.CreateLots(c.Request.Context(), []studio.NewLot{lot}, "")
 	if err != nil {
 		return s.lotAgain(c, err, v, nil)
 	}
@@ -151,7 +151,7 @@ func (s *server) lot(c *gin.Context) (studio.Lot, error) {
 	if err != nil {
 		return studio.Lot{}, err
 	}
-	return s.studio.Lot(c, n)
+	return s.studio.Lot(c.Request.Context(), n)
 }
 
 func (s *server) editLotForm(c *gin.Context) error {
@@ -203,7 +203,7 @@ func (s *server) updateLot(c *gin.Context) error {
 	if len(r.wrong) > 0 {
 		return s.lotAgain(c, r.wrong, c.Request.PostForm, &l)
 	}
-	if _, err := s.studio.UpdateLot(c, l.ID, r.version(), in); err != nil {
+	if _, err := s.studio.UpdateLot(c.Request.Context(), l.ID, r.version(), in); err != nil {
 		return s.lotAgain(c, err, c.Request.PostForm, &l)
 	}
 	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "saved")
@@ -244,7 +244,7 @@ func (s *server) lotPage(c *gin.Context) error {
 }
 
 func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error {
-	moves, err := s.studio.Ledger(c, l.ID, ledgerPage+1)
+	moves, err := s.studio.Ledger(c.Request.Context(), l.ID, ledgerPage+1)
 	if err != nil {
 		return err
 	}
@@ -264,7 +264,7 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 		line.CanUndo = !undone[m.ID] && (m.Reason == store.WeighIn || m.Reason == store.TakeOut || m.Reason == store.Recount)
 		b.Ledger = append(b.Ledger, line)
 	}
-	if b.Blends, err = s.studio.BlendsUsing(c, l.ID); err != nil {
+	if b.Blends, err = s.studio.BlendsUsing(c.Request.Context(), l.ID); err != nil {
 		return err
 	}
 	s.render(c, status, "lot", page{Title: l.Name, Here: "shelf"}, b)
@@ -286,7 +286,7 @@ func (s *server) moveLot(c *gin.Context) error {
 	r := &reader{v: c.Request.PostForm}
 	grams := r.grams(u, "grams")
 	if err = r.wrong.Err(); err == nil {
-		_, err = s.studio.Move(c, l.ID, c.PostForm("reason"), grams, strings.TrimSpace(c.PostForm("note")))
+		_, err = s.studio.Move(c.Request.Context(), l.ID, c.PostForm("reason"), grams, strings.TrimSpace(c.PostForm("note")))
 	}
 	if err != nil {
 		f := typed(c.Request.PostForm)
@@ -308,7 +308,7 @@ func (s *server) undoMove(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if _, err := s.studio.UndoMove(c, l.ID, m); err != nil {
+	if _, err := s.studio.UndoMove(c.Request.Context(), l.ID, m); err != nil {
 		f := newForm()
 		if !f.with(err) {
 			return err

@@ -44,14 +44,14 @@ type state struct {
 }
 
 func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
-	if st.blends, err = s.studio.BlendsOf(c, making); err != nil {
+	if st.blends, err = s.studio.BlendsOf(c.Request.Context(), making); err != nil {
 		return st, err
 	}
 	ids := make([]int64, len(st.blends))
 	for i, b := range st.blends {
 		ids[i] = b.ID
 	}
-	if st.weighs, err = s.studio.WeighoutsOf(c, ids...); err != nil {
+	if st.weighs, err = s.studio.WeighoutsOf(c.Request.Context(), ids...); err != nil {
 		return st, err
 	}
 	st.sum()
@@ -141,7 +141,7 @@ func (s *server) makings(c *gin.Context) error { return s.showMakings(c, http.St
 
 func (s *server) showMakings(c *gin.Context, status int, f form) error {
 	b := makingsBody{Form: f, Archived: c.Query("show") == "put-away"}
-	list, err := s.studio.Makings(c, b.Archived)
+	list, err := s.studio.Makings(c.Request.Context(), b.Archived)
 	if err != nil {
 		return err
 	}
@@ -184,7 +184,7 @@ func (s *server) createMaking(c *gin.Context) error {
 	if err := c.Request.ParseForm(); err != nil {
 		return err
 	}
-	m, err := s.studio.CreateMaking(c, studio.MakingInput{Name: c.PostForm("name")})
+	m, err := s.studio.CreateMaking(c.Request.Context(), studio.MakingInput{Name: c.PostForm("name")})
 	if err != nil {
 		f := typed(c.Request.PostForm)
 		if !f.with(err) {
@@ -201,7 +201,7 @@ func (s *server) making(c *gin.Context) (studio.Making, error) {
 	if err != nil {
 		return studio.Making{}, err
 	}
-	return s.studio.Making(c, n)
+	return s.studio.Making(c.Request.Context(), n)
 }
 
 type makingBody struct {
@@ -357,7 +357,7 @@ func (s *server) updateMaking(c *gin.Context) error {
 		return err
 	}
 	r := &reader{v: c.Request.PostForm}
-	_, err = s.studio.UpdateMaking(c, m.ID, r.version(), studio.MakingInput{Name: r.v.Get("name"), Note: r.v.Get("note"), Archived: m.Archived})
+	_, err = s.studio.UpdateMaking(c.Request.Context(), m.ID, r.version(), studio.MakingInput{Name: r.v.Get("name"), Note: r.v.Get("note"), Archived: m.Archived})
 	if err == nil {
 		goTo(c, fmt.Sprintf("/makings/%d", m.ID), "saved")
 		return nil
@@ -381,7 +381,7 @@ func (s *server) copyMaking(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if m, err = s.studio.CopyMaking(c, m.ID); err != nil {
+	if m, err = s.studio.CopyMaking(c.Request.Context(), m.ID); err != nil {
 		return err
 	}
 	goTo(c, fmt.Sprintf("/makings/%d", m.ID), "copied")
@@ -393,7 +393,7 @@ func (s *server) archiveMaking(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	_, err = s.studio.UpdateMaking(c, m.ID, m.Version, studio.MakingInput{Name: m.Name, Note: m.Note, Archived: !m.Archived})
+	_, err = s.studio.UpdateMaking(c.Request.Context(), m.ID, m.Version, studio.MakingInput{Name: m.Name, Note: m.Note, Archived: !m.Archived})
 	if err != nil {
 		return err
 	}
@@ -409,7 +409,7 @@ func (s *server) createBlend(c *gin.Context) error {
 	if err := c.Request.ParseForm(); err != nil {
 		return err
 	}
-	b, err := s.studio.CreateBlend(c, m.ID, studio.BlendInput{Name: c.PostForm("blend_name"), TotalG: 60, Passes: 2})
+	b, err := s.studio.CreateBlend(c.Request.Context(), m.ID, studio.BlendInput{Name: c.PostForm("blend_name"), TotalG: 60, Passes: 2})
 	if err != nil {
 		f := typed(c.Request.PostForm)
 		if !f.with(err) {

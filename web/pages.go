@@ -91,7 +91,7 @@ var notices = map[string]string{
 // render answers with a page. Pages carry an ETag, so that going back to an
 // unchanged one costs little.
 func (s *server) render(c *gin.Context, status int, name string, p page, body any) {
-	set, err := s.studio.Settings(c)
+	set, err := s.studio.Settings(c.Request.Context())
 	if err != nil {
 		set = store.Settings{Ground: "light", StepMg: 100}
 	}
@@ -121,7 +121,7 @@ func (s *server) render(c *gin.Context, status int, name string, p page, body an
 
 // units gives the maker's units.
 func (s *server) units(c *gin.Context) (show.Units, store.Settings, error) {
-	set, err := s.studio.Settings(c)
+	set, err := s.studio.Settings(c.Request.Context())
 	return show.From(set), set, err
 }
 

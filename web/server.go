@@ -69,7 +69,7 @@ func (s *server) logging(c *gin.Context) {
 	if c.Writer.Status() >= 500 {
 		level = slog.LevelError
 	}
-	s.log.Log(c, level, "request", "method", c.Request.Method, "path", c.Request.URL.Path,
+	s.log.Log(c.Request.Context(), level, "request", "method", c.Request.Method, "path", c.Request.URL.Path,
 		"status", c.Writer.Status(), "ms", time.Since(start).Milliseconds(), "error", c.Errors.String())
 }
 

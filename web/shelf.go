@@ -58,7 +58,7 @@ func (s *server) filter(c *gin.Context) (store.LotFilter, error) {
 	}
 	f.Kinds = []string{kind}
 	if family, ok := strings.CutPrefix(kind, "family:"); ok {
-		kinds, err := s.studio.AllKinds(c, true)
+		kinds, err := s.studio.AllKinds(c.Request.Context(), true)
 		if err != nil {
 			return f, err
 		}
@@ -86,14 +86,14 @@ func (s *server) shelf(c *gin.Context) error {
 	at, _ := strconv.Atoi(c.Query("page"))
 	at = min(max(at, 0), 1_000_000)
 	f.Offset = at * f.Limit
-	found, err := s.studio.Shelf(c, f)
+	found, err := s.studio.Shelf(c.Request.Context(), f)
 	if err != nil {
 		return err
 	}
 	for _, l := range found.Lots {
 		b.Lots = append(b.Lots, shelfLot{l, lotTuft(l, scale)})
 	}
-	if b.Kinds, err = s.studio.KindsInUse(c); err != nil {
+	if b.Kinds, err = s.studio.KindsInUse(c.Request.Context()); err != nil {
 		return err
 	}
 	for _, k := range b.Kinds {
@@ -148,7 +148,7 @@ func (s *server) pickLots(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	found, err := s.studio.Shelf(c, f)
+	found, err := s.studio.Shelf(c.Request.Context(), f)
 	if err != nil {
 		return err
 	}
@@ -167,7 +167,7 @@ func (s *server) pickLots(c *gin.Context) error {
 }
 
 func (s *server) exportLots(c *gin.Context) error {
-	found, err := s.studio.Shelf(c, store.LotFilter{Sort: "name"})
+	found, err := s.studio.Shelf(c.Request.Context(), store.LotFilter{Sort: "name"})
 	if err != nil {
 		return err
 	}
@@ -259,7 +259,7 @@ func (s *server) readImport(c *gin.Context, data []byte) (importBody, error) {
 		return importBody{}, err
 	}
 	b := importBody{Bad: bad, Text: string(data)}
-	check, err := s.studio.LotChecker(c)
+	check, err := s.studio.LotChecker(c.Request.Context())
 	if err != nil {
 		return b, err
 	}
@@ -299,7 +299,7 @@ func (s *server) importConfirm(c *gin.Context) error {
 		s.importPage(c, http.StatusUnprocessableEntity, b)
 		return nil
 	}
-	if _, err := s.studio.CreateLots(c, b.Good, "brought in from a file"); err != nil {
+	if _, err := s.studio.CreateLots(c.Request.Context(), b.Good, "brought in from a file"); err != nil {
 		return fmt.Errorf("bring in lots: %w", err)
 	}
 	goTo(c, "/shelf", "imported")

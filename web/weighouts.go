@@ -124,7 +124,7 @@ func (s *server) newWeighoutForm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	in, err := s.studio.WeighoutSuggestion(c, b)
+	in, err := s.studio.WeighoutSuggestion(c.Request.Context(), b)
 	if err != nil {
 		return err
 	}
@@ -171,7 +171,7 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 	if err != nil {
 		return err
 	}
-	m, err := s.studio.Making(c, b.MakingID)
+	m, err := s.studio.Making(c.Request.Context(), b.MakingID)
 	if err != nil {
 		return err
 	}
@@ -184,10 +184,10 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 	err = r.wrong.Err()
 	if err == nil {
 		var plan studio.Weighout
-		if plan, err = s.studio.PlanWeighout(c, b.ID, in); err == nil {
+		if plan, err = s.studio.PlanWeighout(c.Request.Context(), b.ID, in); err == nil {
 			plan.Next = nil // nothing is to be weighed before it is kept
 			body.Plan, body.Grid, body.UnitG = &plan, gridOf(plan, u), plan.TotalG/float64(len(plan.Units))
-			if body.Fills, err = s.studio.Fills(c, b, body.UnitG, plan.TotalG); err != nil {
+			if body.Fills, err = s.studio.Fills(c.Request.Context(), b, body.UnitG, plan.TotalG); err != nil {
 				return err
 			}
 		}
@@ -242,7 +242,7 @@ func (s *server) createWeighout(c *gin.Context) error {
 	in, r := readWeighout(f.Values, u, len(b.Components))
 	if err = r.wrong.Err(); err == nil {
 		var w studio.Weighout
-		if w, err = s.studio.CreateWeighout(c, b.ID, in); err == nil {
+		if w, err = s.studio.CreateWeighout(c.Request.Context(), b.ID, in); err == nil {
 			goTo(c, fmt.Sprintf("/weighouts/%d", w.ID), "kept")
 			return nil
 		}
@@ -268,13 +268,13 @@ func (s *server) weighoutAround(c *gin.Context) (w studio.Weighout, b studio.Ble
 	if err != nil {
 		return w, b, p, err
 	}
-	if w, err = s.studio.Weighout(c, n); err != nil {
+	if w, err = s.studio.Weighout(c.Request.Context(), n); err != nil {
 		return w, b, p, err
 	}
-	if b, err = s.studio.Blend(c, w.BlendID); err != nil {
+	if b, err = s.studio.Blend(c.Request.Context(), w.BlendID); err != nil {
 		return w, b, p, err
 	}
-	m, err := s.studio.Making(c, b.MakingID)
+	m, err := s.studio.Making(c.Request.Context(), b.MakingID)
 	if err != nil {
 		return w, b, p, err
 	}
@@ -448,11 +448,11 @@ func (s *server) considerReading(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	got, err := s.studio.Consider(c, n, in)
+	got, err := s.studio.Consider(c.Request.Context(), n, in)
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.Weighout(c, n)
+	w, err := s.studio.Weighout(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -486,7 +486,7 @@ func (s *server) bookReading(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.Weigh(c, n, in)
+	w, err := s.studio.Weigh(c.Request.Context(), n, in)
 	return s.answerScale(c, w, u, err)
 }
 
@@ -516,6 +516,6 @@ func (s *server) undoReading(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.UndoWeighing(c, n, q.Version)
+	w, err := s.studio.UndoWeighing(c.Request.Context(), n, q.Version)
 	return s.answerScale(c, w, u, err)
 }

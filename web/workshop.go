@@ -31,7 +31,7 @@ var modelOptions = []option{
 }
 
 func (s *server) workshop(c *gin.Context) error {
-	set, err := s.studio.Settings(c)
+	set, err := s.studio.Settings(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -48,11 +48,11 @@ func (s *server) workshop(c *gin.Context) error {
 }
 
 func (s *server) showWorkshop(c *gin.Context, status int, f form) error {
-	list, err := s.studio.Equipment(c)
+	list, err := s.studio.Equipment(c.Request.Context())
 	if err != nil {
 		return err
 	}
-	own, err := s.studio.OwnKinds(c)
+	own, err := s.studio.OwnKinds(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -82,7 +82,7 @@ func (s *server) saveSettings(c *gin.Context) error {
 	}
 	err := r.wrong.Err()
 	if err == nil {
-		_, err = s.studio.SaveSettings(c, set)
+		_, err = s.studio.SaveSettings(c.Request.Context(), set)
 	}
 	if err == nil {
 		goTo(c, "/workshop", "saved")
@@ -108,12 +108,12 @@ func (s *server) saveSettings(c *gin.Context) error {
 // saveGround switches the ground from any page and goes back to it.
 func (s *server) saveGround(c *gin.Context) error {
 	for range 3 { // a settings page may be saving at the same time
-		set, err := s.studio.Settings(c)
+		set, err := s.studio.Settings(c.Request.Context())
 		if err != nil {
 			return err
 		}
 		set.Ground = c.PostForm("ground")
-		_, err = s.studio.SaveSettings(c, set)
+		_, err = s.studio.SaveSettings(c.Request.Context(), set)
 		var stale store.Stale
 		if errors.As(err, &stale) {
 			continue
@@ -190,7 +190,7 @@ func (s *server) editEquipmentForm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	e, err := s.studio.OneEquipment(c, n)
+	e, err := s.studio.OneEquipment(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -217,7 +217,7 @@ func (s *server) saveEquipment(c *gin.Context, n int64) error {
 	}
 	err := r.wrong.Err()
 	if err == nil {
-		_, err = s.studio.SaveEquipment(c, e)
+		_, err = s.studio.SaveEquipment(c.Request.Context(), e)
 	}
 	if err == nil {
 		goTo(c, "/workshop", "saved")
@@ -243,12 +243,12 @@ type kindsBody struct {
 }
 
 func (s *server) kindsPage(c *gin.Context) error {
-	rows, err := s.studio.OwnKinds(c)
+	rows, err := s.studio.OwnKinds(c.Request.Context())
 	if err != nil {
 		return err
 	}
 	var b kindsBody
-	all, err := s.studio.AllKinds(c, false)
+	all, err := s.studio.AllKinds(c.Request.Context(), false)
 	if err != nil {
 		return err
 	}
@@ -329,7 +329,7 @@ func (s *server) editKindForm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	k, err := s.studio.OwnKind(c, n)
+	k, err := s.studio.OwnKind(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -359,7 +359,7 @@ func (s *server) saveKind(c *gin.Context, n int64) error {
 	}
 	err := r.wrong.Err()
 	if err == nil {
-		_, err = s.studio.SaveKind(c, k)
+		_, err = s.studio.SaveKind(c.Request.Context(), k)
 	}
 	if err == nil {
 		goTo(c, "/kinds", "saved")
@@ -390,7 +390,7 @@ var binWords = map[string]string{
 }
 
 func (s *server) binPage(c *gin.Context) error {
-	items, err := s.studio.Bin(c)
+	items, err := s.studio.Bin(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -408,7 +408,7 @@ var homes = map[string]string{"lots": "/shelf", "makings": "/makings", "blends":
 func (s *server) discard(c *gin.Context) error {
 	table := c.PostForm("table")
 	n, _ := strconv.ParseInt(c.PostForm("id"), 10, 64)
-	if err := s.studio.Discard(c, table, n); err != nil {
+	if err := s.studio.Discard(c.Request.Context(), table, n); err != nil {
 		return err
 	}
 	back := homes[table]
@@ -421,7 +421,7 @@ func (s *server) discard(c *gin.Context) error {
 
 func (s *server) restore(c *gin.Context) error {
 	n, _ := strconv.ParseInt(c.PostForm("id"), 10, 64)
-	if err := s.studio.Restore(c, c.PostForm("table"), n); err != nil {
+	if err := s.studio.Restore(c.Request.Context(), c.PostForm("table"), n); err != nil {
 		return err
 	}
 	back := "/bin"
