@@ -1,0 +1,60 @@
+package studio
+
+import (
+	"context"
+	"math"
+
+	"fairtangle/core/blend"
+	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
+	"fairtangle/store"
+)
+
+// WeighoutSuggestion prefills the form for a weigh-out of a blend: as many
+// units as the first piece of equipment needs for it.
+func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput, error) {
+	set, err := s.store.Settings(ctx)
+	in := WeighoutInput{Name: b.Name, Units: 1, FinishedG: b.TotalG, Passes: b.Passes, StepG: g(set.StepMg)}
+	for _, c := range b.Components {
+		in.Lines = append(in.Lines, WeighoutLoss{LossPct: c.LossPct, JoinsAtPass: 1})
+	}
+	if err != nil {
+		return in, err
+	}
+	fills, err := s.Fills(ctx, b, b.WeighInG, b.WeighInG)
+	if len(fills) > 0 && fills[0].Units <= weigh.MaxUnits {
+		in.Units = fills[0].Units
+		in.FinishedG = b.TotalG / float64(in.Units)
+	}
+	return in, err
+}
+
+// Fill is how full a piece of equipment is with one unit.
+type Fill struct {
+	Equipment store.Equipment
+	CapacityG float64
+	Fraction  float64
+	Units     int // needed for the whole at nine tenths full
+}
+
+// Fills tells for each piece of equipment how full it gets with unitG of a
+// blend, and how many units the whole makes. The capacity of a mixed load is
+// 1/Σ(share/capacity), each component between smooth and lofty by its crimp
+// and preparation.
+func (s *Studio) Fills(ctx context.Context, b Blend, unitG, totalG float64) ([]Fill, error) {
+	list, err := s.store.Equipment(ctx)
+	if err != nil || len(b.Components) == 0 {
+		return nil, err
+	}
+	var out []Fill
+	for _, e := range list {
+		shares, caps := make([]float64, len(b.Components)), make([]unit.Grams, len(b.Components))
+		for i, c := range b.Components {
+			shares[i] = c.Share
+			caps[i] = blend.CapacityOf(c.kind.Crimp, c.Preparation, unit.Grams(e.SmoothG), unit.Grams(e.LoftyG))
+		}
+		cap := float64(blend.Capacity(shares, caps))
+		out = append(out, Fill{Equipment: e, CapacityG: cap, Fraction: unitG / cap, Units: int(max(1, math.Ceil(totalG/(0.9*cap)-1e-9)))})
+	}
+	return out, nil
+}

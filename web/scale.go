@@ -1,0 +1,230 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/store"
+	"fairtangle/studio"
+	"fairtangle/web/show"
+)
+
+// scaleView is the bench view as its page shows it.
+type scaleView struct {
+	ID      int64         `json:"id"`
+	Version int64         `json:"version"`
+	Unit    string        `json:"unit"`
+	Title   string        `json:"title"`
+	Units   []scaleUnit   `json:"units"`
+	Next    *studio.Place `json:"next"`
+	Undo    bool          `json:"undo"`
+	Done    string        `json:"done"`
+}
+
+type scaleUnit struct {
+	Title string      `json:"title"`
+	Bowl  string      `json:"bowl"`
+	Of    string      `json:"of"`
+	Done  bool        `json:"done"`
+	Cells []scaleCell `json:"cells"`
+}
+
+type scaleCell struct {
+	Letter  string  `json:"letter"`
+	Name    string  `json:"name"`
+	Tuft    tuft    `json:"tuft"`
+	Band    string  `json:"band"`
+	Wanted  string  `json:"wanted"`  // what is still to weigh
+	Target  string  `json:"target"`  // in all
+	Weighed string  `json:"weighed"` // so far, empty where nothing
+	WantedN float64 `json:"wanted_n"`
+	StepN   float64 `json:"step_n"`
+	Done    bool    `json:"done"`
+	Have    string  `json:"have"`
+	Changed string  `json:"changed"`
+}
+
+func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
+	u = u.WithStep(w.StepG)
+	v := scaleView{ID: w.ID, Version: w.Version, Unit: u.Weight(), Next: w.Next, Undo: w.CanUndo}
+	v.Done = fmt.Sprintf("%d of %d weighed", w.DoneCells, w.AllCells)
+	for n, unit := range w.Units {
+		su := scaleUnit{Title: fmt.Sprintf("Unit %d of %d", n+1, len(w.Units)), Bowl: u.Grams(unit.WeighedG), Of: u.Grams(unit.TotalG), Done: unit.Done}
+		for i, cell := range unit.Cells {
+			p := w.Components[i]
+			left := max(0, cell.TargetG-cell.WeighedG)
+			sc := scaleCell{
+				Letter: letter(i), Name: p.Name, Wanted: u.Plain(left), Target: u.Plain(cell.TargetG), Done: cell.Done,
+				Band:    bandURL(p.KindProperties(), p.HexList, i),
+				WantedN: number(u.Plain(left)), StepN: number(u.Exact(w.StepG)),
+				Tuft: tuftOf(p.KindProperties(), p.Preparation, p.HexList, nil, p.Staple, rowScale, seedOf(p.LotID, i)),
+			}
+			if cell.WeighedG > 0 {
+				sc.Weighed = u.Plain(cell.WeighedG)
+			}
+			if p.HaveG != nil {
+				sc.Have = u.Exact(*p.HaveG) + "\u00a0" + u.Weight() + " on the shelf"
+			}
+			if cell.TargetG != cell.PlannedG {
+				sc.Changed = "planned " + u.Plain(cell.PlannedG)
+			}
+			su.Cells = append(su.Cells, sc)
+		}
+		v.Units = append(v.Units, su)
+	}
+	return v
+}
+
+// number reads back a text made here, for drawing.
+func number(s string) float64 {
+	v, _ := strconv.ParseFloat(s, 64)
+	return v
+}
+
+type scaleBody struct {
+	View  scaleView
+	W     studio.Weighout
+	Blend studio.Blend
+}
+
+func (s *server) scalePage(c *gin.Context) error {
+	w, b, p, err := s.weighoutAround(c)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	p.Title, p.Scripts = "At the scale: "+w.Name, []string{"js/scale.js"}
+	s.render(c, http.StatusOK, "scale", p, scaleBody{View: scaleViewOf(w, u), W: w, Blend: b})
+	return nil
+}
+
+// readingRequest is what was typed at the scale.
+type readingRequest struct {
+	Key       string `json:"key"`
+	Version   int64  `json:"version"`
+	Unit      int    `json:"unit"`
+	Component int    `json:"component"`
+	Text      string `json:"text"`
+	Policy    string `json:"policy"`
+}
+
+func (s *server) reading(c *gin.Context) (n int64, in studio.Reading, u show.Units, err error) {
+	if n, err = id(c, "id"); err != nil {
+		return n, in, u, err
+	}
+	var q readingRequest
+	if err = decode(c, &q); err != nil {
+		return n, in, u, err
+	}
+	if u, _, err = s.units(c); err != nil {
+		return n, in, u, err
+	}
+	g, err := u.ReadGrams("grams", q.Text)
+	return n, studio.Reading{Key: q.Key, Version: q.Version, Unit: q.Unit, Component: q.Component, Grams: g, Policy: q.Policy}, u, err
+}
+
+type consideredView struct {
+	Verdict string       `json:"verdict"`
+	Off     string       `json:"off"`
+	Options []optionView `json:"options"`
+}
+
+type optionView struct {
+	Policy string   `json:"policy"`
+	Name   string   `json:"name"`
+	Why    string   `json:"why"`
+	Lines  []string `json:"lines"`
+	Total  string   `json:"total"`
+	Share  string   `json:"share"`
+	Colour string   `json:"colour"`
+	Stock  string   `json:"stock"`
+}
+
+var policyWords = map[string][2]string{
+	"keep-shares": {"Keep the shares", "The others follow; the unit gets heavier."},
+	"keep-total":  {"Keep the total", "The rest gives way; the shares drift."},
+	studio.AsIs:   {"Leave the others", "Nothing else changes."},
+}
+
+func (s *server) considerReading(c *gin.Context) error {
+	n, in, u, err := s.reading(c)
+	if err != nil {
+		return err
+	}
+	got, err := s.studio.Consider(c.Request.Context(), n, in)
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.Weighout(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	u = u.WithStep(w.StepG)
+	v := consideredView{Verdict: got.Verdict, Off: u.Grams(max(got.OffG, -got.OffG)), Options: []optionView{}}
+	for _, o := range got.Options {
+		words := policyWords[o.Policy]
+		if got.Verdict == "under" && o.Policy == "keep-shares" {
+			words = [2]string{"Book it, add the rest", "It stays open until the rest is in."}
+		}
+		ov := optionView{Policy: o.Policy, Name: words[0], Why: words[1], Total: u.Grams(o.TotalG),
+			Share: show.Fixed(o.WorstShare*100, 1) + "\u00a0%", Colour: show.Fixed(o.DeltaE, 1)}
+		for i, g := range o.ToWeighG {
+			line := letter(i) + " " + u.Grams(g)
+			if had := w.Units[in.Unit].Cells[i].WeighedG; had > 0 && g > had && i != in.Component {
+				line = fmt.Sprintf("%s, add %s", line, u.Grams(g-had))
+			}
+			ov.Lines = append(ov.Lines, line)
+		}
+		if o.ShortG > 0 {
+			ov.Stock = fmt.Sprintf("%s is then short by %s", o.ShortOf, u.Grams(o.ShortG))
+		}
+		v.Options = append(v.Options, ov)
+	}
+	c.JSON(http.StatusOK, v)
+	return nil
+}
+
+func (s *server) bookReading(c *gin.Context) error {
+	n, in, u, err := s.reading(c)
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.Weigh(c.Request.Context(), n, in)
+	return s.answerScale(c, w, u, err)
+}
+
+func (s *server) answerScale(c *gin.Context, w studio.Weighout, u show.Units, err error) error {
+	if stale, ok := staleAs[studio.Weighout](err); ok {
+		return store.Stale{Current: scaleViewOf(stale, u)}
+	}
+	if err != nil {
+		return err
+	}
+	c.JSON(http.StatusOK, scaleViewOf(w, u))
+	return nil
+}
+
+func (s *server) undoReading(c *gin.Context) error {
+	n, err := id(c, "id")
+	if err != nil {
+		return err
+	}
+	var q struct {
+		Version int64 `json:"version"`
+	}
+	if err := decode(c, &q); err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.UndoWeighing(c.Request.Context(), n, q.Version)
+	return s.answerScale(c, w, u, err)
+}
