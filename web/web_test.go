@@ -27,6 +27,8 @@ import (
 	"fairtangle/studio"
 )
 
+var quiet = slog.New(slog.DiscardHandler)
+
 type client struct {
 	t testing.TB
 	h http.Handler
@@ -41,7 +43,7 @@ func sample(t testing.TB) client {
 	st, err := studio.New(context.Background(), db)
 	require.NoError(t, err)
 	require.NoError(t, demo.Fill(context.Background(), st))
-	h, err := New(st, Options{Log: slog.New(slog.DiscardHandler)})
+	h, err := New(st, Options{Log: quiet})
 	require.NoError(t, err)
 	return client{t, h, st}
 }

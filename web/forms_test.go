@@ -1,0 +1,207 @@
+package web
+
+import (
+	"net/http"
+	"net/http/httptest"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func (c client) page(path string) string {
+	w := c.do("GET", path, "", "")
+	require.Equal(c.t, 200, w.Code, path)
+	return w.Body.String()
+}
+
+// fields reads a form back from a page: what its inputs, areas and choices hold.
+func fields(html string) []string {
+	var out []string
+	for _, m := range regexp.MustCompile(`<input[^>]*name="([^"]+)"[^>]*value="([^"]*)"[^>]*>`).FindAllStringSubmatch(html, -1) {
+		if !strings.Contains(m[0], `type="checkbox"`) || strings.Contains(m[0], "checked") {
+			out = append(out, m[1], m[2])
+		}
+	}
+	for _, sel := range regexp.MustCompile(`(?s)<select[^>]*name="([^"]+)".*?</select>`).FindAllStringSubmatch(html, -1) {
+		if m := regexp.MustCompile(`value="([^"]*)" selected`).FindStringSubmatch(sel[0]); m != nil {
+			out = append(out, sel[1], m[1])
+		}
+	}
+	for _, m := range regexp.MustCompile(`(?s)<textarea[^>]*name="([^"]+)"[^>]*>(.*?)</textarea>`).FindAllStringSubmatch(html, -1) {
+		out = append(out, m[1], m[2])
+	}
+	return out
+}
+
+func mainOf(html string) string { return html[strings.Index(html, "<main"):] }
+
+// A form opened and saved as it is changes nothing but the version, in grams
+// and centimetres as in ounces and inches.
+func TestSavingAFormUntouchedChangesNothing(t *testing.T) {
+	c := sample(t)
+	for _, units := range [][]string{{"g", "cm"}, {"oz", "in"}} {
+		settings := fields(mainOf(c.page("/workshop")))
+		for i := 0; i < len(settings); i += 2 {
+			switch settings[i] {
+			case "weight_unit":
+				settings[i+1] = units[0]
+			case "length_unit":
+				settings[i+1] = units[1]
+			}
+		}
+		require.Equal(t, http.StatusSeeOther, c.form("/workshop", settings...).Code)
+		for _, lot := range []string{"1", "4", "12", "28", "29"} {
+			_, before := c.json("GET", api+"/lots/"+lot, "")
+			w := c.form("/lots/"+lot+"/edit", fields(mainOf(c.page("/lots/"+lot+"/edit")))...)
+			require.Equal(t, http.StatusSeeOther, w.Code, "%s: %s", lot, w.Body)
+			_, after := c.json("GET", api+"/lots/"+lot, "")
+			delete(before, "version")
+			delete(after, "version")
+			for _, k := range []string{"staple_mm", "working_staple_mm"} {
+				if before[k] != nil {
+					assert.InDelta(t, before[k], after[k], 0.02, "%s of lot %s in %v", k, lot, units)
+				}
+				delete(before, k)
+				delete(after, k)
+			}
+			assert.Equal(t, before, after)
+		}
+	}
+}
+
+func TestEquipmentFromPresetToBinAndBack(t *testing.T) {
+	c := sample(t)
+	form := fields(mainOf(c.page("/equipment/new?preset=hand_cards_fine")))
+	require.Equal(t, http.StatusSeeOther, c.form("/equipment/new", form...).Code)
+	list := c.page("/workshop")
+	assert.Contains(t, list, `href="/equipment/3">Hand cards, fine pair`)
+	form = append(fields(mainOf(c.page("/equipment/3"))), "smooth_g", "3")
+	require.Equal(t, http.StatusSeeOther, c.form("/equipment/3", form...).Code)
+	assert.Contains(t, c.page("/workshop"), "holds 2 to 3 g")
+	w := c.form("/equipment/3", form...)
+	assert.Equal(t, http.StatusConflict, w.Code, "the version is an old one")
+	assert.Contains(t, w.Body.String(), "Another window")
+	w = c.form("/bin/discard", "table", "equipment", "id", "3")
+	assert.Equal(t, "/workshop?binned=equipment-3", w.Header().Get("Location"))
+	assert.NotContains(t, mainOf(c.page("/workshop")), `href="/equipment/3"`)
+	assert.Contains(t, c.page("/bin"), "Hand cards, fine pair")
+	require.Equal(t, http.StatusSeeOther, c.form("/bin/restore", "table", "equipment", "id", "3").Code)
+	assert.Contains(t, c.page("/workshop"), `href="/equipment/3"`)
+	assert.Equal(t, 404, c.form("/bin/restore", "table", "settings", "id", "1").Code)
+}
+
+func TestAKindOfOnesOwn(t *testing.T) {
+	c := sample(t)
+	form := append(fields(mainOf(c.page("/kinds/new?like=romney"))), "name", "Estuary cross")
+	require.Equal(t, http.StatusSeeOther, c.form("/kinds/new", form...).Code)
+	assert.Contains(t, c.page("/kinds"), `href="/kinds/1">Estuary cross`)
+	w := c.form("/lots/new", "name", "from next door", "kind", "own-1", "preparation", "batt", "hex0", "#aabbcc", "grams", "20")
+	require.Equal(t, http.StatusSeeOther, w.Code)
+	assert.Contains(t, c.page("/shelf?q=next+door"), "Estuary cross")
+	assert.Contains(t, c.page("/shelf?kind=own-1"), "from next door")
+	// In the bin it still names the lots that have it, but is not offered.
+	require.Equal(t, http.StatusSeeOther, c.form("/bin/discard", "table", "kinds", "id", "1").Code)
+	assert.Contains(t, c.page("/shelf?q=next+door"), "Estuary cross")
+	assert.NotContains(t, c.page("/lots/new"), "Estuary cross")
+	form = append(form, "staple_mm_low", "900")
+	w = c.form("/kinds/new", form...)
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), "between 1 and 600")
+}
+
+func TestMakingsAreCopiedPutAwayAndBinned(t *testing.T) {
+	c := sample(t)
+	w := c.form("/makings/3/copy")
+	require.Equal(t, "/makings/4?did=copied", w.Header().Get("Location"))
+	assert.Contains(t, c.page("/makings/4"), "Saltmarsh")
+	require.Equal(t, 303, c.form("/makings/4/archive").Code)
+	assert.NotContains(t, c.page("/makings"), "Tide Table throw, copy")
+	assert.Contains(t, c.page("/makings?show=put-away"), "Tide Table throw, copy")
+	require.Equal(t, 303, c.form("/makings/4/archive").Code)
+	assert.Contains(t, c.page("/makings"), "Tide Table throw, copy")
+	require.Equal(t, 303, c.form("/bin/discard", "table", "makings", "id", "4").Code)
+	assert.Equal(t, 404, c.do("GET", "/makings/4", "", "").Code)
+	assert.Equal(t, 404, c.do("GET", "/blends/10", "", "").Code, "its blends go with it")
+	w = c.form("/makings/3", "version", "1", "name", "", "note", "kept text")
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), "kept text")
+}
+
+func TestShelfFiltersAndPages(t *testing.T) {
+	c := sample(t)
+	assert.Contains(t, c.page("/shelf?kind=family:silk"), "3 lots found")
+	assert.Contains(t, c.page("/shelf?stock=none"), "0 lots found")
+	assert.Contains(t, c.page("/shelf?q=painted+estuary"), "1 lot found")
+	order := func(path string) []string {
+		var names []string
+		for _, m := range regexp.MustCompile(`<span class="name">([^<]+)</span>`).FindAllStringSubmatch(c.page(path), -1) {
+			names = append(names, m[1])
+		}
+		return names
+	}
+	assert.Equal(t, "Mudflat fleece, skirted", order("/shelf?sort=grams")[0], "the most first")
+	byName := order("/shelf?sort=name")
+	assert.Len(t, byName, 32)
+	assert.Equal(t, "crimped alpaca, fawn", byName[0])
+	whites := order("/shelf")[:4]
+	assert.Contains(t, whites, "mulberry silk, white", "near-greys come first, light to dark")
+	w := c.form("/bin/discard", "table", "lots", "id", "1")
+	require.Equal(t, 303, w.Code)
+	assert.Len(t, order("/shelf"), 31)
+	assert.Contains(t, c.page("/blends/6"), "in the bin")
+}
+
+// A lost gram would show: what a weigh-out is planned from is what its table
+// shows, in the page as in the API.
+func TestPlanFormShowsWhatTheAPIAnswers(t *testing.T) {
+	c := sample(t)
+	form := fields(mainOf(c.page("/blends/6/weigh")))
+	html := c.page("/blends/6/weigh")
+	assert.Contains(t, html, `name="units" value="4"`, "as many as the drum needs")
+	w := c.form("/blends/6/weigh", form...)
+	require.Equal(t, 303, w.Code, w.Body.String())
+	_, got := c.json("GET", api+"/weighouts/2", "")
+	for _, p := range got["components"].([]any) {
+		assert.Contains(t, html, p.(map[string]any)["name"])
+	}
+	assert.Equal(t, 252.5, got["total_g"])
+	assert.Contains(t, html, "252.5\u00a0g")
+	for field, says := range map[string]string{"units": "whole number", "finished": "not a number", "passes": "whole number", "loss0": "not a number", "joins0": "whole number"} {
+		w := c.form("/blends/6/weigh", append(append([]string(nil), form...), field, "x")...)
+		assert.Equal(t, 422, w.Code, field)
+		assert.Contains(t, w.Body.String(), says, field)
+	}
+	w = c.form("/blends/6/weigh", append(append([]string(nil), form...), "joins0", "7")...)
+	assert.Contains(t, w.Body.String(), "joins at one of the passes")
+}
+
+func TestPassphraseIsAsked(t *testing.T) {
+	c := sample(t)
+	h, err := New(c.s, Options{Log: quiet, Passphrase: "a long passphrase"})
+	require.NoError(t, err)
+	ask := func(with string) int {
+		r := httptest.NewRequest("GET", "/shelf", nil)
+		if with != "" {
+			r.SetBasicAuth("anyone", with)
+		}
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, r)
+		return w.Code
+	}
+	assert.Equal(t, 401, ask(""))
+	assert.Equal(t, 401, ask("a wrong passphrase"))
+	assert.Equal(t, 200, ask("a long passphrase"))
+}
+
+func TestGroundGoesBackToOwnPagesOnly(t *testing.T) {
+	c := sample(t)
+	for back, want := range map[string]string{"/shelf?q=x": "/shelf?q=x", "//elsewhere.example/": "/", "https://elsewhere.example": "/", `/\elsewhere`: "/"} {
+		w := c.form("/ground", "ground", "dark", "back", back)
+		assert.Equal(t, want, w.Header().Get("Location"))
+	}
+	assert.Contains(t, c.page("/shelf"), `data-ground="dark"`)
+	assert.Equal(t, 422, c.form("/ground", "ground", "pink").Code)
+}
