@@ -109,6 +109,8 @@ Alpine.data('blend', () => ({
   },
 
   act(verb, at, value = 0) {
+    // The rows move up under an open menu; close it.
+    for (const menu of document.querySelectorAll('.more[open]')) menu.open = false;
     return this.change({ change: { verb, at, value } }, true, true);
   },
   typed(event, field, at = 0) {

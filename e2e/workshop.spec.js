@@ -1,0 +1,106 @@
+import { test, expect, axe, settled } from './world.js';
+
+test.use({ verb: 'demo', expected: ['status of 422'] });
+
+test('equipment and a kind of one\'s own, from a preset to the shelf', async ({ page }) => {
+  await page.goto('/workshop');
+  await page.getByLabel('Add from a preset').selectOption('Small blending board');
+  await page.getByRole('button', { name: 'Take it' }).click();
+  await page.getByLabel('Holds of smooth fibre, g').fill('lots');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('alert')).toContainText('not a number');
+  await axe(page, 'equipment with a wrong entry');
+  await page.getByLabel('Holds of smooth fibre, g').fill('24');
+  await page.getByLabel('Name').fill('lap board');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.locator('.equipment')).toContainText('lap board');
+  await page.goto('/kinds');
+  await page.getByRole('link', { name: 'Copy Romney as one of my own' }).click();
+  await page.getByLabel('Name').fill('Estuary cross');
+  await page.getByRole('button', { name: 'Save the kind' }).click();
+  await page.goto('/lots/1/edit');
+  await page.getByLabel('Kind of fibre').selectOption('Estuary cross');
+  await page.getByRole('button', { name: 'Save the lot' }).click();
+  await expect(page.locator('.facts')).toContainText('Estuary cross');
+});
+
+test('a making is copied, put away, taken up and binned', async ({ page }) => {
+  await page.goto('/makings/2');
+  await page.getByRole('button', { name: 'Copy it' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Samphire mitts, copy');
+  await page.getByRole('button', { name: 'Put it away' }).click();
+  await page.getByRole('link', { name: 'Makings put away' }).click();
+  await page.getByRole('link', { name: /Samphire mitts, copy/ }).click();
+  await page.getByRole('button', { name: 'Take it up again' }).click();
+  await page.getByRole('link', { name: /Samphire mitts, copy/ }).click();
+  await page.getByRole('button', { name: 'To the bin' }).click();
+  await expect(page.locator('.makings')).not.toContainText('copy');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('.makings')).toContainText('copy');
+});
+
+test('the mixing model and covering power change the prediction, and back', async ({ page }) => {
+  const colour = async () => {
+    await page.goto('/blends/3');
+    return page.locator('.keyline').innerText();
+  };
+  const usual = await colour();
+  const set = async (model, cover) => {
+    await page.goto('/workshop');
+    await page.getByLabel('Mixing model').selectOption(model);
+    await page.getByLabel('Its parameter').fill('');
+    await page.getByLabel(/Count covering power/).setChecked(cover);
+    await page.getByRole('button', { name: 'Save the settings' }).click();
+    await expect(page.getByRole('status')).toHaveText('Saved.');
+  };
+  await set('Friele', false);
+  const friele = await colour();
+  expect(friele).not.toBe(usual);
+  await set('Stearns–Noechel', true);
+  expect(await colour()).not.toBe(usual);
+  await set('Stearns–Noechel', false);
+  expect(await colour()).toBe(usual);
+});
+
+test('the shelf answers while one types, and Back shows what is so now', async ({ page }) => {
+  await page.goto('/shelf');
+  await page.getByLabel('Find').fill('samphire');
+  await expect(page.locator('.headline .sub')).toContainText('2 lots found');
+  await page.getByLabel('Shown as').selectOption('table');
+  await expect(page.locator('table.plain tbody tr')).toHaveCount(2);
+  await page.getByLabel('Find').fill('nothing like it');
+  await expect(page.getByText('No lot fits')).toBeVisible();
+  await page.goto('/shelf?q=samphire+red');
+  await page.getByRole('link', { name: /samphire red tips/ }).click();
+  await page.getByLabel('Weight, in g').fill('8');
+  await page.getByRole('button', { name: 'Take out' }).click();
+  await expect(page.locator('.answer')).toContainText('30');
+  for (let i = 0; i < 2; i++) {
+    await page.goBack();
+    await page.waitForTimeout(300); // the page may be loading itself anew
+    await page.waitForLoadState('networkidle');
+  }
+  await expect(page.locator('.wall')).toContainText('30 g');
+});
+
+test('parts, equal shares and the two ways of removing', async ({ page }) => {
+  await page.goto('/blends/7');
+  await expect(page.locator('.rows li')).toHaveCount(4);
+  await page.getByRole('button', { name: 'Equal shares' }).click();
+  await settled(page);
+  await expect(page.getByLabel(/storm slate Gotland in percent/)).toHaveValue('25');
+  await page.getByRole('button', { name: 'Show parts' }).click();
+  await page.getByLabel(/storm slate Gotland in parts/).fill('50');
+  await page.getByLabel(/storm slate Gotland in parts/).press('Enter');
+  await expect(page.getByLabel(/storm slate Gotland in percent/)).toHaveValue('40');
+  await page.locator('.more summary').nth(1).click();
+  await page.getByRole('button', { name: 'Remove, others keep their weight' }).click();
+  await expect(page.locator('.rows li')).toHaveCount(3);
+  await expect(page.locator('#total')).toHaveValue('192');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('.rows li')).toHaveCount(4);
+  await page.locator('.more summary').nth(1).click();
+  await page.getByRole('button', { name: 'Remove, others take its place' }).click();
+  await expect(page.locator('.rows li')).toHaveCount(3);
+  await expect(page.locator('#total')).toHaveValue('240');
+});
