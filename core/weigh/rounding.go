@@ -31,17 +31,25 @@ func nearest(x float64) int64 {
 	return w
 }
 
+// isTie tells whether x lies half way between two whole numbers.
+func isTie(x float64) bool {
+	_, f := floorOf(x)
+	return math.Abs(f-0.5) <= nearWhole
+}
+
 // RoundAlike rounds a table of units × components whose rows are all the same,
 // exact[j] steps each, to whole steps: a controlled rounding (Bacharach,
 // "Matrix rounding problems", 1966; Cox and Ernst, "Controlled rounding",
 // 1982). Every cell, every row total and every column total is within one step
 // of exact, the grand total is the nearest.
 //
-// Where the totals allow it all rows come out identical. Otherwise the columns
-// get their totals by largest remainder, which has the least sum of squared
-// errors, and each column's extra steps go to rows in turn, one column after
-// the other; that way no row gets two of one column, and rows differ by one
-// step at most. Rows alike make the general flow unnecessary.
+// Where the totals allow it all rows come out identical. Otherwise each column
+// total goes down or up so that the squared errors of all cells add up to the
+// least: a cell with fraction f that goes up costs (1-f)² instead of f², so the
+// columns with the largest fractions go up first. Each column's extra steps go
+// to rows in turn, one column after the other; that way no row gets two of one
+// column, and rows differ by one step at most. Rows alike make the general flow
+// unnecessary.
 func RoundAlike(exact []float64, units int) [][]int64 {
 	n := len(exact)
 	cells := make([]int64, n*units)
@@ -55,16 +63,29 @@ func RoundAlike(exact []float64, units int) [][]int64 {
 		}
 		return table
 	}
-	whole := make([]int64, n)
-	column := make([]float64, n) // exact extra steps of the whole column
+	whole, ups := make([]int64, n), make([]int64, n)
+	fractions, order := make([]float64, n), make([]int, n)
 	var extra float64
 	for j, x := range exact {
-		var f float64
-		whole[j], f = floorOf(x)
-		column[j] = f * float64(units)
-		extra += column[j]
+		whole[j], fractions[j] = floorOf(x)
+		ups[j], _ = floorOf(fractions[j] * float64(units))
+		extra += fractions[j] * float64(units)
+		order[j] = j
 	}
-	ups := Apportion(column, nearest(extra))
+	missing, tie := nearest(extra), isTie(extra)
+	for _, k := range ups {
+		missing -= k
+	}
+	sort.SliceStable(order, func(a, b int) bool { return fractions[order[a]] > fractions[order[b]] })
+	for _, j := range order {
+		if tie && missing == 1 && fractions[j] <= 0.5 {
+			break // half a step over or under is as near; under costs less here
+		}
+		if _, f := floorOf(fractions[j] * float64(units)); f > 0 && missing > 0 {
+			ups[j]++
+			missing--
+		}
+	}
 	next := 0
 	for j := range n {
 		for u := range table {
@@ -86,6 +107,27 @@ func identicalRow(exact []float64, units int) ([]int64, bool) {
 		total += x
 	}
 	grand := nearest(total * float64(units))
+	row, ok := oneRow(exact, units, grand)
+	if !isTie(total * float64(units)) {
+		return row, ok
+	}
+	// The multiple below is as near: the closer row of the two.
+	if below, okBelow := oneRow(exact, units, grand-1); okBelow && (!ok || offBy(exact, below) < offBy(exact, row)) {
+		return below, true
+	}
+	return row, ok
+}
+
+// offBy is the sum of squared errors of a row.
+func offBy(exact []float64, row []int64) (sum float64) {
+	for j, n := range row {
+		d := float64(n) - exact[j]
+		sum += d * d
+	}
+	return sum
+}
+
+func oneRow(exact []float64, units int, grand int64) ([]int64, bool) {
 	if grand%int64(units) != 0 {
 		return nil, false
 	}

@@ -1,0 +1,67 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"net/http"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestWrongCommandLines(t *testing.T) {
+	for _, args := range [][]string{{}, {"fly"}, {"serve", "-nope"}, {"serve", "-addr", "nowhere", "-data", t.TempDir()}, {"serve", "-addr", "0.0.0.0:0", "-data", t.TempDir()}} {
+		var out bytes.Buffer
+		err := run(context.Background(), args, &out, &bytes.Buffer{})
+		assert.Error(t, err, args)
+		assert.Empty(t, out.String(), "nothing listens")
+	}
+	dir, err := dataDir("", true)
+	require.NoError(t, err)
+	own, err := dataDir("", false)
+	require.NoError(t, err)
+	assert.NotEqual(t, dir, own, "the sample world lives apart")
+	asked, err := dataDir(filepath.Join("a", "b"), true)
+	require.NoError(t, err)
+	assert.Equal(t, filepath.Join("a", "b"), asked)
+}
+
+// firstLine passes on the first line written to it.
+type firstLine chan string
+
+func (f firstLine) Write(p []byte) (int, error) {
+	f <- string(p)
+	return len(p), nil
+}
+
+// It says where it listens once it does, answers, and ends when told to.
+func TestServesAndStops(t *testing.T) {
+	ctx, stop := context.WithCancel(context.Background())
+	defer stop()
+	line, ended := make(firstLine, 1), make(chan error, 1)
+	go func() {
+		ended <- run(ctx, []string{"demo", "-addr", "127.0.0.1:0", "-data", t.TempDir()}, line, &bytes.Buffer{})
+	}()
+	var url string
+	select {
+	case said := <-line:
+		url = strings.TrimSpace(strings.TrimPrefix(said, "listening on "))
+	case err := <-ended:
+		t.Fatal(err)
+	}
+	res, err := http.Get(url + "/makings")
+	require.NoError(t, err)
+	require.NoError(t, res.Body.Close())
+	assert.Equal(t, 200, res.StatusCode)
+	stop()
+	select {
+	case err := <-ended:
+		assert.NoError(t, err)
+	case <-time.After(10 * time.Second):
+		t.Fatal("does not stop")
+	}
+}
