@@ -47,6 +47,13 @@ func (f *form) with(err error) bool {
 	return true
 }
 
+// stale tells that another window saved in the meantime and what stands there
+// now; saving again is then based on that version.
+func (f *form) stale(version int64, there string) {
+	f.Conflict = "Another window saved this in the meantime" + there + ". What you typed is below. Save again to put yours in its place."
+	f.Values["version"] = strconv.FormatInt(version, 10)
+}
+
 // reader reads fields and gathers what is wrong.
 type reader struct {
 	v     url.Values

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -132,11 +131,8 @@ func (s *server) createLot(c *gin.Context) error {
 // lotAgain shows the form again with what was typed and what is wrong.
 func (s *server) lotAgain(c *gin.Context, err error, v url.Values, lot *studio.Lot) error {
 	f := typed(v)
-	var stale store.Stale
-	if errors.As(err, &stale) {
-		now := stale.Current.(studio.Lot)
-		f.Conflict = fmt.Sprintf("Another window saved this lot in the meantime: it is called “%s” there, %s. What you typed is below. Save again to put yours in its place.", now.Name, now.KindName)
-		f.Values["version"] = strconv.FormatInt(now.Version, 10)
+	if now, ok := staleAs[studio.Lot](err); ok {
+		f.stale(now.Version, fmt.Sprintf(": it is called “%s” there, %s", now.Name, now.KindName))
 		return s.lotForm(c, http.StatusConflict, f, lot)
 	}
 	if !f.with(err) {

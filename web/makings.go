@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"net/http"
 	"sort"
@@ -363,11 +362,8 @@ func (s *server) updateMaking(c *gin.Context) error {
 		return nil
 	}
 	f := typed(r.v)
-	var stale store.Stale
-	if errors.As(err, &stale) {
-		now := stale.Current.(studio.Making)
-		f.Conflict = fmt.Sprintf("Another window saved this in the meantime, under the name “%s”, with the note “%s”. What you typed is below. Save again to put yours in its place.", now.Name, now.Note)
-		f.Values["version"] = strconv.FormatInt(now.Version, 10)
+	if now, ok := staleAs[studio.Making](err); ok {
+		f.stale(now.Version, fmt.Sprintf(", under the name “%s”, with the note “%s”", now.Name, now.Note))
 		return s.showMaking(c, http.StatusConflict, m, f, newForm())
 	}
 	if !f.with(err) {

@@ -90,8 +90,7 @@ func (s *server) saveSettings(c *gin.Context) error {
 	}
 	f := typed(v)
 	if now, ok := staleAs[store.Settings](err); ok {
-		f.Conflict = "Another window saved the settings in the meantime. What you chose is below. Save again to put yours in their place."
-		f.Values["version"] = strconv.FormatInt(now.Version, 10)
+		f.stale(now.Version, "")
 		return s.showWorkshop(c, http.StatusConflict, f)
 	}
 	if !f.with(err) {
@@ -225,8 +224,7 @@ func (s *server) saveEquipment(c *gin.Context, n int64) error {
 	}
 	f := typed(v)
 	if now, ok := staleAs[store.Equipment](err); ok {
-		f.Conflict = fmt.Sprintf("Another window saved this in the meantime, as “%s”. What you typed is below. Save again to put yours in its place.", now.Name)
-		f.Values["version"] = strconv.FormatInt(now.Version, 10)
+		f.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
 		return s.showEquipment(c, http.StatusConflict, f, n)
 	}
 	if !f.with(err) {
@@ -367,8 +365,7 @@ func (s *server) saveKind(c *gin.Context, n int64) error {
 	}
 	f := typed(v)
 	if now, ok := staleAs[store.Kind](err); ok {
-		f.Conflict = fmt.Sprintf("Another window saved this in the meantime, as “%s”. What you typed is below. Save again to put yours in its place.", now.Name)
-		f.Values["version"] = strconv.FormatInt(now.Version, 10)
+		f.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
 		return s.showKind(c, http.StatusConflict, f, n)
 	}
 	if !f.with(err) {

@@ -57,7 +57,7 @@ Alpine.data('scale', () => ({
 
   reading() { return Number.parseFloat(this.text.replace(',', '.')) || 0; },
   // The gauge spans a little more than what is wanted; it only draws.
-  gauge() { return String(Math.min(740, 660 * (this.reading() / Math.max(this.cell().wanted_n, 1e-9)))); },
+  gauge() { return String(Math.max(0, Math.min(740, 660 * (this.reading() / Math.max(this.cell().wanted_n, 1e-9))))); },
   tolerance() {
     const w = Math.max(this.cell().wanted_n, 1e-9);
     const near = (v) => Math.min(738, 660 * v / w).toFixed(1);
