@@ -99,10 +99,7 @@ func lotFields(f *form) {
 }
 
 func (s *server) createLot(c *gin.Context) error {
-	if err := c.Request.ParseForm(); err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	u, err := s.posted(c)
 	if err != nil {
 		return err
 	}
@@ -188,10 +185,7 @@ func (s *server) updateLot(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := c.Request.ParseForm(); err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	u, err := s.posted(c)
 	if err != nil {
 		return err
 	}
@@ -272,10 +266,7 @@ func (s *server) moveLot(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := c.Request.ParseForm(); err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	u, err := s.posted(c)
 	if err != nil {
 		return err
 	}

@@ -125,6 +125,15 @@ func (s *server) units(c *gin.Context) (show.Units, store.Settings, error) {
 	return show.From(set), set, err
 }
 
+// posted reads a posted form and gives the maker's units to read it in.
+func (s *server) posted(c *gin.Context) (show.Units, error) {
+	if err := c.Request.ParseForm(); err != nil {
+		return show.Units{}, err
+	}
+	u, _, err := s.units(c)
+	return u, err
+}
+
 // goTo sends the browser on after something was done; did names a notice.
 func goTo(c *gin.Context, url, did string) {
 	if did != "" {

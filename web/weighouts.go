@@ -230,10 +230,7 @@ func (s *server) createWeighout(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := c.Request.ParseForm(); err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	u, err := s.posted(c)
 	if err != nil {
 		return err
 	}
