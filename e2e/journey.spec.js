@@ -5,7 +5,10 @@ const lots = [
   { name: 'undyed Romney', kind: 'Romney', grams: '80,5', hex: '#d9cfb9' },
 ];
 
-test('from an empty shelf to a weighed batt, by mouse', async ({ page }) => {
+const narrow = { width: 390, height: 844 };
+
+for (const size of [null, narrow]) test(`from an empty shelf to a weighed batt, by mouse${size ? ', on a phone' : ''}`, async ({ page }) => {
+  if (size) await page.setViewportSize(size);
   await page.goto('/');
   await expect(page.getByText('A making is one piece of work')).toBeVisible();
   await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Shelf' }).click();
@@ -45,6 +48,7 @@ test('from an empty shelf to a weighed batt, by mouse', async ({ page }) => {
   await settled(page);
   await page.getByRole('button', { name: 'a little teal: lock the share' }).click();
   await expect(page.getByRole('slider')).toHaveCount(2);
+  await page.locator('.bar').evaluate((el) => el.scrollIntoView({ block: 'center', behavior: 'instant' }));
   const edge = await page.getByRole('slider').first().boundingBox();
   const bar = await page.locator('.bar').boundingBox();
   await page.mouse.move(edge.x + edge.width / 2, edge.y + 20);

@@ -3,11 +3,14 @@ package web
 import (
 	"errors"
 	"net/http"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/unit"
 	"fairtangle/store"
+	"fairtangle/web/show"
 )
 
 // problem is an error as RFC 9457 has it, with the faults of the input and,
@@ -41,9 +44,7 @@ func describe(err error) problem {
 	case errors.As(err, &stale):
 		return problem{Title: "Changed in the meantime", Status: http.StatusConflict, Detail: stale.Error(), Current: stale.Current}
 	case errors.As(err, &short):
-		have := float64(short.Have.Grams())
-		return describe(fault.New("grams", "Only %g g of %s are on the shelf, %g g too little. Recount the lot, or take less.",
-			have, short.Lot, float64((short.Need - short.Have).Grams())))
+		return describe(shortIn(show.Units{}, err))
 	case errors.Is(err, store.ErrNotFound):
 		return problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is nothing here, or it lies in the bin."}
 	}
@@ -58,8 +59,25 @@ func describe(err error) problem {
 		Detail: "The program made a mistake. What you entered was not lost by it; try again."}
 }
 
+// shortIn says in the maker's unit that a lot has not enough; other errors
+// pass unchanged.
+func shortIn(u show.Units, err error) error {
+	var short store.Short
+	if !errors.As(err, &short) {
+		return err
+	}
+	weight := func(m unit.Milligrams) string { return u.Exact(float64(m.Grams())) + " " + u.Weight() }
+	return fault.New("grams", "Only %s of %s are on the shelf, %s too little. Recount the lot, or take less.",
+		weight(short.Have), short.Lot, weight(short.Need-short.Have))
+}
+
 // fail answers with an error, as a page to people and as a problem to others.
 func (s *server) fail(c *gin.Context, err error) {
+	if !strings.HasPrefix(c.Request.URL.Path, api) {
+		if u, _, unitsErr := s.units(c); unitsErr == nil {
+			err = shortIn(u, err)
+		}
+	}
 	p := describe(err)
 	if p.Status >= 500 {
 		_ = c.Error(err)
@@ -76,10 +94,6 @@ func (s *server) fail(c *gin.Context, err error) {
 
 // faultsByField puts faults where a form shows them.
 func faultsByField(err error) (map[string]string, bool) {
-	var short store.Short
-	if errors.As(err, &short) {
-		return map[string]string{"grams": describe(err).Detail}, true
-	}
 	l, ok := fault.From(err)
 	out := map[string]string{}
 	for _, f := range l {

@@ -274,6 +274,7 @@ func (s *server) moveLot(c *gin.Context) error {
 	grams := r.grams(u, "grams")
 	if err = r.wrong.Err(); err == nil {
 		_, err = s.studio.Move(c.Request.Context(), l.ID, c.PostForm("reason"), grams, strings.TrimSpace(c.PostForm("note")))
+		err = shortIn(u, err)
 	}
 	if err != nil {
 		f := typed(c.Request.PostForm)
@@ -296,8 +297,12 @@ func (s *server) undoMove(c *gin.Context) error {
 		return err
 	}
 	if _, err := s.studio.UndoMove(c.Request.Context(), l.ID, m); err != nil {
+		u, _, unitsErr := s.units(c)
+		if unitsErr != nil {
+			return unitsErr
+		}
 		f := newForm()
-		if !f.with(err) {
+		if !f.with(shortIn(u, err)) {
 			return err
 		}
 		return s.showLot(c, http.StatusUnprocessableEntity, l, f)

@@ -182,7 +182,10 @@ Alpine.data('blend', () => ({
     e.target.setPointerCapture(e.pointerId);
     const rows = this.view.rows;
     const left = rows.slice(0, i).reduce((sum, r) => sum + r.share, 0);
-    this.grabbed = { i, left, both: rows[i].share + rows[i + 1].share, input: plain(this.view.input), value: null };
+    this.grabbed = { i, left, both: rows[i].share + rows[i + 1].share, value: null };
+    const g = this.grabbed;
+    // What is still on its way belongs to the recipe that is dragged.
+    this.queue = this.queue.then(() => { g.input = plain(this.view.input); });
   },
   drag(e) {
     const g = this.grabbed;
@@ -200,6 +203,7 @@ Alpine.data('blend', () => ({
     while (this.grabbed && this.grabbed.value !== this.grabbed.seen) {
       const g = this.grabbed;
       g.seen = g.value;
+      await this.queue;
       await this.change({ input: g.input, change: { verb: 'slide', at: g.i, value: g.value } }, false, false);
     }
     this.trying = false;
