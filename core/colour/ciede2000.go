@@ -71,3 +71,43 @@ func hueDegrees(a, b float64) float64 {
 	}
 	return h
 }
+
+// Difference gives CIEDE2000 from p to q as a vector whose length is the
+// difference: lightness, chroma (with the rotation term) and hue.
+func Difference(p, q Lab) [3]float64 {
+	dl, dc, dh, rt := differenceTerms(p, q)
+	return [3]float64{dl, dc + rt/2*dh, math.Sqrt(max(0, 1-rt*rt/4)) * dh}
+}
+
+// Metric is the local form of CIEDE2000 at a colour: for a small shift d in
+// Lab the difference is about the length of Metric·d. The weights S and R_T
+// are taken at the colour itself.
+func Metric(at Lab) (w [3][3]float64) {
+	c := at.Chroma()
+	c7 := math.Pow(c, 7)
+	g := 1 + 0.5*(1-math.Sqrt(c7/(c7+pow25_7)))
+	a := at.A * g
+	c = math.Hypot(a, at.B)
+	// Along and across the hue; at grey the axes themselves.
+	along, across := [2]float64{g, 0}, [2]float64{0, 1}
+	if c > 1e-9 {
+		along = [2]float64{a / c * g, at.B / c}
+		across = [2]float64{-at.B / c * g, a / c}
+	}
+	// The S and R_T of differenceTerms, read off a tiny shift along each.
+	const h = 1e-4
+	sl, _, _, _ := differenceTerms(at, Lab{at.L + h, at.A, at.B})
+	_, dc, _, rt := differenceTerms(at, Lab{at.L, at.A + h*along[0]/g/g, at.B + h*along[1]})
+	_, _, dh, _ := differenceTerms(at, Lab{at.L, at.A + h*across[0]/g/g, at.B + h*across[1]})
+	sc, sh := math.Abs(dc/h), math.Abs(dh/h)
+	if c <= 1e-9 {
+		sc, sh, rt = 1, 1, 0
+	}
+	w[0][0] = math.Abs(sl / h)
+	skew, rest := rt/2, math.Sqrt(max(0, 1-rt*rt/4))
+	for i := range 2 {
+		w[1][i+1] = sc*along[i] + skew*sh*across[i]
+		w[2][i+1] = rest * sh * across[i]
+	}
+	return w
+}

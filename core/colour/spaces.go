@@ -100,3 +100,24 @@ func (c Linear) OKLab() OKLab {
 		0.0259040371*l + 0.7827717662*m - 0.8086757660*s,
 	}
 }
+
+// LabSlope gives the CIELAB value of a linear colour and its derivatives by
+// the three channels, slope[axis][channel].
+func (c Linear) LabSlope() (lab Lab, slope [3][3]float64) {
+	v := c.XYZ()
+	var f, df [3]float64
+	for i := range 3 {
+		t := v[i] / white[i]
+		f[i] = labF(t)
+		if t > labEpsilon {
+			df[i] = 1 / (3 * f[i] * f[i] * white[i])
+		} else {
+			df[i] = labKappa / 116 / white[i]
+		}
+	}
+	for ch := range 3 {
+		x, y, z := df[0]*rgbToXYZ[0][ch], df[1]*rgbToXYZ[1][ch], df[2]*rgbToXYZ[2][ch]
+		slope[0][ch], slope[1][ch], slope[2][ch] = 116*y, 500*(x-y), 200*(y-z)
+	}
+	return Lab{116*f[1] - 16, 500 * (f[0] - f[1]), 200 * (f[1] - f[2])}, slope
+}

@@ -117,3 +117,7 @@ func inverse(m [3][3]float64) [3][3]float64 {
 	}
 	return c
 }
+
+// Sight is T transposed: what each band of a reflectance adds to each channel
+// of linear sRGB. The caller must not change it.
+func Sight() *[Bands][3]float64 { return &toLinearT }

@@ -95,13 +95,24 @@ func (m Model) Prepare(r *colour.Reflectance) (p Prepared) {
 }
 
 // Mix gives the reflectance of the even mix of prepared lots. shares has the
-// length of lots, adds up to 1 and is not checked. It allocates nothing.
-func (m Model) Mix(lots []Prepared, shares []float64) (r colour.Reflectance) {
+// length of lots, adds up to 1 and is not checked.
+func (m Model) Mix(lots []Prepared, shares []float64) colour.Reflectance {
+	var few [8]*Prepared
+	refs := few[:0]
+	for i := range lots {
+		refs = append(refs, &lots[i])
+	}
+	return m.Blend(refs, shares)
+}
+
+// Blend is Mix for lots that are picked from among others. It allocates
+// nothing.
+func (m Model) Blend(lots []*Prepared, shares []float64) (r colour.Reflectance) {
 	if m.Name == Friele {
 		return m.mixFriele(lots, shares)
 	}
 	for k, s := range shares {
-		p := &lots[k]
+		p := lots[k]
 		for i := range r {
 			r[i] += s * p[i]
 		}
@@ -120,7 +131,7 @@ func (m Model) Mix(lots []Prepared, shares []float64) (r colour.Reflectance) {
 }
 
 // mixFriele adds exponentials by the log-sum-exp rule.
-func (m Model) mixFriele(lots []Prepared, shares []float64) (r colour.Reflectance) {
+func (m Model) mixFriele(lots []*Prepared, shares []float64) (r colour.Reflectance) {
 	for i := range r {
 		top := math.Inf(-1)
 		for k, s := range shares {

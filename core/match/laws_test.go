@@ -1,0 +1,242 @@
+package match
+
+import (
+	"math"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/mix"
+)
+
+func drawLot(t *rapid.T) Lot {
+	var c colour.Linear
+	for i := range c {
+		c[i] = rapid.Float64Range(0.01, 0.9).Draw(t, "channel")
+	}
+	r, _ := c.Reflectance()
+	return Lot{Colour: r, Available: math.Inf(1), Most: 1, Cost: rapid.Float64Range(1, 9).Draw(t, "cost")}
+}
+
+// drawQuery draws a search of n lots or fewer with limits on some of them.
+func drawQuery(t *rapid.T, n int, limits bool) Query {
+	q := Query{Model: mix.Default(), Components: rapid.IntRange(1, 4).Draw(t, "components"), Count: rapid.IntRange(1, 8).Draw(t, "count")}
+	for range rapid.IntRange(1, n).Draw(t, "n") {
+		q.Lots = append(q.Lots, drawLot(t))
+	}
+	q.Step = rapid.SampledFrom([]float64{0.1, 0.5, 1}).Draw(t, "step")
+	q.Total = q.Step * float64(rapid.IntRange(5, 80).Draw(t, "steps"))
+	for i := range q.Lots {
+		if !limits {
+			break
+		}
+		l := &q.Lots[i]
+		l.InGroup = rapid.Bool().Draw(t, "wool")
+		l.Strength = rapid.Float64Range(0.6, 1.6).Draw(t, "strength")
+		if rapid.IntRange(0, 3).Draw(t, "bounded") == 0 {
+			l.Available = rapid.Float64Range(0, 60).Draw(t, "available")
+			l.Most = rapid.Float64Range(0.2, 1).Draw(t, "most")
+			l.Least = rapid.SampledFrom([]float64{0, 0, 0.1}).Draw(t, "least")
+		}
+	}
+	if limits {
+		q.GroupLeast = rapid.SampledFrom([]float64{0, 0, 0.4, 0.8}).Draw(t, "group")
+	}
+	t0 := drawLot(t)
+	q.Target = t0.Colour.Lab()
+	return q
+}
+
+func TestAnswersKeepAllLimits(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		q := drawQuery(t, 8, true)
+		a, err := Find(q)
+		if err != nil {
+			return // limits that nothing can meet are a fault, tested below
+		}
+		require.NotEmpty(t, a.Blends)
+		require.LessOrEqual(t, len(a.Blends), q.Count)
+		steps := int(math.Round(q.Total / q.Step))
+		seen := map[setKey]bool{}
+		for _, b := range a.Blends {
+			require.False(t, seen[keyOf(b.Set)], "no two with the same lots")
+			seen[keyOf(b.Set)] = true
+			require.LessOrEqual(t, len(b.Set), q.Components)
+			var sum, group int
+			var lots []colour.Reflectance
+			var shares []float64
+			var weight float64
+			for j, i := range b.Set {
+				l := q.Lots[i]
+				sum += b.Steps[j]
+				grams := float64(b.Steps[j]) * q.Step
+				share := grams / q.Total
+				require.Positive(t, b.Steps[j])
+				require.LessOrEqual(t, grams, l.Available+1e-9)
+				require.LessOrEqual(t, share, l.Most+1e-9)
+				if l.InGroup {
+					group += b.Steps[j]
+				}
+				w := share * max(l.Strength, 0)
+				if l.Strength == 0 {
+					w = share
+				}
+				lots, shares = append(lots, l.Colour), append(shares, w)
+				weight += w
+			}
+			for i, l := range q.Lots {
+				if at := slices.Index(b.Set, i); l.Least > 0 {
+					require.GreaterOrEqual(t, at, 0, "compulsory")
+					require.GreaterOrEqual(t, float64(b.Steps[at])*q.Step/q.Total, l.Least-1e-9)
+				}
+			}
+			require.Equal(t, steps, sum)
+			require.GreaterOrEqual(t, float64(group)*q.Step/q.Total, q.GroupLeast-1e-9)
+			for j := range shares {
+				shares[j] /= weight
+			}
+			r := q.Model.Even(lots, shares)
+			require.InDelta(t, colour.CIEDE2000(q.Target, r.Lab()), b.DeltaE, 1e-9, "the difference is that of the rounded weights")
+		}
+	})
+}
+
+// best tries every weighing there is, in the plainest way.
+func best(q Query) float64 {
+	n := len(q.Lots)
+	total := int(math.Round(q.Total / q.Step))
+	prepared := make([]mix.Prepared, n)
+	for i := range q.Lots {
+		prepared[i] = q.Model.Prepare(&q.Lots[i].Colour)
+	}
+	shares, out := make([]float64, n), math.Inf(1)
+	var rest func(i, left, used int)
+	rest = func(i, left, used int) {
+		if i == n {
+			if left == 0 {
+				r := q.Model.Mix(prepared, shares)
+				out = min(out, colour.CIEDE2000(q.Target, r.Lab()))
+			}
+			return
+		}
+		for g := 0; g <= left; g++ {
+			if g > 0 && used == q.Components {
+				break
+			}
+			shares[i] = float64(g) / float64(total)
+			rest(i+1, left-g, used+min(g, 1))
+		}
+		shares[i] = 0
+	}
+	rest(0, total, 0)
+	return out
+}
+
+func closestOf(a Answer) float64 {
+	out := math.Inf(1)
+	for _, b := range a.Blends {
+		out = min(out, b.DeltaE)
+	}
+	return out
+}
+
+func TestSmallSearchesAreExact(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		q := drawQuery(t, 4, false)
+		q.Total = q.Step * float64(rapid.IntRange(1, 16).Draw(t, "few steps"))
+		a, err := Find(q)
+		require.NoError(t, err)
+		require.True(t, a.Complete)
+		assert.InDelta(t, best(q), closestOf(a), 1e-9)
+	})
+}
+
+func TestMoreToChooseFromIsNeverWorse(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		q := drawQuery(t, 7, false)
+		first, err := Find(q)
+		require.NoError(t, err)
+		again, err := Find(q)
+		require.NoError(t, err)
+		require.Equal(t, len(first.Blends), len(again.Blends))
+		for i := range first.Blends {
+			require.Equal(t, first.Blends[i].Steps, again.Blends[i].Steps, "the same question has the same answer")
+		}
+		more := q
+		if rapid.Bool().Draw(t, "a lot more") {
+			more.Lots = append(slices.Clone(q.Lots), drawLot(t))
+		} else {
+			more.Components++
+		}
+		second, err := Find(more)
+		require.NoError(t, err)
+		// Above the size where every weighing is tried, rounding may differ by
+		// less than anyone can weigh.
+		assert.LessOrEqual(t, closestOf(second), closestOf(first)+0.02)
+	})
+}
+
+// TestQuickIsNearTheBest: one of the ten targets needs the one set of three
+// lots that adding lot by lot does not come by; the best pair serves there.
+func TestQuickIsNearTheBest(t *testing.T) {
+	in, lots := load(t)
+	near := 0
+	for n, target := range in.Targets {
+		q := Query{Target: colour.Lab{L: target.Lab[0], A: target.Lab[1], B: target.Lab[2]}, Lots: lots, Model: mix.Default(), Components: 4, Total: 60, Step: 0.1, Count: 1}
+		full, err := Find(q)
+		require.NoError(t, err)
+		b, err := Quick(q)
+		require.NoError(t, err)
+		assert.LessOrEqual(t, b.DeltaE, target.Best["2"]+0.02, "target %d", n)
+		if b.DeltaE <= full.Blends[0].DeltaE+0.05 {
+			near++
+		}
+	}
+	assert.GreaterOrEqual(t, near, 9)
+}
+
+func TestStoppedSearchAnswersWithWhatItHas(t *testing.T) {
+	in, lots := load(t)
+	var told []Progress
+	q := Query{Target: colour.Lab{L: in.Targets[0].Lab[0], A: in.Targets[0].Lab[1], B: in.Targets[0].Lab[2]}, Lots: lots, Model: mix.Default(),
+		Components: 4, Total: 60, Step: 1, Count: 3, Thorough: true,
+		Watch: func(p Progress) bool { told = append(told, p); return len(told) < 4 }}
+	a, err := Find(q)
+	require.NoError(t, err)
+	assert.Len(t, told, 4)
+	assert.False(t, a.Complete)
+	assert.NotEmpty(t, a.Blends)
+	assert.Equal(t, 60+1770+34220+487635, told[0].Of, "all sets of one to four of sixty")
+}
+
+func TestLimitsThatNothingMeets(t *testing.T) {
+	grey := lotOf(t, "#808080")
+	small := grey
+	small.Available = 3
+	must := grey
+	must.Least = 0.6
+	for name, c := range map[string]struct {
+		q    Query
+		want string
+	}{
+		"too little fibre": {Query{Lots: []Lot{small, small}}, "total_g: Within their limits 2 of these lots give at most 6 g; 10 g are wanted."},
+		"least too much":   {Query{Lots: []Lot{must, must}}, "components: The least shares together are more than the whole."},
+		"no wool":          {Query{Lots: []Lot{grey}, GroupLeast: 0.5}, "group_least: The lots that the wish asks for give at most 0 g within their limits; it needs 5 g."},
+		"odd total":        {Query{Lots: []Lot{grey}, Total: 10.3}, "total_g: The weight is a whole number of scale steps of 0.5 g."},
+		"nothing to use":   {Query{}, "components: There are 1 to 200 lots to choose from."},
+	} {
+		t.Run(name, func(t *testing.T) {
+			q := c.q
+			q.Model, q.Components, q.Count, q.Step = mix.Default(), 2, 1, 0.5
+			if q.Total == 0 {
+				q.Total = 10
+			}
+			_, err := Find(q)
+			assert.EqualError(t, err, c.want)
+		})
+	}
+}
