@@ -1,0 +1,318 @@
+// Package gradient plans a row of colours from one end to the other: the order
+// of the bundles, the bridging blends between neighbours, and how each bundle
+// is divided so that every gram is used.
+package gradient
+
+import (
+	"fmt"
+	"math"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/mix"
+)
+
+// School is a way to choose the bridges between two neighbours.
+type School string
+
+// The schools of bridging.
+const (
+	Thirds School = "thirds" // two parts of one and one of the other, then the reverse
+	Even   School = "even"   // a number of bridges with jumps equal to the eye
+	Count  School = "count"  // as many even bridges as keep every jump small enough
+)
+
+// Limits of a plan.
+const (
+	MaxStops   = 60
+	MaxBridges = 24 // between two neighbours
+)
+
+// Stop is a bundle of one colour.
+type Stop struct {
+	Colour colour.Reflectance
+	Grams  float64
+}
+
+// Request asks for a plan. Extra[i] bridges are added between the i-th and the
+// next stop of the resulting order; missing entries are 0.
+type Request struct {
+	Stops   []Stop
+	Model   mix.Model
+	School  School
+	Bridges int     // of Even
+	MaxJump float64 // CIEDE2000; larger jumps are abrupt
+	Reorder bool
+	Extra   []int
+}
+
+// Part is what a stop gives to a step.
+type Part struct {
+	Stop         int // index into Request.Stops
+	Share, Grams float64
+}
+
+// Step is a rung of the ladder: a bundle as it is, or a bridge of two.
+type Step struct {
+	Parts  []Part
+	Grams  float64
+	Colour colour.Reflectance
+	Jump   float64 // CIEDE2000 to the next step; 0 for the last
+}
+
+// Plan is a gradient.
+type Plan struct {
+	Order  []int // indexes of stops
+	Steps  []Step
+	Abrupt []int // steps whose jump is above MaxJump
+}
+
+// Make plans a gradient. Every gram of every stop is used: a stop gives the
+// bridges on each side a piece, and keeps the rest as a rung of its own.
+//
+// Thirds divides by weight: of k bridges the i-th has i/(k+1) of the second
+// stop, two bridges being 2:1 and 1:2, and a stop gives at most a third of
+// itself to each side. Even and Count choose shares whose jumps are equal, and
+// a stop gives at most as much as makes its own rung and its bridges weigh the
+// same. All bridges between two stops weigh the same; the stop with less to
+// give decides how much.
+func Make(q Request) (Plan, error) {
+	if err := q.check(); err != nil {
+		return Plan{}, err
+	}
+	n := len(q.Stops)
+	p := Plan{Order: make([]int, n)}
+	for i := range p.Order {
+		p.Order[i] = i
+	}
+	if q.Reorder {
+		p.Order = Path(q.jumps())
+	}
+	spans := make([]span, max(n-1, 0))
+	for i := range spans {
+		a, b := q.Stops[p.Order[i]], q.Stops[p.Order[i+1]]
+		extra := 0
+		if i < len(q.Extra) {
+			extra = q.Extra[i]
+		}
+		spans[i].path = newPath(q.Model, a.Colour, b.Colour)
+		spans[i].shares = q.bridges(spans[i].path, extra)
+	}
+	q.divide(&p, spans)
+	for i := range p.Steps[:len(p.Steps)-1] {
+		p.Steps[i].Jump = colour.CIEDE2000(p.Steps[i].Colour.Lab(), p.Steps[i+1].Colour.Lab())
+		if p.Steps[i].Jump > q.MaxJump {
+			p.Abrupt = append(p.Abrupt, i)
+		}
+	}
+	return p, nil
+}
+
+func (q *Request) check() error {
+	var l fault.List
+	if n := len(q.Stops); n == 0 || n > MaxStops {
+		l.Add("stops", "A gradient has 1 to %d stops.", MaxStops)
+	}
+	for i, s := range q.Stops {
+		if !(s.Grams > 0 && s.Grams <= 1e6) {
+			l.Add(fmt.Sprintf("stops[%d].grams", i), "A stop weighs above 0 g and at most 1000000 g.")
+		}
+	}
+	switch q.School {
+	case Thirds, Count:
+	case Even:
+		if q.Bridges < 0 || q.Bridges > MaxBridges {
+			l.Add("bridges", "Between two stops there are 0 to %d bridges.", MaxBridges)
+		}
+	default:
+		l.Add("school", "The school is thirds, even or count.")
+	}
+	if !(q.MaxJump > 0 && q.MaxJump <= 100) {
+		l.Add("max_jump", "The largest jump lies above 0 and at most 100 CIEDE2000.")
+	}
+	for i, v := range q.Extra {
+		if v < -MaxBridges || v > MaxBridges {
+			l.Add(fmt.Sprintf("extra[%d]", i), "At most %d bridges more or fewer.", MaxBridges)
+		}
+	}
+	return l.Err()
+}
+
+// jumps gives CIEDE2000 between every two stops.
+func (q *Request) jumps() [][]float64 {
+	labs := make([]colour.Lab, len(q.Stops))
+	for i := range labs {
+		labs[i] = q.Stops[i].Colour.Lab()
+	}
+	d := make([][]float64, len(labs))
+	for i := range d {
+		d[i] = make([]float64, len(labs))
+		for j := range d {
+			d[i][j] = colour.CIEDE2000(labs[i], labs[j])
+		}
+	}
+	return d
+}
+
+// span is the way from one stop to the next.
+type span struct {
+	path   path
+	shares []float64 // of the second stop, rising
+}
+
+// bridges chooses the shares of the bridges of a span.
+func (q *Request) bridges(p path, extra int) []float64 {
+	k := 2
+	switch q.School {
+	case Even:
+		k = q.Bridges
+	case Count:
+		k = p.enough(q.MaxJump)
+	}
+	k = min(max(k+extra, 0), MaxBridges)
+	if q.School == Thirds {
+		out := make([]float64, k)
+		for i := range out {
+			out[i] = float64(i+1) / float64(k+1)
+		}
+		return out
+	}
+	out, _ := p.even(k)
+	return out
+}
+
+// divide gives every gram of every stop its place.
+func (q *Request) divide(p *Plan, spans []span) {
+	// What a bridge of 1 g each takes of the stops on both sides.
+	first, second := make([]float64, len(spans)), make([]float64, len(spans))
+	for i, s := range spans {
+		for _, x := range s.shares {
+			first[i] += 1 - x
+			second[i] += x
+		}
+	}
+	// weight is the most that stop at may give per gram of a bridge.
+	weight := func(at int, takes float64) float64 {
+		grams := q.Stops[p.Order[at]].Grams
+		if q.School == Thirds {
+			return grams / 3 / takes
+		}
+		rungs := 1.0
+		if at > 0 {
+			rungs += second[at-1]
+		}
+		if at < len(spans) {
+			rungs += first[at]
+		}
+		return grams / rungs
+	}
+	each := make([]float64, len(spans))
+	for i, s := range spans {
+		if len(s.shares) > 0 {
+			each[i] = min(weight(i, first[i]), weight(i+1, second[i]))
+		}
+	}
+	for i, stop := range p.Order {
+		keeps := q.Stops[stop].Grams
+		if i > 0 {
+			keeps -= each[i-1] * second[i-1]
+		}
+		if i < len(spans) {
+			keeps -= each[i] * first[i]
+		}
+		p.Steps = append(p.Steps, Step{Parts: []Part{{stop, 1, keeps}}, Grams: keeps, Colour: q.Stops[stop].Colour})
+		if i == len(spans) {
+			break
+		}
+		for _, x := range spans[i].shares {
+			g := each[i]
+			p.Steps = append(p.Steps, Step{
+				Parts: []Part{{stop, 1 - x, g * (1 - x)}, {p.Order[i+1], x, g * x}},
+				Grams: g, Colour: spans[i].path.at(x),
+			})
+		}
+	}
+}
+
+// path is the mix of two colours from one to the other.
+type path struct {
+	model mix.Model
+	ends  [2]mix.Prepared
+}
+
+func newPath(m mix.Model, a, b colour.Reflectance) path {
+	return path{model: m, ends: [2]mix.Prepared{m.Prepare(&a), m.Prepare(&b)}}
+}
+
+func (p *path) at(x float64) colour.Reflectance {
+	return p.model.Mix(p.ends[:], []float64{1 - x, x})
+}
+
+func (p *path) lab(x float64) colour.Lab {
+	r := p.at(x)
+	return r.Lab()
+}
+
+// even gives k shares with equal jumps along the path, and that jump. It walks
+// from the first end by jumps of a size, each found by halving, and halves the
+// size until the walk ends at the second end.
+func (p *path) even(k int) (shares []float64, jump float64) {
+	end := p.lab(1)
+	lo, hi := 0.0, colour.CIEDE2000(p.lab(0), end)
+	if k == 0 || hi < 1e-9 {
+		out := make([]float64, k)
+		for i := range out {
+			out[i] = float64(i+1) / float64(k+1)
+		}
+		return out, hi
+	}
+	// The way along the path may be longer than the straight one.
+	hi *= 2
+	shares = make([]float64, k)
+	walk := func(size float64) (left float64) {
+		x, at := 0.0, p.lab(0)
+		for i := range shares {
+			x, at = p.step(x, at, size)
+			shares[i] = x
+		}
+		return colour.CIEDE2000(at, end) - size
+	}
+	for range 40 {
+		mid := (lo + hi) / 2
+		if walk(mid) > 0 && shares[k-1] < 1 {
+			lo = mid
+		} else {
+			hi = mid
+		}
+	}
+	walk(lo)
+	return shares, lo
+}
+
+// step goes on from x until the colour is size away, at most to the end.
+func (p *path) step(x float64, from colour.Lab, size float64) (float64, colour.Lab) {
+	if colour.CIEDE2000(from, p.lab(1)) <= size {
+		return 1, p.lab(1)
+	}
+	lo, hi := x, 1.0
+	for range 40 {
+		if mid := (lo + hi) / 2; colour.CIEDE2000(from, p.lab(mid)) < size {
+			lo = mid
+		} else {
+			hi = mid
+		}
+	}
+	return lo, p.lab(lo)
+}
+
+// enough is the least number of even bridges whose jumps do not exceed most,
+// at most MaxBridges.
+func (p *path) enough(most float64) int {
+	straight := colour.CIEDE2000(p.lab(0), p.lab(1))
+	for k := max(0, int(math.Ceil(straight/most))-1); k < MaxBridges; k++ {
+		if _, jump := p.even(k); jump <= most {
+			return k
+		}
+	}
+	return MaxBridges
+}

@@ -1,0 +1,185 @@
+package gradient
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/mix"
+)
+
+func drawStops(t *rapid.T, most int) []Stop {
+	out := make([]Stop, rapid.IntRange(1, most).Draw(t, "n"))
+	for i := range out {
+		var c colour.Linear
+		for ch := range c {
+			c[ch] = rapid.Float64Range(0.01, 0.9).Draw(t, "channel")
+		}
+		out[i].Colour, _ = c.Reflectance()
+		out[i].Grams = rapid.Float64Range(1, 80).Draw(t, "grams")
+	}
+	return out
+}
+
+func TestEveryGramIsUsed(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		q := Request{Stops: drawStops(t, 7), Model: mix.Default(), MaxJump: rapid.Float64Range(2, 20).Draw(t, "jump"),
+			School: rapid.SampledFrom([]School{Thirds, Even, Count}).Draw(t, "school"), Bridges: rapid.IntRange(0, 6).Draw(t, "bridges"),
+			Reorder: rapid.Bool().Draw(t, "reorder"), Extra: []int{rapid.IntRange(-2, 3).Draw(t, "extra")}}
+		p, err := Make(q)
+		require.NoError(t, err)
+		used := make([]float64, len(q.Stops))
+		abrupt := 0
+		for i, s := range p.Steps {
+			var sum, shares float64
+			for _, part := range s.Parts {
+				require.GreaterOrEqual(t, part.Grams, -1e-9)
+				used[part.Stop] += part.Grams
+				sum += part.Grams
+				shares += part.Share
+			}
+			require.InDelta(t, s.Grams, sum, 1e-9)
+			require.InDelta(t, 1, shares, 1e-12)
+			if s.Jump > q.MaxJump {
+				require.Equal(t, i, p.Abrupt[abrupt])
+				abrupt++
+			}
+		}
+		assert.Len(t, p.Abrupt, abrupt)
+		for i, s := range q.Stops {
+			assert.InDelta(t, s.Grams, used[i], 1e-9)
+		}
+	})
+}
+
+func TestEvenBridgesAreEven(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		q := Request{Stops: drawStops(t, 2), Model: mix.Default(), MaxJump: 8, School: Even, Bridges: rapid.IntRange(1, 8).Draw(t, "bridges")}
+		if len(q.Stops) < 2 {
+			return
+		}
+		p, err := Make(q)
+		require.NoError(t, err)
+		low, high := math.Inf(1), 0.0
+		for _, s := range p.Steps[:len(p.Steps)-1] {
+			low, high = min(low, s.Jump), max(high, s.Jump)
+		}
+		if high > 0.01 {
+			assert.LessOrEqual(t, high-low, 0.05*low, "within 5 %%")
+		}
+	})
+}
+
+func TestCountKeepsJumpsSmall(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		q := Request{Stops: drawStops(t, 4), Model: mix.Default(), MaxJump: rapid.Float64Range(3, 12).Draw(t, "jump"), School: Count}
+		p, err := Make(q)
+		require.NoError(t, err)
+		most := 0
+		at := -1
+		for i, s := range p.Steps {
+			if len(s.Parts) == 1 {
+				most = max(most, i-at-1)
+				at = i
+			}
+		}
+		if most < MaxBridges {
+			for _, s := range p.Steps {
+				assert.LessOrEqual(t, s.Jump, q.MaxJump+0.01)
+			}
+		}
+	})
+}
+
+// TestThirdsByHand: 30 g and 30 g. Each gives a third, 10 g, to the bridges:
+// two thirds of it, 6.67 g, to the near one and 3.33 g to the far one. So both
+// bridges weigh 10 g and both ends keep 20 g. With 30, 60 and 15 g the small
+// one decides on its side: it gives 5 g.
+func TestThirdsByHand(t *testing.T) {
+	stop := func(hex string, grams float64) Stop {
+		c, err := colour.ParseHex(hex)
+		require.NoError(t, err)
+		r, _ := c.Reflectance()
+		return Stop{r, grams}
+	}
+	p, err := Make(Request{Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 30)}, Model: mix.Default(), School: Thirds, MaxJump: 8})
+	require.NoError(t, err)
+	require.Len(t, p.Steps, 4)
+	for i, want := range []float64{20, 10, 10, 20} {
+		assert.InDelta(t, want, p.Steps[i].Grams, 1e-9)
+	}
+	assert.InDelta(t, 20.0/3, p.Steps[1].Parts[0].Grams, 1e-9)
+	assert.InDelta(t, 2.0/3, p.Steps[2].Parts[1].Share, 1e-12)
+
+	p, err = Make(Request{Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 60), stop("#775533", 15)}, Model: mix.Default(), School: Thirds, MaxJump: 8})
+	require.NoError(t, err)
+	for i, want := range []float64{20, 10, 10, 60 - 10 - 5, 5, 5, 10} {
+		assert.InDelta(t, want, p.Steps[i].Grams, 1e-9, "rung %d", i)
+	}
+}
+
+func TestPathIsTheShortest(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		q := Request{Stops: drawStops(t, 8)}
+		d := q.jumps()
+		order := make([]int, 0, len(d))
+		used := make([]bool, len(d))
+		shortest := math.Inf(1)
+		var rest func(sum float64)
+		rest = func(sum float64) {
+			if len(order) == len(d) {
+				shortest = min(shortest, sum)
+				return
+			}
+			for j := range d {
+				if used[j] {
+					continue
+				}
+				step := 0.0
+				if len(order) > 0 {
+					step = d[order[len(order)-1]][j]
+				}
+				used[j] = true
+				order = append(order, j)
+				rest(sum + step)
+				order = order[:len(order)-1]
+				used[j] = false
+			}
+		}
+		if len(d) > 6 && rapid.IntRange(0, 4).Draw(t, "large") > 0 {
+			return // all orders of eight are many
+		}
+		rest(0)
+		assert.InDelta(t, shortest, length(d, Path(d)), 1e-9)
+	})
+}
+
+func TestLongPathsVisitEveryStopOnce(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := rapid.IntRange(13, 30).Draw(t, "n")
+		// Points on a line, shuffled: the shortest way is the line.
+		at := rapid.Permutation(seq(n)).Draw(t, "at")
+		d := make([][]float64, n)
+		for i := range d {
+			d[i] = make([]float64, n)
+			for j := range d {
+				d[i][j] = math.Abs(float64(at[i] - at[j]))
+			}
+		}
+		order := Path(d)
+		assert.ElementsMatch(t, seq(n), order)
+		assert.InDelta(t, n-1, length(d, order), 1e-9)
+	})
+}
+
+func seq(n int) []int {
+	out := make([]int, n)
+	for i := range out {
+		out[i] = i
+	}
+	return out
+}

@@ -1,0 +1,129 @@
+package gradient
+
+import "math/bits"
+
+// exact is the largest number of stops whose order is found exactly.
+const exact = 12
+
+// Path gives the order of n stops with the least sum of jumps, ends free:
+// d[i][j] is the jump between two of them. Up to 12 it is exact (Held and Karp,
+// "A dynamic programming approach to sequencing problems", 1962); above that
+// the best greedy start is improved by turning pieces round (2-opt). Of an
+// order and its reverse, the one that starts with the lower index is given.
+func Path(d [][]float64) []int {
+	n := len(d)
+	if n < 2 {
+		return make([]int, n)
+	}
+	var out []int
+	if n <= exact {
+		out = heldKarp(d)
+	} else {
+		out = twoOpt(d)
+	}
+	if out[0] > out[n-1] {
+		turn(out)
+	}
+	return out
+}
+
+func turn(v []int) {
+	for i, j := 0, len(v)-1; i < j; i, j = i+1, j-1 {
+		v[i], v[j] = v[j], v[i]
+	}
+}
+
+func heldKarp(d [][]float64) []int {
+	n := len(d)
+	const far = 1e300
+	cost, from := make([]float64, n<<n), make([]int8, n<<n)
+	for set := 1; set < 1<<n; set++ {
+		for last := range n {
+			if set>>last&1 == 0 {
+				continue
+			}
+			at := set*n + last
+			before := set &^ (1 << last)
+			if before == 0 {
+				continue
+			}
+			cost[at] = far
+			for rest := before; rest != 0; rest &= rest - 1 {
+				j := bits.TrailingZeros(uint(rest))
+				if c := cost[before*n+j] + d[j][last]; c < cost[at] {
+					cost[at], from[at] = c, int8(j)
+				}
+			}
+		}
+	}
+	set, last := 1<<n-1, 0
+	for j := range n {
+		if cost[set*n+j] < cost[set*n+last] {
+			last = j
+		}
+	}
+	out := make([]int, n)
+	for i := n - 1; i >= 0; i-- {
+		out[i] = last
+		set, last = set&^(1<<last), int(from[set*n+last])
+	}
+	return out
+}
+
+func length(d [][]float64, order []int) (sum float64) {
+	for i := 1; i < len(order); i++ {
+		sum += d[order[i-1]][order[i]]
+	}
+	return sum
+}
+
+// twoOpt starts greedily from each stop in turn, and turns pieces round until
+// no turn shortens the way.
+func twoOpt(d [][]float64) (best []int) {
+	for start := range d {
+		order := greedy(d, start)
+		for improved := true; improved; {
+			improved = false
+			for i := range order {
+				for j := i + 1; j < len(order); j++ {
+					if gain(d, order, i, j) > 1e-9 {
+						turn(order[i : j+1])
+						improved = true
+					}
+				}
+			}
+		}
+		if best == nil || length(d, order) < length(d, best)-1e-9 {
+			best = order
+		}
+	}
+	return best
+}
+
+// gain is by how much turning order[i..j] round shortens the way.
+func gain(d [][]float64, o []int, i, j int) (g float64) {
+	if i > 0 {
+		g += d[o[i-1]][o[i]] - d[o[i-1]][o[j]]
+	}
+	if j < len(o)-1 {
+		g += d[o[j]][o[j+1]] - d[o[i]][o[j+1]]
+	}
+	return g
+}
+
+func greedy(d [][]float64, start int) []int {
+	used := make([]bool, len(d))
+	order := []int{start}
+	used[start] = true
+	for len(order) < len(d) {
+		last, next := order[len(order)-1], -1
+		for j := range d {
+			if !used[j] && (next < 0 || d[last][j] < d[last][next]) {
+				next = j
+			}
+		}
+		used[next] = true
+		order = append(order, next)
+	}
+	return order
+}
