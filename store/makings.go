@@ -82,16 +82,21 @@ func (s *Store) Blend(ctx context.Context, id int64) (b Blend, err error) {
 	return b, found(s.reading(ctx).Preload("Components", inOrder).First(&b, id).Error)
 }
 
-// CreateBlend adds a blend to a making.
-func (s *Store) CreateBlend(ctx context.Context, b Blend) (Blend, error) {
-	b.Base = Base{Version: 1}
+// CreateBlends adds blends to their makings, all or none.
+func (s *Store) CreateBlends(ctx context.Context, list []Blend) ([]Blend, error) {
 	err := s.tx(ctx, func(tx *gorm.DB) error {
-		if err := tx.First(&Making{}, b.MakingID).Error; err != nil {
-			return found(err)
+		for i := range list {
+			if err := tx.First(&Making{}, list[i].MakingID).Error; err != nil {
+				return found(err)
+			}
+			list[i].Base = Base{Version: 1}
+			if err := createBlend(tx, &list[i]); err != nil {
+				return err
+			}
 		}
-		return createBlend(tx, &b)
+		return nil
 	})
-	return b, err
+	return list, err
 }
 
 func createBlend(tx *gorm.DB, b *Blend) error {

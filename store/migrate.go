@@ -11,6 +11,7 @@ import (
 func migrations() []*gormigrate.Migration {
 	return []*gormigrate.Migration{
 		{ID: "0001-first-slice", Migrate: statements(firstSlice)},
+		{ID: "0002-colour-by-intent", Migrate: statements(colourByIntent)},
 	}
 }
 
@@ -98,3 +99,20 @@ CREATE TABLE settings (` + base + `, weight_unit TEXT NOT NULL, length_unit TEXT
 	ground TEXT NOT NULL, model TEXT NOT NULL, model_parameter REAL NOT NULL, covering_power NUMERIC NOT NULL, currency TEXT NOT NULL)
 --
 INSERT INTO settings VALUES (1, 1, CURRENT_TIMESTAMP, CURRENT_TIMESTAMP, NULL, 'g', 'cm', 100, 'light', 'stearns-noechel', 0.15, 0, '')`
+
+const colourByIntent = `ALTER TABLE blend_components ADD COLUMN only_hex TEXT NOT NULL DEFAULT ''
+--
+ALTER TABLE settings ADD COLUMN calibrated NUMERIC NOT NULL DEFAULT 0
+--
+ALTER TABLE settings ADD COLUMN reader_address TEXT NOT NULL DEFAULT ''
+--
+CREATE TABLE gradients (` + base + `, making_id INTEGER NOT NULL REFERENCES makings (id), name TEXT NOT NULL, plan TEXT NOT NULL)
+--
+CREATE INDEX gradients_making ON gradients (making_id)
+--
+CREATE TABLE scrap_sets (` + base + `, name TEXT NOT NULL, scraps TEXT NOT NULL)
+--
+CREATE TABLE photos (` + base + `, name TEXT NOT NULL, file TEXT NOT NULL, width INTEGER NOT NULL, height INTEGER NOT NULL, card TEXT, note TEXT NOT NULL)
+--
+CREATE TABLE samples (` + base + `, name TEXT NOT NULL, blend_id INTEGER REFERENCES blends (id), components TEXT NOT NULL,
+	measured TEXT NOT NULL, note TEXT NOT NULL)`

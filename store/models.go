@@ -20,11 +20,13 @@ type Base struct {
 func (b Base) id() int64      { return b.ID }
 func (b Base) version() int64 { return b.Version }
 
-// Colour is one colour of a lot with its share of the lot.
+// Colour is one colour of a lot with its share of the lot. Reflectance has 36
+// bands where it was measured.
 type Colour struct {
-	Hex    string  `json:"hex"`
-	Share  float64 `json:"share"`
-	Source string  `json:"source"`
+	Hex         string    `json:"hex"`
+	Share       float64   `json:"share"`
+	Source      string    `json:"source"`
+	Reflectance []float64 `json:"reflectance,omitempty"`
 }
 
 // Lot is one bag or bundle on the shelf. GramsMg is the sum of its movements,
@@ -99,6 +101,7 @@ type BlendComponent struct {
 	Kind        string
 	Preparation string
 	Hex         string
+	OnlyHex     string // the one colour of the lot that is used; empty: all
 	Parts       float64
 	Locked      bool
 }
@@ -193,7 +196,93 @@ type Settings struct {
 	ModelParameter float64
 	CoveringPower  bool
 	Currency       string
+	Calibrated     bool   // predictions follow the samples
+	ReaderAddress  string // of the colour reader, host:port
 }
 
 // TableName keeps the plural as it is.
 func (Settings) TableName() string { return "settings" }
+
+// Gradient is a row of colours of a making, as it is edited.
+type Gradient struct {
+	Base
+	MakingID int64
+	Name     string
+	Plan     GradientPlan `gorm:"serializer:json"`
+}
+
+// GradientPlan is what a gradient is computed from.
+type GradientPlan struct {
+	Stops   []GradientStop `json:"stops"`
+	School  string         `json:"school"`
+	Bridges int            `json:"bridges"`
+	MaxJump float64        `json:"max_jump"`
+	Extra   []int          `json:"extra"`
+}
+
+// GradientStop is a lot, or one colour of it, or fibre that is no lot.
+type GradientStop struct {
+	LotID       *int64  `json:"lot_id"`
+	Name        string  `json:"name"`
+	Kind        string  `json:"kind"`
+	Preparation string  `json:"preparation"`
+	Hex         string  `json:"hex"`
+	Grams       float64 `json:"grams"`
+}
+
+// ScrapSet is a bag of scraps and the piles they lie in.
+type ScrapSet struct {
+	Base
+	Name   string
+	Scraps []Scrap `gorm:"serializer:json"`
+}
+
+// Scrap is a bit of fibre; Pile counts from 0.
+type Scrap struct {
+	LotID *int64  `json:"lot_id"`
+	Name  string  `json:"name"`
+	Kind  string  `json:"kind"`
+	Hex   string  `json:"hex"`
+	Grams float64 `json:"grams"`
+	Pile  int     `json:"pile"`
+}
+
+// Photo is a picture kept as a file named by its content.
+type Photo struct {
+	Base
+	Name          string
+	File          string
+	Width, Height int
+	Card          *Card `gorm:"serializer:json"`
+	Note          string
+}
+
+// Card is the spot of a photo that shows a neutral card.
+type Card struct {
+	X          float64    `json:"x"`
+	Y          float64    `json:"y"`
+	Radius     float64    `json:"radius"` // all three in fractions of the width or height
+	ReflectPct float64    `json:"reflects_pct"`
+	Gains      [3]float64 `json:"gains"`
+}
+
+// Sample is a blend that was carded even and measured. Its components are kept
+// as they were.
+type Sample struct {
+	Base
+	Name       string
+	BlendID    *int64
+	Components []SampleComponent `gorm:"serializer:json"`
+	Measured   Colour            `gorm:"serializer:json"`
+	Note       string
+}
+
+// SampleComponent is a component of a sample with its share by weight.
+type SampleComponent struct {
+	LotID       *int64    `json:"lot_id"`
+	Name        string    `json:"name"`
+	Kind        string    `json:"kind"`
+	Hex         string    `json:"hex"`
+	Reflectance []float64 `json:"reflectance,omitempty"`
+	Share       float64   `json:"share"`
+}

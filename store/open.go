@@ -25,6 +25,7 @@ const FileName = "fairtangle.db"
 type Store struct {
 	read  *gorm.DB
 	write *gorm.DB
+	dir   string
 	now   func() time.Time
 }
 
@@ -46,7 +47,7 @@ func Open(dir string, now func() time.Time) (*Store, error) {
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return nil, fmt.Errorf("data directory: %w", err)
 	}
-	s := &Store{now: now}
+	s := &Store{dir: dir, now: now}
 	var err error
 	if s.write, err = connect(filepath.Join(dir, FileName), 1); err != nil {
 		return nil, err

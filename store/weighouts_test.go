@@ -22,8 +22,9 @@ func table(t *testing.T, s *Store, stock unit.Milligrams) (Lot, Weighout) {
 	l := lot(t, s, "blue", stock)
 	m, err := s.CreateMaking(ctx, Making{Name: "m"})
 	require.NoError(t, err)
-	b, err := s.CreateBlend(ctx, Blend{MakingID: m.ID, Name: "b", TotalMg: 6000, Components: []BlendComponent{{LotID: &l.ID, Parts: 1}}})
+	bs, err := s.CreateBlends(ctx, []Blend{{MakingID: m.ID, Name: "b", TotalMg: 6000, Components: []BlendComponent{{LotID: &l.ID, Parts: 1}}}})
 	require.NoError(t, err)
+	b := bs[0]
 	w := Weighout{BlendID: b.ID, Name: "w", Units: 3, FinishedMg: 2000, StepMg: 100, Components: []WeighoutComponent{{LotID: &l.ID, Name: "blue", Share: 1}}}
 	for u := range 3 {
 		w.Cells = append(w.Cells, WeighoutCell{Unit: u, PlannedMg: 2000, TargetMg: 2000})

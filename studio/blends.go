@@ -23,6 +23,7 @@ type BlendComponent struct {
 	Kind        string  `json:"kind"`
 	Preparation string  `json:"preparation"`
 	Hex         string  `json:"hex"`
+	Only        string  `json:"only,omitempty"` // one colour of a lot that has several, picked out
 	Parts       float64 `json:"parts"`
 	Locked      bool    `json:"locked"`
 }
@@ -67,7 +68,7 @@ func (c Component) StapleMM() float64 {
 
 // Hexes are the colours to draw it with.
 func (c Component) Hexes() []string {
-	if c.Lot == nil {
+	if c.Lot == nil || c.Only != "" {
 		return []string{c.Hex}
 	}
 	out := make([]string, len(c.Lot.Colours))
@@ -94,12 +95,14 @@ type Blend struct {
 	Passes     int         `json:"passes"`
 	Components []Component `json:"components"`
 
-	Hex    string          `json:"hex"` // even mix; empty without components
-	Lab    [3]float64      `json:"lab"`
-	Sure   mix.Uncertainty `json:"-"`
-	Sigma  float64         `json:"sigma_delta_e"`
-	Around [4]string       `json:"around"` // lighter, warmer, darker, cooler by sigma
-	Target *Target         `json:"target"`
+	Hex   string          `json:"hex"` // even mix; empty without components
+	Lab   [3]float64      `json:"lab"`
+	Sure  mix.Uncertainty `json:"-"`
+	Sigma float64         `json:"sigma_delta_e"`
+	// Calibrated tells that the prediction follows the maker's samples.
+	Calibrated bool      `json:"calibrated"`
+	Around     [4]string `json:"around"` // lighter, warmer, darker, cooler by sigma
+	Target     *Target   `json:"target"`
 
 	LargestG  *float64 `json:"largest_g"` // finished, what the shelf allows
 	LimitedBy int      `json:"limited_by"`
@@ -108,6 +111,8 @@ type Blend struct {
 	Cost      *float64 `json:"cost"` // of the components whose cost is known
 	CostKnown int      `json:"costs_known"`
 	SampleG   float64  `json:"sample_g"` // smallest total with 5 steps of everything
+
+	even colour.Reflectance
 }
 
 // Input gives back the recipe alone, as it is edited.
@@ -144,7 +149,11 @@ func (in *BlendInput) check(kinds Kinds) error {
 	if len(in.Components) > weigh.MaxComponents {
 		l.Add("components", "A blend has at most %d components.", weigh.MaxComponents)
 	}
-	seen := map[int64]bool{}
+	type use struct {
+		lot  int64
+		only string
+	}
+	seen := map[use]bool{}
 	for i := range in.Components {
 		c := &in.Components[i]
 		at := fmt.Sprintf("components[%d].", i)
@@ -152,10 +161,12 @@ func (in *BlendInput) check(kinds Kinds) error {
 			l.Add(at+"parts", "Parts are a number above 0 and at most %.0f.", blend.MaxParts)
 		}
 		if c.LotID != nil {
-			if seen[*c.LotID] {
+			c.Only = strings.ToLower(c.Only)
+			u := use{*c.LotID, c.Only}
+			if seen[u] || c.Only != "" && seen[use{u.lot, ""}] {
 				l.Add(at+"lot_id", "This lot is in the blend already. Change its share instead.")
 			}
-			seen[*c.LotID] = true
+			seen[u] = true
 			continue
 		}
 		checkText(&l, at+"name", "it", &c.Name, maxName, true)
@@ -174,28 +185,54 @@ func (in *BlendInput) check(kinds Kinds) error {
 
 // Look works out everything that follows from a recipe and keeps nothing.
 func (s *Studio) Look(ctx context.Context, in BlendInput) (Blend, error) {
-	set, kinds, err := s.bench(ctx)
+	at, err := s.bench(ctx)
 	if err != nil {
 		return Blend{}, err
 	}
-	if err := in.check(kinds); err != nil {
+	if err := in.check(at.kinds); err != nil {
 		return Blend{}, err
 	}
 	lots, err := s.lotsIn(ctx, in.Components)
 	if err != nil {
 		return Blend{}, err
 	}
-	return look(in, set, kinds, lots)
+	return at.look(in, lots)
 }
 
-// bench gives what nearly every answer needs: settings and kinds.
-func (s *Studio) bench(ctx context.Context) (store.Settings, Kinds, error) {
-	set, err := s.store.Settings(ctx)
-	if err != nil {
-		return set, Kinds{}, err
+// bench is what nearly every answer needs: settings, kinds and the mixing
+// model, calibrated where the maker wants that.
+type bench struct {
+	set      store.Settings
+	kinds    Kinds
+	model    mix.Model
+	strength map[int64]float64
+	leftOut  float64 // 0: not calibrated
+}
+
+func (s *Studio) bench(ctx context.Context) (b bench, err error) {
+	if b.set, err = s.store.Settings(ctx); err != nil {
+		return b, err
 	}
-	kinds, err := s.AllKinds(ctx, true)
-	return set, kinds, err
+	if b.kinds, err = s.AllKinds(ctx, true); err != nil {
+		return b, err
+	}
+	b.model = model(b.set)
+	if b.set.Calibrated {
+		var c mix.Calibration
+		if c, err = s.fit(ctx, b); err == nil && c.Extent != mix.Nothing {
+			b.model, b.strength, b.leftOut = c.Model, c.Strength, c.LeftOut
+		}
+	}
+	return b, err
+}
+
+// counts turns shares by weight into what they count for the colour: by
+// covering power where that is wanted, and by the strength of the lots.
+func (b bench) counts(shares, thickness []float64, lots []int64) []float64 {
+	if b.set.CoveringPower {
+		shares = mix.Cover(shares, thickness)
+	}
+	return mix.Weighted(shares, lots, b.strength)
 }
 
 func (s *Studio) lotsIn(ctx context.Context, lists ...[]BlendComponent) (map[int64]store.Lot, error) {
@@ -214,7 +251,7 @@ func (s *Studio) lotsIn(ctx context.Context, lists ...[]BlendComponent) (map[int
 }
 
 // look is Look with everything at hand.
-func look(in BlendInput, set store.Settings, kinds Kinds, lots map[int64]store.Lot) (Blend, error) {
+func (at bench) look(in BlendInput, lots map[int64]store.Lot) (Blend, error) {
 	b := Blend{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, LimitedBy: -1, Components: make([]Component, len(in.Components))}
 	if in.Target != "" {
 		b.Target = &Target{Hex: in.Target}
@@ -222,7 +259,7 @@ func look(in BlendInput, set store.Settings, kinds Kinds, lots map[int64]store.L
 	n := len(in.Components)
 	parts := make(blend.Blend, n)
 	lotColours, sources := make([]colour.Reflectance, n), make([]mix.Source, n)
-	thickness := make([]float64, n)
+	thickness, ids := make([]float64, n), make([]int64, n)
 	for i, c := range in.Components {
 		v := Component{BlendComponent: c}
 		if c.LotID != nil {
@@ -230,15 +267,25 @@ func look(in BlendInput, set store.Settings, kinds Kinds, lots map[int64]store.L
 			if !ok {
 				return b, fault.New(fmt.Sprintf("components[%d].lot_id", i), "There is no such lot on the shelf.")
 			}
-			l := lotOf(row, kinds)
+			l := lotOf(row, at.kinds)
+			ids[i] = row.ID
 			have := l.Grams
 			v.Lot, v.HaveG, v.InBin = &l, &have, row.DeletedAt.Valid
 			v.Name, v.Kind, v.Preparation, v.Hex = l.Name, l.Kind, l.Preparation, l.MeanHex
 			lotColours[i], sources[i] = meanColour(row.Colours)
+			if c.Only != "" {
+				picked, ok := pickedOut(row, c.Only)
+				if !ok {
+					return b, fault.New(fmt.Sprintf("components[%d].only", i), "The lot has no colour %s.", c.Only)
+				}
+				lotColours[i], sources[i] = reflectanceIn(picked), mix.Source(picked.Source)
+				v.Hex, v.Name = picked.Hex, l.Name+", "+colour.Name(lotColours[i].Lab())
+				have *= picked.Share
+			}
 		} else {
 			lotColours[i], sources[i] = reflectanceOf(c.Hex), mix.Picker
 		}
-		v.kind = kinds.named(v.Kind)
+		v.kind = at.kinds.named(v.Kind)
 		v.LossPct = v.kind.LossPct.Mid()
 		parts[i] = blend.Part{Parts: c.Parts, Locked: c.Locked}
 		thickness[i] = v.kind.Thickness()
@@ -248,13 +295,19 @@ func look(in BlendInput, set store.Settings, kinds Kinds, lots map[int64]store.L
 		return b, nil
 	}
 	shares := parts.Shares()
-	b.amounts(parts, shares, set)
-	seen := shares
-	if set.CoveringPower {
-		seen = mix.Cover(shares, thickness)
-	}
-	b.predict(model(set), lotColours, seen, sources)
+	b.amounts(parts, shares, at.set)
+	b.predict(at, lotColours, at.counts(shares, thickness, ids), sources)
 	return b, nil
+}
+
+// pickedOut finds one colour of a lot.
+func pickedOut(r store.Lot, hex string) (store.Colour, bool) {
+	for _, c := range r.Colours {
+		if c.Hex == hex {
+			return c, true
+		}
+	}
+	return store.Colour{}, false
 }
 
 // amounts fills in grams, limits and cost.
@@ -293,13 +346,13 @@ func (b *Blend) amounts(parts blend.Blend, shares []float64, set store.Settings)
 }
 
 // predict fills in the colour, how sure it is, and the way to the target.
-func (b *Blend) predict(m mix.Model, lots []colour.Reflectance, shares []float64, sources []mix.Source) {
-	even := m.Even(lots, shares)
+func (b *Blend) predict(at bench, lots []colour.Reflectance, shares []float64, sources []mix.Source) {
+	even := at.model.Even(lots, shares)
 	lin := even.Linear()
 	lab := lin.Lab()
 	b.Hex, b.Lab = lin.Hex(), [3]float64{lab.L, lab.A, lab.B}
-	b.Sure = mix.Sure(m, lots, shares, sources)
-	b.Sigma = b.Sure.Sigma
+	b.Sure = mix.Sure(at.model, lots, shares, sources, at.leftOut)
+	b.Sigma, b.Calibrated, b.even = b.Sure.Sigma, at.leftOut > 0, even
 	for i, q := range mix.Around(lab, b.Sigma) {
 		b.Around[i] = q.Linear().Hex()
 	}
@@ -315,7 +368,7 @@ func (b *Blend) predict(m mix.Model, lots []colour.Reflectance, shares []float64
 func inputOf(r store.Blend) BlendInput {
 	in := BlendInput{Name: r.Name, TotalG: float64(r.TotalMg.Grams()), Passes: r.Passes, Target: r.TargetHex}
 	for _, c := range r.Components {
-		in.Components = append(in.Components, BlendComponent{c.LotID, c.Name, c.Kind, c.Preparation, c.Hex, c.Parts, c.Locked})
+		in.Components = append(in.Components, BlendComponent{c.LotID, c.Name, c.Kind, c.Preparation, c.Hex, c.OnlyHex, c.Parts, c.Locked})
 	}
 	return in
 }
@@ -324,14 +377,14 @@ func (in BlendInput) row() store.Blend {
 	r := store.Blend{Name: in.Name, TotalMg: unit.Grams(in.TotalG).Milligrams(), Passes: in.Passes, TargetHex: in.Target}
 	for _, c := range in.Components {
 		r.Components = append(r.Components, store.BlendComponent{
-			LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, Parts: c.Parts, Locked: c.Locked,
+			LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, OnlyHex: c.Only, Parts: c.Parts, Locked: c.Locked,
 		})
 	}
 	return r
 }
 
 func (s *Studio) viewAll(ctx context.Context, rows []store.Blend) ([]Blend, error) {
-	set, kinds, err := s.bench(ctx)
+	at, err := s.bench(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -347,7 +400,7 @@ func (s *Studio) viewAll(ctx context.Context, rows []store.Blend) ([]Blend, erro
 	}
 	out := make([]Blend, len(rows))
 	for i, r := range rows {
-		b, err := look(inputs[i], set, kinds, lots)
+		b, err := at.look(inputs[i], lots)
 		if err != nil {
 			return nil, err
 		}
@@ -379,16 +432,11 @@ func (s *Studio) Blend(ctx context.Context, id int64) (Blend, error) {
 
 // CreateBlend adds a blend to a making.
 func (s *Studio) CreateBlend(ctx context.Context, making int64, in BlendInput) (Blend, error) {
-	if _, err := s.Look(ctx, in); err != nil {
-		return Blend{}, err
-	}
-	row := in.row()
-	row.MakingID = making
-	row, err := s.store.CreateBlend(ctx, row)
+	out, err := s.CreateBlends(ctx, making, []BlendInput{in})
 	if err != nil {
 		return Blend{}, err
 	}
-	return s.view(ctx, row)
+	return out[0], nil
 }
 
 // SaveBlend replaces a blend, based on a version of it.

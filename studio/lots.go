@@ -21,6 +21,9 @@ type LotColour struct {
 	Hex    string  `json:"hex"`
 	Share  float64 `json:"share"`
 	Source string  `json:"source"`
+	// Reflectance is what a colour reader measured, 36 bands; empty where only
+	// the colour is known. The hex follows from it.
+	Reflectance []float64 `json:"reflectance,omitempty"`
 }
 
 // LotInput is what describes a lot.
@@ -96,6 +99,13 @@ func (in *LotInput) checkColours(l *fault.List) {
 	for i := range in.Colours {
 		c := &in.Colours[i]
 		field := fmt.Sprintf("colours[%d]", i)
+		if len(c.Reflectance) > 0 {
+			r, _, err := (ColourInput{Reflectance: c.Reflectance}).Read()
+			l.Take(field, err)
+			if err == nil {
+				c.Hex = r.Linear().Hex()
+			}
+		}
 		c.Hex = strings.ToLower(strings.TrimSpace(c.Hex))
 		if _, err := colour.ParseHex(c.Hex); err != nil {
 			*l = append(*l, fault.Under(field, err).(fault.List)...)

@@ -6,6 +6,8 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -19,7 +21,9 @@ import (
 
 // Studio is the place where the work is done.
 type Studio struct {
-	store *store.Store
+	store  *store.Store
+	fitted lastFit
+	seen   lastPicture
 }
 
 // New makes a studio over a store and furnishes an empty workshop with the
@@ -150,6 +154,15 @@ func reflectanceOf(hex string) colour.Reflectance {
 	return r
 }
 
+// reflectanceIn gives what was measured of a colour, or what follows from it.
+func reflectanceIn(c store.Colour) (r colour.Reflectance) {
+	if len(c.Reflectance) == colour.Bands {
+		copy(r[:], c.Reflectance)
+		return r
+	}
+	return reflectanceOf(c.Hex)
+}
+
 // meanColour is the even mix of a lot's colours by their shares, and how the
 // least sure of them became known.
 func meanColour(colours []store.Colour) (colour.Reflectance, mix.Source) {
@@ -160,7 +173,7 @@ func meanColour(colours []store.Colour) (colour.Reflectance, mix.Source) {
 	source := mix.Source(colours[0].Source)
 	var sum float64
 	for i, c := range colours {
-		lots[i], shares[i] = reflectanceOf(c.Hex), c.Share
+		lots[i], shares[i] = reflectanceIn(c), c.Share
 		sum += c.Share
 		if s := mix.Source(c.Source); s.Sigma() > source.Sigma() {
 			source = s
@@ -174,3 +187,12 @@ func meanColour(colours []store.Colour) (colour.Reflectance, mix.Source) {
 	}
 	return mix.Default().Even(lots, shares), source
 }
+
+func isStale(err error) bool {
+	var stale store.Stale
+	return errors.As(err, &stale)
+}
+
+func knownSource(s mix.Source) bool { return slices.Contains(mix.Sources(), s) }
+
+func sortedKeys[V any](m map[int64]V) []int64 { return slices.Sorted(maps.Keys(m)) }

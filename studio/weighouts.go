@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"math"
+	"slices"
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
@@ -183,7 +184,7 @@ func (s *Studio) Weighout(ctx context.Context, id int64) (Weighout, error) {
 }
 
 func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, error) {
-	set, kinds, err := s.bench(ctx)
+	at, err := s.bench(ctx)
 	if err != nil {
 		return Weighout{}, err
 	}
@@ -208,17 +209,20 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 	for i, c := range r.Components {
 		p := WeighoutPart{
 			LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, Share: c.Share,
-			LossPct: c.LossPct, JoinsAtPass: c.JoinsAtPass, HexList: []string{c.Hex}, kind: kinds.named(c.Kind),
+			LossPct: c.LossPct, JoinsAtPass: c.JoinsAtPass, HexList: []string{c.Hex}, kind: at.kinds.named(c.Kind),
 		}
 		p.Staple = p.kind.StapleMM.Mid()
 		colours[i] = reflectanceOf(c.Hex)
 		if c.LotID != nil {
-			l := lotOf(lots[*c.LotID], kinds)
+			l := lotOf(lots[*c.LotID], at.kinds)
 			have := l.Grams
 			p.HaveG, p.Staple = &have, l.WorkingStapleMM
 			p.HexList = p.HexList[:0]
 			for _, v := range l.Colours {
 				p.HexList = append(p.HexList, v.Hex)
+			}
+			if slices.Contains(p.HexList, c.Hex) { // one colour of it, picked out
+				p.HexList = []string{c.Hex}
 			}
 		}
 		w.Components = append(w.Components, p)
@@ -228,7 +232,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 		w.Units[u].Done = true
 	}
 	w.fill(r)
-	w.expect(r, model(set), colours)
+	w.expect(r, at.model, colours)
 	return w, nil
 }
 

@@ -179,6 +179,7 @@ func (s *Studio) SaveSettings(ctx context.Context, v store.Settings) (store.Sett
 		l = append(l, more...)
 	}
 	checkText(&l, "currency", "", &v.Currency, 8, false)
+	readerAddress(&l, &v.ReaderAddress)
 	if err := l.Err(); err != nil {
 		return v, err
 	}

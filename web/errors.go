@@ -37,7 +37,7 @@ func describe(err error) problem {
 	var shape badShape
 	switch {
 	case tooLarge(err):
-		return problem{Title: "This is too large", Status: http.StatusRequestEntityTooLarge, Detail: "A request holds at most 1 MB."}
+		return problem{Title: "This is too large", Status: http.StatusRequestEntityTooLarge, Detail: "A request holds at most 1 MB, a picture 20 MB."}
 	case errors.As(err, &shape):
 		return problem{Title: "The request can not be read", Status: http.StatusBadRequest, Detail: shape.message,
 			Errors: []problemFault{{shape.field, shape.message}}}

@@ -93,7 +93,8 @@ func (s *server) headers(c *gin.Context) {
 
 func limitBody(c *gin.Context) {
 	limit := int64(bodyLimit)
-	if strings.HasPrefix(c.Request.URL.Path, "/shelf/import") {
+	path := strings.TrimPrefix(c.Request.URL.Path, api)
+	if strings.HasPrefix(path, "/shelf/import") || path == "/photos" {
 		limit = importLimit
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)

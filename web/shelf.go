@@ -178,7 +178,7 @@ func (s *server) exportLots(c *gin.Context) error {
 			Superwash: l.Superwash, CostPer100g: l.CostPer100g, WhereFrom: l.WhereFrom, Note: l.Note,
 		}
 		for _, v := range l.Colours {
-			rows[i].Colours = append(rows[i].Colours, formats.LotColour(v))
+			rows[i].Colours = append(rows[i].Colours, formats.LotColour{Hex: v.Hex, Share: v.Share, Source: v.Source})
 		}
 	}
 	var buf bytes.Buffer
@@ -269,7 +269,7 @@ func (s *server) readImport(c *gin.Context, data []byte) (importBody, error) {
 			CostPer100g: r.CostPer100g, WhereFrom: r.WhereFrom, Note: r.Note,
 		}}
 		for _, v := range r.Colours {
-			in.Colours = append(in.Colours, studio.LotColour(v))
+			in.Colours = append(in.Colours, studio.LotColour{Hex: v.Hex, Share: v.Share, Source: v.Source})
 		}
 		if err := check(&in); err != nil {
 			l, _ := fault.From(err)

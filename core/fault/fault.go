@@ -77,3 +77,20 @@ func Under(prefix string, err error) error {
 	}
 	return out
 }
+
+// Take appends the faults in err under a path. Errors of another sort become
+// a fault of the path itself.
+func (l *List) Take(path string, err error) {
+	if err == nil {
+		return
+	}
+	more, ok := From(err)
+	if !ok {
+		l.Add(path, "%s", err.Error())
+		return
+	}
+	if path != "" {
+		more, _ = From(Under(path, err))
+	}
+	*l = append(*l, more...)
+}

@@ -19,6 +19,7 @@ const MaxAdded = 4
 type Mend struct {
 	Made       float64 // grams
 	Colour     colour.Reflectance
+	Strength   float64 // of a gram of the blend, as Lot.Strength
 	Target     colour.Lab
 	Lots       []Lot
 	Model      mix.Model
@@ -115,7 +116,10 @@ type correction struct {
 func newCorrection(m Mend) *correction {
 	p := prepare(m.Target, m.Model, m.Lots, 1)
 	n := len(m.Lots)
-	p.prepared[n], p.strength[n] = m.Model.Prepare(&m.Colour), 1
+	p.prepared[n], p.strength[n] = m.Model.Prepare(&m.Colour), m.Strength
+	if m.Strength == 0 {
+		p.strength[n] = 1
+	}
 	c := &correction{solver: solver{problem: &p}, m: m, mostN: int(math.Floor(m.MostAdded/m.Step + 1e-6)), hiN: make([]int, n)}
 	for i, v := range m.Lots {
 		c.hiN[i] = int(math.Floor(min(v.Available/m.Step+1e-6, float64(c.mostN))))

@@ -9,8 +9,8 @@ import (
 
 // Said is a fault as a maker words it: too what, and how much.
 type Said struct {
-	What string // light, dark, warm, cool, bright, dull, red, green
-	How  string // little, clearly
+	What string `json:"what"` // light, dark, warm, cool, bright, dull, red, green
+	How  string `json:"how"`  // little, clearly
 }
 
 // Whats and Hows are the words that Said may have.

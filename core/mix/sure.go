@@ -42,9 +42,10 @@ type Uncertainty struct {
 // Sure estimates how far the even mix of lots may lie from the prediction.
 // The part of the lots is the root of the summed squares of sensitivity times
 // the lot's own sigma, sensitivity by finite differences in Lab; the part of
-// the model is half the root mean square difference between the three models,
-// at least 1.
-func Sure(m Model, lots []colour.Reflectance, shares []float64, sources []Source) Uncertainty {
+// the model is calibrated, the left-out error of a calibration, or where that
+// is 0 half the root mean square difference between the three models, at
+// least 1.
+func Sure(m Model, lots []colour.Reflectance, shares []float64, sources []Source, calibrated float64) Uncertainty {
 	var u Uncertainty
 	prepared := make([]Prepared, len(lots))
 	for i := range lots {
@@ -58,7 +59,10 @@ func Sure(m Model, lots []colour.Reflectance, shares []float64, sources []Source
 		variance += v * v
 	}
 	u.Lots = math.Sqrt(variance)
-	u.Model = max(1, spread(lots, shares)/2)
+	u.Model = calibrated
+	if calibrated == 0 {
+		u.Model = max(1, spread(lots, shares)/2)
+	}
 	u.Sigma = math.Hypot(u.Lots, u.Model)
 	return u
 }

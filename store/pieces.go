@@ -1,0 +1,63 @@
+package store
+
+import (
+	"context"
+
+	"gorm.io/gorm"
+)
+
+// piece is a row that is edited as a whole.
+type piece interface {
+	row
+	header() *Base
+}
+
+func (b *Base) header() *Base { return b }
+
+// Pieces lists rows of a table, the latest touched first. where is a condition
+// with its values, or nothing.
+func Pieces[T any](ctx context.Context, s *Store, where ...any) (out []T, err error) {
+	q := s.reading(ctx).Order("updated_at DESC, id DESC")
+	if len(where) > 0 {
+		q = q.Where(where[0], where[1:]...)
+	}
+	return out, q.Find(&out).Error
+}
+
+// Piece gives one row.
+func Piece[T any](ctx context.Context, s *Store, id int64) (out T, err error) {
+	return out, found(s.reading(ctx).First(&out, id).Error)
+}
+
+// AddPiece adds a row.
+func AddPiece[T any, P interface {
+	*T
+	piece
+}](ctx context.Context, s *Store, v T) (T, error) {
+	*P(&v).header() = Base{Version: 1}
+	return v, s.write.WithContext(ctx).Create(&v).Error
+}
+
+// SavePiece replaces a row, based on its version.
+func SavePiece[T any, P interface {
+	*T
+	piece
+}](ctx context.Context, s *Store, v T) (out T, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		return save[T, P](tx, P(&v), func(c P) {
+			h := *c.header()
+			h.Version++
+			*c = v
+			*c.header() = h
+			out = *c
+		})
+	})
+	return out, err
+}
+
+// SamplesMark changes whenever a sample is added, changed, binned or restored.
+func (s *Store) SamplesMark(ctx context.Context) (mark [2]int64, err error) {
+	var v struct{ N, V int64 }
+	err = s.reading(ctx).Raw("SELECT count(*) AS n, coalesce(sum(version * 31 + id * 7), 0) AS v FROM samples WHERE deleted_at IS NULL").Scan(&v).Error
+	return [2]int64{v.N, v.V}, err
+}

@@ -1,0 +1,254 @@
+package studio
+
+import (
+	"context"
+	"sync"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/mix"
+	"fairtangle/store"
+)
+
+// SampleInput is a blend that was carded even, and the colour it then had.
+// Without components those of the blend are taken as they are now.
+type SampleInput struct {
+	Name     string      `json:"name"`
+	BlendID  *int64      `json:"blend_id"`
+	Measured ColourInput `json:"measured"`
+	Source   string      `json:"source"`
+	Note     string      `json:"note"`
+}
+
+// SamplePoint is a sample as a calibration sees it.
+type SamplePoint struct {
+	ID         int64                   `json:"id"`
+	Version    int64                   `json:"version"`
+	Name       string                  `json:"name"`
+	BlendID    *int64                  `json:"blend_id"`
+	Note       string                  `json:"note"`
+	Source     string                  `json:"source"`
+	Components []store.SampleComponent `json:"components"`
+	Measured   LabHex                  `json:"measured"`
+	Predicted  LabHex                  `json:"predicted"`
+	Fitted     LabHex                  `json:"fitted"`
+	Before     float64                 `json:"before_delta_e"`
+	After      float64                 `json:"after_delta_e"`
+}
+
+// LabHex is a colour to plot and to show.
+type LabHex struct {
+	Hex string     `json:"hex"`
+	Lab [3]float64 `json:"lab"`
+}
+
+func labHex(c colour.Lab) LabHex { return LabHex{c.Linear().Hex(), [3]float64{c.L, c.A, c.B}} }
+
+// Calibration is what the samples say about the mixing model.
+type Calibration struct {
+	On            bool          `json:"on"`
+	Extent        string        `json:"extent"` // nothing, parameter, strengths
+	Model         ModelInput    `json:"model"`
+	Fitted        ModelInput    `json:"fitted"`
+	Strengths     []LotStrength `json:"strengths"`
+	Before        float64       `json:"before_delta_e"`
+	After         float64       `json:"after_delta_e"`
+	LeftOutBefore float64       `json:"left_out_before_delta_e"`
+	LeftOut       float64       `json:"left_out_delta_e"`
+	Fewest        int           `json:"fewest_samples"`
+	Samples       []SamplePoint `json:"samples"`
+}
+
+// LotStrength is how much a gram of a lot counts beside others.
+type LotStrength struct {
+	LotID    int64   `json:"lot_id"`
+	Name     string  `json:"name"`
+	Strength float64 `json:"strength"`
+}
+
+// lastFit is the latest calibration and what it was computed from.
+type lastFit struct {
+	mu   sync.Mutex
+	key  fitKey
+	done bool
+	c    mix.Calibration
+}
+
+type fitKey struct {
+	samples  [2]int64
+	model    mix.Model
+	covering bool
+}
+
+// fit calibrates the settings' model with all samples; it is computed anew
+// only when something that it rests on has changed.
+func (s *Studio) fit(ctx context.Context, at bench) (mix.Calibration, error) {
+	mark, err := s.store.SamplesMark(ctx)
+	if err != nil {
+		return mix.Calibration{}, err
+	}
+	key := fitKey{mark, model(at.set), at.set.CoveringPower}
+	s.fitted.mu.Lock()
+	defer s.fitted.mu.Unlock()
+	if s.fitted.done && s.fitted.key == key {
+		return s.fitted.c, nil
+	}
+	rows, err := store.Pieces[store.Sample](ctx, s.store)
+	if err != nil {
+		return mix.Calibration{}, err
+	}
+	s.fitted.c = mix.Calibrate(key.model, at.samples(rows))
+	s.fitted.key, s.fitted.done = key, true
+	return s.fitted.c, nil
+}
+
+func (b bench) samples(rows []store.Sample) []mix.Sample {
+	out := make([]mix.Sample, len(rows))
+	for i, r := range rows {
+		n := len(r.Components)
+		v := mix.Sample{Source: mix.Source(r.Measured.Source), Lots: make([]int64, n), Colours: make([]colour.Reflectance, n), Shares: make([]float64, n)}
+		m := reflectanceIn(r.Measured)
+		v.Measured = m.Lab()
+		thickness := make([]float64, n)
+		for j, c := range r.Components {
+			v.Colours[j] = reflectanceIn(store.Colour{Hex: c.Hex, Reflectance: c.Reflectance})
+			v.Shares[j], thickness[j] = c.Share, b.kinds.named(c.Kind).Thickness()
+			if c.LotID != nil {
+				v.Lots[j] = *c.LotID
+			}
+		}
+		if b.set.CoveringPower {
+			v.Shares = mix.Cover(v.Shares, thickness)
+		}
+		out[i] = v
+	}
+	return out
+}
+
+// Calibration gives the samples with their errors and what was fitted.
+func (s *Studio) Calibration(ctx context.Context) (Calibration, error) {
+	at, err := s.bench(ctx)
+	if err != nil {
+		return Calibration{}, err
+	}
+	c, err := s.fit(ctx, at)
+	if err != nil {
+		return Calibration{}, err
+	}
+	rows, err := store.Pieces[store.Sample](ctx, s.store)
+	if err != nil {
+		return Calibration{}, err
+	}
+	m := model(at.set)
+	out := Calibration{
+		On: at.set.Calibrated, Extent: string(c.Extent), Model: ModelInput{string(m.Name), m.Parameter},
+		Fitted: ModelInput{string(c.Model.Name), c.Model.Parameter}, Strengths: []LotStrength{}, Samples: []SamplePoint{},
+		Before: c.Before, After: c.After, LeftOutBefore: c.LeftOutBefore, LeftOut: c.LeftOut, Fewest: mix.FewestSamples,
+	}
+	names := map[int64]string{}
+	for i, r := range rows[:min(len(rows), len(c.Predicted))] {
+		measured := reflectanceIn(r.Measured)
+		at := measured.Lab()
+		out.Samples = append(out.Samples, SamplePoint{
+			ID: r.ID, Version: r.Version, Name: r.Name, BlendID: r.BlendID, Note: r.Note, Source: r.Measured.Source, Components: r.Components,
+			Measured: labHex(at), Predicted: labHex(c.Predicted[i]), Fitted: labHex(c.Fitted[i]),
+			Before: colour.CIEDE2000(at, c.Predicted[i]), After: colour.CIEDE2000(at, c.Fitted[i]),
+		})
+		for _, v := range r.Components {
+			if v.LotID != nil {
+				names[*v.LotID] = v.Name
+			}
+		}
+	}
+	for _, id := range sortedKeys(c.Strength) {
+		out.Strengths = append(out.Strengths, LotStrength{id, names[id], c.Strength[id]})
+	}
+	return out, nil
+}
+
+// AddSample records the colour that a carded blend really had.
+func (s *Studio) AddSample(ctx context.Context, in SampleInput) (Calibration, error) {
+	row, err := s.sample(ctx, in, nil)
+	if err != nil {
+		return Calibration{}, err
+	}
+	if _, err = store.AddPiece(ctx, s.store, row); err != nil {
+		return Calibration{}, err
+	}
+	return s.Calibration(ctx)
+}
+
+// UpdateSample changes what was measured; the components stay as they were.
+func (s *Studio) UpdateSample(ctx context.Context, id, version int64, in SampleInput) (Calibration, error) {
+	old, err := store.Piece[store.Sample](ctx, s.store, id)
+	if err != nil {
+		return Calibration{}, err
+	}
+	row, err := s.sample(ctx, in, &old)
+	if err != nil {
+		return Calibration{}, err
+	}
+	row.ID, row.Version = id, version
+	if _, err = store.SavePiece(ctx, s.store, row); err != nil {
+		return Calibration{}, convertStale(err, func(store.Sample) (Calibration, error) { return s.Calibration(ctx) })
+	}
+	return s.Calibration(ctx)
+}
+
+func (s *Studio) sample(ctx context.Context, in SampleInput, old *store.Sample) (store.Sample, error) {
+	var l fault.List
+	checkText(&l, "name", "the sample", &in.Name, maxName, true)
+	checkText(&l, "note", "", &in.Note, maxNote, false)
+	r, _, err := in.Measured.Read()
+	l.Take("measured", err)
+	source := mix.Source(in.Source)
+	if source == "" {
+		source = mix.Value
+	}
+	if !knownSource(source) {
+		l.Add("source", "A colour comes from a picker, a value, a photo or a reader.")
+	}
+	row := store.Sample{Name: in.Name, Note: in.Note, Measured: store.Colour{Share: 1, Source: string(source), Hex: r.Linear().Hex()}}
+	if in.Measured.Reflectance != nil {
+		row.Measured.Reflectance = in.Measured.Reflectance
+	}
+	switch {
+	case old != nil:
+		row.BlendID, row.Components = old.BlendID, old.Components
+	case in.BlendID == nil:
+		l.Add("blend_id", "Choose the blend that was carded.")
+	default:
+		b, err := s.Blend(ctx, *in.BlendID)
+		if err != nil {
+			l.Add("blend_id", "There is no such blend.")
+			break
+		}
+		if len(b.Components) == 0 {
+			l.Add("blend_id", "This blend is empty.")
+		}
+		row.BlendID = in.BlendID
+		for _, c := range b.Components {
+			v := store.SampleComponent{LotID: c.LotID, Name: c.Name, Kind: c.Kind, Hex: c.Hex, Share: c.Share}
+			if c.Lot != nil && len(c.Lot.Colours) == 1 {
+				v.Reflectance = c.Lot.Colours[0].Reflectance
+			}
+			row.Components = append(row.Components, v)
+		}
+	}
+	return row, l.Err()
+}
+
+// UseCalibration switches the calibrated prediction on or off.
+func (s *Studio) UseCalibration(ctx context.Context, on bool) error {
+	for {
+		set, err := s.store.Settings(ctx)
+		if err != nil {
+			return err
+		}
+		set.Calibrated = on
+		_, err = s.store.UpdateSettings(ctx, set)
+		if !isStale(err) {
+			return err
+		}
+	}
+}

@@ -1,0 +1,95 @@
+package studio
+
+import (
+	"fmt"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/gradient"
+)
+
+// GradientStop is a bundle of one colour.
+type GradientStop struct {
+	Name   string      `json:"name"`
+	Colour ColourInput `json:"colour"`
+	Grams  float64     `json:"grams"`
+}
+
+// GradientRequest asks for a gradient; see the API document.
+type GradientRequest struct {
+	Stops   []GradientStop `json:"stops"`
+	School  string         `json:"school"`
+	Bridges *int           `json:"bridges"`
+	MaxJump *float64       `json:"max_jump"`
+	Reorder bool           `json:"reorder"`
+	Extra   []int          `json:"extra"`
+	Model   *ModelInput    `json:"model"`
+}
+
+// GradientPart is what a stop gives to a step.
+type GradientPart struct {
+	Stop  int     `json:"stop"`
+	Share float64 `json:"share"`
+	Grams float64 `json:"grams"`
+}
+
+// GradientStep is a rung of the ladder.
+type GradientStep struct {
+	Components []GradientPart `json:"components"`
+	Grams      float64        `json:"grams"`
+	Colour     ColourOutput   `json:"colour"`
+	JumpToNext *float64       `json:"jump_to_next"` // null for the last
+}
+
+// GradientAnswer is a gradient.
+type GradientAnswer struct {
+	Order  []int          `json:"order"`
+	Steps  []GradientStep `json:"steps"`
+	Abrupt []int          `json:"abrupt"`
+}
+
+// DefaultJump is the CIEDE2000 from which a jump counts as abrupt where
+// nothing else is said.
+const DefaultJump = 8
+
+// Gradient plans a gradient from nothing but the request.
+func Gradient(q GradientRequest) (GradientAnswer, error) {
+	var l fault.List
+	m, err := q.Model.model()
+	l.Take("", err)
+	if len(q.Stops) > gradient.MaxStops {
+		l.Add("stops", "A gradient has 1 to %d stops.", gradient.MaxStops)
+		return GradientAnswer{}, l
+	}
+	in := gradient.Request{Model: m, School: gradient.School(q.School), Bridges: 2, MaxJump: DefaultJump, Reorder: q.Reorder, Extra: q.Extra}
+	if q.Bridges != nil {
+		in.Bridges = *q.Bridges
+	}
+	if q.MaxJump != nil {
+		in.MaxJump = *q.MaxJump
+	}
+	for i, s := range q.Stops {
+		r, _, err := s.Colour.Read()
+		l.Take(fmt.Sprintf("stops[%d].colour", i), err)
+		in.Stops = append(in.Stops, gradient.Stop{Colour: r, Grams: s.Grams})
+	}
+	if err := l.Err(); err != nil {
+		return GradientAnswer{}, err
+	}
+	p, err := gradient.Make(in)
+	if err != nil {
+		return GradientAnswer{}, err
+	}
+	a := GradientAnswer{Order: p.Order, Abrupt: append([]int{}, p.Abrupt...)}
+	for i, s := range p.Steps {
+		step := GradientStep{Grams: clean(s.Grams), Colour: colourOut(s.Colour)}
+		for _, part := range s.Parts {
+			step.Components = append(step.Components, GradientPart{part.Stop, part.Share, clean(part.Grams)})
+		}
+		if i < len(p.Steps)-1 {
+			jump := s.Jump
+			step.JumpToNext = &jump
+		}
+		a.Steps = append(a.Steps, step)
+	}
+	return a, nil
+}

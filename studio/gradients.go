@@ -1,0 +1,340 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
+	"fairtangle/core/gradient"
+	"fairtangle/core/unit"
+	"fairtangle/store"
+)
+
+// GradientInput is a gradient as it is edited.
+type GradientInput struct {
+	Name string `json:"name"`
+	store.GradientPlan
+}
+
+// LadderStep is a rung as it is shown.
+type LadderStep struct {
+	Parts  []LadderPart `json:"parts"`
+	Name   string       `json:"name"`
+	Grams  float64      `json:"grams"`
+	Hex    string       `json:"hex"`
+	Jump   float64      `json:"jump_to_next"`
+	Last   bool         `json:"last"`
+	Abrupt bool         `json:"abrupt"`
+	Span   int          `json:"span"` // between which stops it and the next rung lie
+	Stop   int          `json:"stop"` // index of the stop that it is, -1 for a bridge
+}
+
+// LadderPart is what a stop gives to a rung.
+type LadderPart struct {
+	Stop  int     `json:"stop"`
+	Name  string  `json:"name"`
+	Hex   string  `json:"hex"`
+	Share float64 `json:"share"`
+	Grams float64 `json:"grams"`
+}
+
+// Ladder is a gradient with everything that follows from it.
+type Ladder struct {
+	ID       int64 `json:"id"`
+	Version  int64 `json:"version"`
+	MakingID int64 `json:"making_id"`
+	GradientInput
+	Steps   []LadderStep `json:"steps"`
+	TotalG  float64      `json:"total_g"`
+	Largest float64      `json:"largest_jump"`
+	// ShortG is by how much a lot has less than its stops take, by stop.
+	ShortG []float64 `json:"short_g"`
+}
+
+func (in *GradientInput) check(kinds Kinds) error {
+	var l fault.List
+	checkText(&l, "name", "the gradient", &in.Name, maxName, true)
+	if len(in.Stops) > gradient.MaxStops {
+		l.Add("stops", "A gradient has at most %d stops.", gradient.MaxStops)
+		return l
+	}
+	for i := range in.Stops {
+		v, at := &in.Stops[i], fmt.Sprintf("stops[%d].", i)
+		checkText(&l, at+"name", "the stop", &v.Name, maxName, true)
+		v.Hex = strings.ToLower(v.Hex)
+		if _, err := colour.ParseHex(v.Hex); err != nil {
+			l.Add(at+"hex", "A colour is written as # and six digits or letters a to f.")
+		}
+		if !(v.Grams > 0 && v.Grams <= float64(unit.MaxGrams)) {
+			l.Add(at+"grams", "A stop weighs above 0 g.")
+		}
+		if v.LotID != nil {
+			continue
+		}
+		if _, ok := kinds.Find(v.Kind); !ok {
+			l.Add(at+"kind", "Choose a kind of fibre.")
+		}
+		if _, ok := fibre.FindPreparation(v.Preparation); !ok {
+			l.Add(at+"preparation", "Choose a preparation.")
+		}
+	}
+	return l.Err()
+}
+
+// LookGradient works out a gradient and keeps nothing.
+func (s *Studio) LookGradient(ctx context.Context, in GradientInput) (Ladder, error) {
+	at, err := s.bench(ctx)
+	if err != nil {
+		return Ladder{}, err
+	}
+	if err := in.check(at.kinds); err != nil {
+		return Ladder{}, err
+	}
+	q, short, err := s.gradientOf(ctx, at, &in)
+	out := Ladder{GradientInput: in, Steps: []LadderStep{}, ShortG: short}
+	if err != nil || len(in.Stops) == 0 {
+		return out, err
+	}
+	p, err := gradient.Make(q)
+	if err != nil {
+		return out, err
+	}
+	span := -1
+	for i, v := range p.Steps {
+		step := LadderStep{Grams: v.Grams, Hex: v.Colour.Linear().Hex(), Jump: v.Jump, Last: i == len(p.Steps)-1, Abrupt: v.Jump > q.MaxJump, Stop: -1}
+		if len(v.Parts) == 1 {
+			span++
+			step.Stop = v.Parts[0].Stop
+		}
+		step.Span = span
+		var names []string
+		for _, part := range v.Parts {
+			stop := in.Stops[part.Stop]
+			step.Parts = append(step.Parts, LadderPart{part.Stop, stop.Name, stop.Hex, part.Share, part.Grams})
+			names = append(names, stop.Name)
+		}
+		step.Name = strings.Join(names, " and ")
+		out.Steps = append(out.Steps, step)
+		out.TotalG += v.Grams
+		out.Largest = max(out.Largest, v.Jump)
+	}
+	return out, nil
+}
+
+// gradientOf readies the request and finds lots that have too little. A lot's
+// own colour takes the place of a stop's only where it was measured.
+func (s *Studio) gradientOf(ctx context.Context, at bench, in *GradientInput) (gradient.Request, []float64, error) {
+	q := gradient.Request{Model: at.model, School: gradient.School(in.School), Bridges: in.Bridges, MaxJump: in.MaxJump, Extra: in.Extra}
+	short := make([]float64, len(in.Stops))
+	var ids []int64
+	for _, v := range in.Stops {
+		if v.LotID != nil {
+			ids = append(ids, *v.LotID)
+		}
+	}
+	lots := map[int64]store.Lot{}
+	if len(ids) > 0 {
+		var err error
+		if lots, err = s.store.LotsByID(ctx, ids); err != nil {
+			return q, short, err
+		}
+	}
+	takes := map[int64]float64{}
+	for i, v := range in.Stops {
+		stop := gradient.Stop{Colour: reflectanceOf(v.Hex), Grams: v.Grams}
+		if v.LotID != nil {
+			row, ok := lots[*v.LotID]
+			if !ok {
+				return q, short, fault.New(fmt.Sprintf("stops[%d].lot_id", i), "There is no such lot on the shelf.")
+			}
+			takes[row.ID] += v.Grams
+			short[i] = max(0, takes[row.ID]-float64(row.GramsMg.Grams()))
+			if len(row.Colours) == 1 && row.Colours[0].Hex == v.Hex {
+				stop.Colour = reflectanceIn(row.Colours[0])
+			}
+		}
+		q.Stops = append(q.Stops, stop)
+	}
+	return q, short, nil
+}
+
+// OrderGradient puts the stops into the order with the least sum of jumps.
+func (s *Studio) OrderGradient(ctx context.Context, in GradientInput) (GradientInput, error) {
+	at, err := s.bench(ctx)
+	if err != nil {
+		return in, err
+	}
+	if err := in.check(at.kinds); err != nil {
+		return in, err
+	}
+	q, _, err := s.gradientOf(ctx, at, &in)
+	if err != nil || len(in.Stops) < 3 {
+		return in, err
+	}
+	q.Reorder, q.Extra = true, nil
+	p, err := gradient.Make(q)
+	if err != nil {
+		return in, err
+	}
+	stops := make([]store.GradientStop, len(in.Stops))
+	for i, at := range p.Order {
+		stops[i] = in.Stops[at]
+	}
+	in.Stops, in.Extra = stops, nil
+	return in, nil
+}
+
+// CreateGradient adds a gradient to a making.
+func (s *Studio) CreateGradient(ctx context.Context, making int64, in GradientInput) (Ladder, error) {
+	out, err := s.LookGradient(ctx, in)
+	if err != nil {
+		return out, err
+	}
+	if _, err := s.store.Making(ctx, making); err != nil {
+		return out, err
+	}
+	r, err := store.AddPiece(ctx, s.store, store.Gradient{MakingID: making, Name: out.Name, Plan: out.GradientPlan})
+	out.ID, out.Version, out.MakingID = r.ID, r.Version, making
+	return out, err
+}
+
+// Gradient gives a gradient; its making must not be in the bin.
+func (s *Studio) Gradient(ctx context.Context, id int64) (Ladder, error) {
+	r, err := store.Piece[store.Gradient](ctx, s.store, id)
+	if err != nil {
+		return Ladder{}, err
+	}
+	if _, err := s.store.Making(ctx, r.MakingID); err != nil {
+		return Ladder{}, err
+	}
+	return s.ladder(ctx, r)
+}
+
+func (s *Studio) ladder(ctx context.Context, r store.Gradient) (Ladder, error) {
+	out, err := s.LookGradient(ctx, GradientInput{r.Name, r.Plan})
+	out.ID, out.Version, out.MakingID = r.ID, r.Version, r.MakingID
+	return out, err
+}
+
+// GradientsOf lists the gradients of a making.
+func (s *Studio) GradientsOf(ctx context.Context, making int64) ([]Ladder, error) {
+	rows, err := store.Pieces[store.Gradient](ctx, s.store, "making_id = ?", making)
+	out := make([]Ladder, 0, len(rows))
+	for _, r := range rows {
+		v, err := s.ladder(ctx, r)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, v)
+	}
+	return out, err
+}
+
+// SaveGradient replaces a gradient, based on a version of it.
+func (s *Studio) SaveGradient(ctx context.Context, id, version int64, in GradientInput) (Ladder, error) {
+	out, err := s.LookGradient(ctx, in)
+	if err != nil {
+		return out, err
+	}
+	old, err := store.Piece[store.Gradient](ctx, s.store, id)
+	if err != nil {
+		return out, err
+	}
+	old.Version, old.Name, old.Plan = version, out.Name, out.GradientPlan
+	r, err := store.SavePiece(ctx, s.store, old)
+	if err != nil {
+		return out, convertStale(err, func(r store.Gradient) (Ladder, error) { return s.ladder(ctx, r) })
+	}
+	return s.ladder(ctx, r)
+}
+
+// sameFibre tells whether two components are of the same lot and colour.
+func (c BlendComponent) sameFibre(o BlendComponent) bool {
+	return c.LotID != nil && o.LotID != nil && *c.LotID == *o.LotID && c.Only == o.Only
+}
+
+// severalColours tells which lots of some stops have more than one colour, so
+// that a stop is one of them, picked out.
+func (s *Studio) severalColours(ctx context.Context, stops []store.GradientStop) (map[int64]bool, error) {
+	out := map[int64]bool{}
+	var ids []int64
+	for _, v := range stops {
+		if v.LotID != nil {
+			ids = append(ids, *v.LotID)
+		}
+	}
+	if len(ids) == 0 {
+		return out, nil
+	}
+	lots, err := s.store.LotsByID(ctx, ids)
+	for id, l := range lots {
+		out[id] = len(l.Colours) > 1
+	}
+	return out, err
+}
+
+// GradientBlends makes a blend of each rung of a gradient, in its order. What
+// comes from one colour of a painted top stays that colour.
+func (s *Studio) GradientBlends(ctx context.Context, id int64) ([]Blend, error) {
+	g, err := s.Gradient(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if len(g.Steps) == 0 {
+		return nil, fault.New("stops", "The gradient is empty; add a stop first.")
+	}
+	several, err := s.severalColours(ctx, g.Stops)
+	if err != nil {
+		return nil, err
+	}
+	var inputs []BlendInput
+	for i, step := range g.Steps {
+		in := BlendInput{Name: rungName(g, i), TotalG: step.Grams, Target: step.Hex}
+		for _, part := range step.Parts {
+			stop := g.Stops[part.Stop]
+			c := BlendComponent{LotID: stop.LotID, Name: stop.Name, Kind: stop.Kind, Preparation: stop.Preparation, Hex: stop.Hex, Parts: float64(unit.Grams(part.Grams).Milligrams()) / 1000}
+			if stop.LotID != nil && several[*stop.LotID] {
+				c.Only = stop.Hex
+			}
+			if at := slices.IndexFunc(in.Components, c.sameFibre); at >= 0 {
+				in.Components[at].Parts += c.Parts
+			} else if c.Parts > 0 {
+				in.Components = append(in.Components, c)
+			}
+		}
+		inputs = append(inputs, in)
+	}
+	return s.CreateBlends(ctx, g.MakingID, inputs)
+}
+
+func rungName(g Ladder, i int) string {
+	name := []rune(fmt.Sprintf("%s %d, %s", g.Name, i+1, g.Steps[i].Name))
+	return string(name[:min(len(name), maxName)])
+}
+
+// StopsOfLot divides a lot into bundles by colour, each with its share of the
+// grams: a painted top becomes the stops of a gradient.
+func (s *Studio) StopsOfLot(ctx context.Context, lot int64) ([]store.GradientStop, error) {
+	l, err := s.Lot(ctx, lot)
+	if err != nil {
+		return nil, err
+	}
+	if l.Grams <= 0 {
+		return nil, fault.New("grams", "There is none of this lot left.")
+	}
+	seen := map[string]int{}
+	var out []store.GradientStop
+	for _, c := range l.Colours {
+		stop := store.GradientStop{LotID: &l.ID, Name: l.Name, Kind: l.Kind, Preparation: l.Preparation, Hex: c.Hex, Grams: l.Grams * c.Share}
+		if len(l.Colours) > 1 {
+			lin, _ := colour.ParseHex(c.Hex)
+			stop.Name = unlike(seen, colour.Name(lin.Lab()))
+		}
+		out = append(out, stop)
+	}
+	return out, nil
+}

@@ -1,0 +1,308 @@
+package studio
+
+import (
+	"fmt"
+	"math"
+
+	"fairtangle/core/blend"
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/match"
+	"fairtangle/core/mix"
+	"fairtangle/core/weigh"
+)
+
+// lab reads a colour that is only compared with, which need not be one that
+// fibre can have.
+func (c ColourInput) lab() (colour.Lab, error) {
+	r, _, err := c.Read()
+	if err != nil {
+		return colour.Lab{}, err
+	}
+	switch {
+	case c.Hex != nil:
+		lin, err := colour.ParseHex(*c.Hex)
+		return lin.Lab(), err
+	case c.Lab != nil:
+		return colour.Lab{L: c.Lab[0], A: c.Lab[1], B: c.Lab[2]}, nil
+	}
+	return r.Lab(), nil
+}
+
+// MatchLot is a lot that a search may use. What is left out does not limit.
+type MatchLot struct {
+	ID          string      `json:"id"`
+	Colour      ColourInput `json:"colour"`
+	AvailableG  *float64    `json:"available_g"`
+	MinShare    float64     `json:"min_share"`
+	MaxShare    *float64    `json:"max_share"`
+	CostPer100g *float64    `json:"cost_per_100g"`
+	Kind        string      `json:"kind"`
+}
+
+// Wish is what a maker wants of the fibre itself.
+type Wish struct {
+	LeastWoolShare float64 `json:"least_wool_share"` // of lots whose kind is a wool
+	NoSparkle      bool    `json:"no_sparkle"`
+	Kind           string  `json:"kind"` // nothing but this kind
+}
+
+// allows tells whether a lot of a kind is wanted at all.
+func (w Wish) allows(k string, kinds Kinds) bool {
+	return (w.Kind == "" || w.Kind == k) && !(w.NoSparkle && kinds.named(k).Family == "sparkle")
+}
+
+// MatchRequest asks for proportions that reach a colour; see the API document.
+type MatchRequest struct {
+	Target        ColourInput `json:"target"`
+	Components    []MatchLot  `json:"components"`
+	MaxComponents int         `json:"max_components"`
+	TotalG        float64     `json:"total_g"`
+	StepG         float64     `json:"step_g"`
+	Count         int         `json:"count"`
+	Model         *ModelInput `json:"model"`
+	Wish          Wish        `json:"wish"`
+	Thorough      bool        `json:"thorough"`
+}
+
+// MatchPart is a component of a match.
+type MatchPart struct {
+	ID    string  `json:"id"`
+	Grams float64 `json:"grams"`
+	Share float64 `json:"share"`
+}
+
+// MatchBlend is one answer.
+type MatchBlend struct {
+	DeltaE     float64      `json:"delta_e"`
+	Slip       float64      `json:"slip_delta_e"`
+	Colour     ColourOutput `json:"colour"`
+	Components []MatchPart  `json:"components"`
+	Cost       *float64     `json:"cost"`
+}
+
+// MatchAnswer are the blends found, best first.
+type MatchAnswer struct {
+	Matches  []MatchBlend `json:"matches"`
+	Examined int          `json:"examined"`
+	Complete bool         `json:"complete"`
+}
+
+// MaxThorough is how many sets a thorough search looks at for a request.
+const MaxThorough = 3_000_000
+
+// Match searches from nothing but the request. watch is told of progress and
+// may stop it.
+func Match(kinds Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchAnswer, error) {
+	var l fault.List
+	m, err := q.Model.model()
+	l.Take("", err)
+	target, err := q.Target.lab()
+	l.Take("target", err)
+	if len(q.Components) > weigh.MaxComponents {
+		l.Add("components", "There are 1 to %d lots to choose from.", match.MaxLots)
+		return MatchAnswer{}, l
+	}
+	lots, used := q.lots(kinds, &l)
+	if err := l.Err(); err != nil {
+		return MatchAnswer{}, err
+	}
+	if len(q.Components) > 0 && len(lots) == 0 {
+		return MatchAnswer{}, fault.New("wish", "The wish leaves no lot to choose from.")
+	}
+	a, err := match.Find(match.Query{
+		Target: target, Lots: lots, Model: m, Components: q.MaxComponents, Total: q.TotalG, Step: q.StepG, Count: q.Count,
+		GroupLeast: q.Wish.LeastWoolShare, Thorough: q.Thorough, Watch: watch,
+	})
+	if err != nil {
+		return MatchAnswer{}, backTo(err, used)
+	}
+	out := MatchAnswer{Matches: []MatchBlend{}, Examined: a.Examined, Complete: a.Complete}
+	for _, b := range a.Blends {
+		r := MatchBlend{DeltaE: b.DeltaE, Slip: b.Slip, Colour: colourOut(b.Colour), Cost: known(b.Cost)}
+		for j, i := range b.Set {
+			grams := clean(float64(b.Steps[j]) * q.StepG)
+			r.Components = append(r.Components, MatchPart{q.Components[used[i]].ID, grams, grams / q.TotalG})
+		}
+		out.Matches = append(out.Matches, r)
+	}
+	return out, nil
+}
+
+// lots reads the lots that the wish allows and says which they are.
+func (q *MatchRequest) lots(kinds Kinds, l *fault.List) (out []match.Lot, used []int) {
+	for i, c := range q.Components {
+		at := fmt.Sprintf("components[%d]", i)
+		if _, ok := kinds.Find(c.Kind); c.Kind != "" && !ok {
+			l.Add(at+".kind", "There is no kind of fibre with this key.")
+		}
+		v, err := c.lot()
+		l.Take(at, err)
+		if q.Wish.allows(c.Kind, kinds) {
+			v.InGroup = c.Kind != "" && kinds.named(c.Kind).Family == "wool"
+			out, used = append(out, v), append(used, i)
+		}
+	}
+	return out, used
+}
+
+func (c MatchLot) lot() (match.Lot, error) {
+	r, _, err := c.Colour.Read()
+	v := match.Lot{Colour: r, Available: math.Inf(1), Least: c.MinShare, Most: 1, Cost: math.NaN()}
+	if c.AvailableG != nil {
+		v.Available = *c.AvailableG
+	}
+	if c.MaxShare != nil {
+		v.Most = *c.MaxShare
+	}
+	if c.CostPer100g != nil {
+		v.Cost = *c.CostPer100g / 100
+	}
+	return v, fault.Under("colour", err)
+}
+
+// backTo renames the lots of a search's faults to those of the request.
+func backTo(err error, used []int) error {
+	l, ok := fault.From(err)
+	if !ok {
+		return err
+	}
+	out := make(fault.List, len(l))
+	for i, f := range l {
+		var at int
+		var rest string
+		if n, _ := fmt.Sscanf(f.Field, "components[%d].%s", &at, &rest); n == 2 && at < len(used) {
+			f.Field = fmt.Sprintf("components[%d].%s", used[at], rest)
+		}
+		out[i] = f
+	}
+	return out
+}
+
+// known is nil for what is not a number.
+func known(v float64) *float64 {
+	if math.IsNaN(v) {
+		return nil
+	}
+	return &v
+}
+
+// CorrectRequest asks what to add to a blend that came out wrong.
+type CorrectRequest struct {
+	Made struct {
+		Grams      float64      `json:"grams"`
+		Colour     *ColourInput `json:"colour"`
+		Components []struct {
+			Colour ColourInput `json:"colour"`
+			Grams  float64     `json:"grams"`
+		} `json:"components"`
+		Said []match.Said `json:"said"`
+	} `json:"made"`
+	Target        ColourInput `json:"target"`
+	Components    []MatchLot  `json:"components"`
+	MaxComponents int         `json:"max_components"`
+	MaxAddedG     float64     `json:"max_added_g"`
+	StepG         float64     `json:"step_g"`
+	Count         int         `json:"count"`
+	Model         *ModelInput `json:"model"`
+}
+
+// CorrectPart is what to add of a lot.
+type CorrectPart struct {
+	ID    string  `json:"id"`
+	Grams float64 `json:"grams"`
+}
+
+// Correction is one way to mend a blend.
+type Correction struct {
+	Add    []CorrectPart `json:"add"`
+	AddedG float64       `json:"added_g"`
+	TotalG float64       `json:"total_g"`
+	DeltaE float64       `json:"delta_e"`
+	Colour ColourOutput  `json:"colour"`
+}
+
+// CorrectAnswer are the corrections, by improvement per gram.
+type CorrectAnswer struct {
+	BeforeDeltaE float64      `json:"before_delta_e"`
+	Before       ColourOutput `json:"before"`
+	Corrections  []Correction `json:"corrections"`
+}
+
+// made reads the blend that was made: its grams and its colour.
+func (q *CorrectRequest) made(m mix.Model, l *fault.List) (grams float64, r colour.Reflectance) {
+	grams = q.Made.Grams
+	switch n := len(q.Made.Components); {
+	case (q.Made.Colour != nil) == (n > 0):
+		l.Add("made", "The blend that was made is known by its colour or by its components, one of them.")
+		return grams, r
+	case q.Made.Colour != nil:
+		var err error
+		r, _, err = q.Made.Colour.Read()
+		l.Take("made.colour", err)
+	case n > weigh.MaxComponents:
+		l.Add("made.components", "A blend has at most %d components.", weigh.MaxComponents)
+	default:
+		parts, colours := make(blend.Blend, n), make([]colour.Reflectance, n)
+		var sum float64
+		for i, c := range q.Made.Components {
+			at := fmt.Sprintf("made.components[%d]", i)
+			var err error
+			colours[i], _, err = c.Colour.Read()
+			l.Take(at+".colour", err)
+			if !(c.Grams > 0 && c.Grams <= 1e6) {
+				l.Add(at+".grams", "A component weighs above 0 g and at most 1000000 g.")
+			}
+			parts[i].Parts = c.Grams
+			sum += c.Grams
+		}
+		if grams == 0 {
+			grams = sum
+		}
+		if len(*l) == 0 {
+			r = m.Even(colours, parts.Shares())
+		}
+	}
+	if len(*l) == 0 && len(q.Made.Said) > 0 {
+		lab, err := match.Saying(r.Lab(), q.Made.Said)
+		l.Take("made.said", err)
+		r, _ = lab.Linear().Reflectance()
+	}
+	return grams, r
+}
+
+// Correct finds what to add from nothing but the request.
+func Correct(q CorrectRequest) (CorrectAnswer, error) {
+	var l fault.List
+	m, err := q.Model.model()
+	l.Take("", err)
+	target, err := q.Target.lab()
+	l.Take("target", err)
+	mend := match.Mend{Target: target, Model: m, Components: q.MaxComponents, MostAdded: q.MaxAddedG, Step: q.StepG, Count: q.Count}
+	mend.Made, mend.Colour = q.made(m, &l)
+	if len(q.Components) > match.MaxLots {
+		l.Add("components", "There are 1 to %d lots to choose from.", match.MaxLots)
+		return CorrectAnswer{}, l
+	}
+	for i, c := range q.Components {
+		v, err := c.lot()
+		l.Take(fmt.Sprintf("components[%d]", i), err)
+		mend.Lots = append(mend.Lots, v)
+	}
+	if err := l.Err(); err != nil {
+		return CorrectAnswer{}, err
+	}
+	before, list, err := match.Correct(mend)
+	if err != nil {
+		return CorrectAnswer{}, err
+	}
+	a := CorrectAnswer{BeforeDeltaE: before, Before: colourOut(mend.Colour), Corrections: []Correction{}}
+	for _, v := range list {
+		c := Correction{AddedG: clean(v.Added), TotalG: clean(mend.Made + v.Added), DeltaE: v.DeltaE, Colour: colourOut(v.Colour)}
+		for j, i := range v.Set {
+			c.Add = append(c.Add, CorrectPart{q.Components[i].ID, clean(float64(v.Steps[j]) * q.StepG)})
+		}
+		a.Corrections = append(a.Corrections, c)
+	}
+	return a, nil
+}

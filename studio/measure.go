@@ -1,0 +1,103 @@
+package studio
+
+import (
+	"context"
+	"net"
+	"strings"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/device"
+	"fairtangle/formats"
+	"fairtangle/store"
+)
+
+// MeasureLot reads a colour of a lot with the colour reader of the workshop.
+// The simulated stand-in is told what the lot is taken to look like, so that
+// it has something to read.
+func (s *Studio) MeasureLot(ctx context.Context, id, version int64, at int) (Measured, error) {
+	l, err := s.Lot(ctx, id)
+	if err != nil {
+		return Measured{}, err
+	}
+	if at < 0 || at >= len(l.Colours) {
+		return Measured{}, fault.New("colour", "The lot has no such colour.")
+	}
+	under := reflectanceIn(store.Colour(l.Colours[at]))
+	r, err := s.read(ctx, &under)
+	if err != nil {
+		return Measured{}, err
+	}
+	m, err := s.putReflectance(ctx, id, version, at, r.Reflectance)
+	m.Noise, m.Reader = r.Noise, r.Reader
+	return m, err
+}
+
+// ReadColour reads what lies under the reader of the workshop. under is what
+// the simulated stand-in is given to look at.
+func (s *Studio) ReadColour(ctx context.Context, under string) (ColourOutput, device.Reading, error) {
+	var sample *colour.Reflectance
+	if under != "" {
+		r := reflectanceOf(under)
+		sample = &r
+	}
+	r, err := s.read(ctx, sample)
+	return colourOut(r.Reflectance), r, err
+}
+
+func (s *Studio) read(ctx context.Context, under *colour.Reflectance) (device.Reading, error) {
+	set, err := s.store.Settings(ctx)
+	if err != nil {
+		return device.Reading{}, err
+	}
+	if set.ReaderAddress == "" {
+		return device.Reading{}, fault.New("reader", "No colour reader is set up. Give its address in the workshop.")
+	}
+	r, err := device.ReadColour(ctx, set.ReaderAddress, (*[device.Bands]float64)(under))
+	if err != nil {
+		text := err.Error()
+		return r, fault.New("reader", "%s.", strings.ToUpper(text[:1])+text[1:])
+	}
+	return r, nil
+}
+
+// Spectra reads the CSV of a colour reader.
+func (s *Studio) Spectra(data []byte) ([]formats.Spectrum, error) { return formats.ReadSpectra(data) }
+
+// ImportSpectrum puts a reading of a CSV file into a lot: the one of this name,
+// or the only one there is.
+func (s *Studio) ImportSpectrum(ctx context.Context, id, version int64, at int, data []byte, name string) (Measured, error) {
+	list, err := formats.ReadSpectra(data)
+	if err != nil {
+		return Measured{}, err
+	}
+	var found []formats.Spectrum
+	var names []string
+	for _, v := range list {
+		names = append(names, v.Name)
+		if v.Name == name {
+			found = append(found, v)
+		}
+	}
+	switch {
+	case len(list) == 1:
+		found = list
+	case len(found) == 0 && name == "":
+		return Measured{}, fault.New("reading", "The file has %d readings: %s. Name the one that is of this lot.", len(list), strings.Join(names[:min(len(names), 12)], ", "))
+	case len(found) == 0:
+		return Measured{}, fault.New("reading", "The file has no reading called %q. It has: %s.", name, strings.Join(names[:min(len(names), 12)], ", "))
+	}
+	return s.putReflectance(ctx, id, version, at, found[0].Reflectance)
+}
+
+// readerAddress finds an address that can not be one of a reader.
+func readerAddress(l *fault.List, v *string) {
+	*v = strings.TrimSpace(*v)
+	if *v == "" {
+		return
+	}
+	host, port, err := net.SplitHostPort(*v)
+	if err != nil || host == "" || port == "" || len(*v) > 200 {
+		l.Add("reader_address", "The reader's address is a host and a port, such as 127.0.0.1:7036, or empty.")
+	}
+}

@@ -1,0 +1,312 @@
+package studio
+
+import (
+	"context"
+	"math"
+	"sync"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/match"
+	"fairtangle/core/photo"
+	"fairtangle/formats"
+	"fairtangle/store"
+)
+
+// lastPicture keeps the picture looked at last, so that each click does not
+// decode it again.
+type lastPicture struct {
+	mu   sync.Mutex
+	file string
+	p    *photo.Picture
+}
+
+// Photo is a picture that is kept.
+type Photo struct {
+	ID      int64       `json:"id"`
+	Version int64       `json:"version"`
+	Name    string      `json:"name"`
+	Note    string      `json:"note"`
+	Width   int         `json:"width"`
+	Height  int         `json:"height"`
+	Card    *store.Card `json:"card"` // what it is balanced by
+	File    string      `json:"file"` // named by its content
+}
+
+func photoOf(r store.Photo) Photo {
+	return Photo{r.ID, r.Version, r.Name, r.Note, r.Width, r.Height, r.Card, r.File}
+}
+
+// AddPhoto takes a JPEG, PNG or WebP picture in.
+func (s *Studio) AddPhoto(ctx context.Context, name string, data []byte) (Photo, error) {
+	var l fault.List
+	checkText(&l, "name", "the photo", &name, maxName, true)
+	p, err := formats.ReadPhoto(data)
+	l.Take("", err)
+	if err := l.Err(); err != nil {
+		return Photo{}, err
+	}
+	out, err := formats.WritePhoto(p)
+	if err != nil {
+		return Photo{}, err
+	}
+	file, err := s.store.KeepFile(out)
+	if err != nil {
+		return Photo{}, err
+	}
+	r, err := store.AddPiece(ctx, s.store, store.Photo{Name: name, File: file, Width: p.W, Height: p.H})
+	return photoOf(r), err
+}
+
+// Photos lists the photos, the latest first.
+func (s *Studio) Photos(ctx context.Context) ([]Photo, error) {
+	rows, err := store.Pieces[store.Photo](ctx, s.store)
+	out := make([]Photo, len(rows))
+	for i, r := range rows {
+		out[i] = photoOf(r)
+	}
+	return out, err
+}
+
+// Photo gives one.
+func (s *Studio) Photo(ctx context.Context, id int64) (Photo, error) {
+	r, err := store.Piece[store.Photo](ctx, s.store, id)
+	return photoOf(r), err
+}
+
+// PhotoFile gives the picture as PNG.
+func (s *Studio) PhotoFile(ctx context.Context, id int64) ([]byte, error) {
+	r, err := s.Photo(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return s.store.File(r.File)
+}
+
+// RenamePhoto changes a photo's name and note.
+func (s *Studio) RenamePhoto(ctx context.Context, id, version int64, name, note string) (Photo, error) {
+	var l fault.List
+	checkText(&l, "name", "the photo", &name, maxName, true)
+	checkText(&l, "note", "", &note, maxNote, false)
+	if err := l.Err(); err != nil {
+		return Photo{}, err
+	}
+	return s.changePhoto(ctx, id, version, func(r *store.Photo) { r.Name, r.Note = name, note })
+}
+
+func (s *Studio) changePhoto(ctx context.Context, id, version int64, change func(*store.Photo)) (Photo, error) {
+	r, err := store.Piece[store.Photo](ctx, s.store, id)
+	if err != nil {
+		return photoOf(r), err
+	}
+	r.Version = version
+	change(&r)
+	r, err = store.SavePiece(ctx, s.store, r)
+	return photoOf(r), convertStale(err, func(r store.Photo) (Photo, error) { return photoOf(r), nil })
+}
+
+func (s *Studio) picture(r Photo) (*photo.Picture, error) {
+	s.seen.mu.Lock()
+	defer s.seen.mu.Unlock()
+	if s.seen.file == r.File {
+		return s.seen.p, nil
+	}
+	data, err := s.store.File(r.File)
+	if err != nil {
+		return nil, err
+	}
+	p, err := formats.ReadPhoto(data)
+	if err == nil {
+		s.seen.file, s.seen.p = r.File, p
+	}
+	return p, err
+}
+
+// Spot is a round part of a photo, in fractions: X of the width, Y of the
+// height, Radius of the longer side.
+type Spot struct {
+	X      float64 `json:"x"`
+	Y      float64 `json:"y"`
+	Radius float64 `json:"radius"`
+}
+
+// LeastRadius and MostRadius bound a spot.
+const (
+	LeastRadius = 0.002
+	MostRadius  = 0.5
+)
+
+func (v Spot) area(r Photo) (photo.Area, error) {
+	if !(v.X >= 0 && v.X <= 1 && v.Y >= 0 && v.Y <= 1) {
+		return photo.Area{}, fault.New("area", "The spot lies outside the photo.")
+	}
+	if !(v.Radius >= LeastRadius && v.Radius <= MostRadius) {
+		return photo.Area{}, fault.New("radius", "The spot's radius lies from %.1f to %.0f %% of the longer side.", 100*LeastRadius, 100*MostRadius)
+	}
+	long := math.Max(float64(r.Width), float64(r.Height))
+	dx, dy := v.Radius*long/float64(r.Width), v.Radius*long/float64(r.Height)
+	return photo.Area{X0: max(0, v.X-dx), Y0: max(0, v.Y-dy), X1: min(1, v.X+dx), Y1: min(1, v.Y+dy)}, nil
+}
+
+func balanceOf(r Photo) photo.Balance {
+	if r.Card == nil {
+		return photo.Unbalanced
+	}
+	return photo.Balance(r.Card.Gains)
+}
+
+// SetCard balances a photo by a spot that shows a neutral card; nil takes the
+// balance off.
+func (s *Studio) SetCard(ctx context.Context, id, version int64, spot *Spot, reflectPct float64) (Photo, error) {
+	r, err := s.Photo(ctx, id)
+	if err != nil {
+		return r, err
+	}
+	if spot == nil {
+		return s.changePhoto(ctx, id, version, func(r *store.Photo) { r.Card = nil })
+	}
+	a, err := spot.area(r)
+	if err != nil {
+		return r, err
+	}
+	p, err := s.picture(r)
+	if err != nil {
+		return r, err
+	}
+	b, _, err := p.Card(a, reflectPct/100)
+	if err != nil {
+		return r, err
+	}
+	return s.changePhoto(ctx, id, version, func(r *store.Photo) {
+		r.Card = &store.Card{X: spot.X, Y: spot.Y, Radius: spot.Radius, ReflectPct: reflectPct, Gains: b}
+	})
+}
+
+// PhotoReading is the colour of a spot. Spread is how uneven it is.
+type PhotoReading struct {
+	Hex      string     `json:"hex"`
+	Lab      [3]float64 `json:"lab"`
+	Name     string     `json:"name"`
+	Spread   float64    `json:"spread_delta_e"`
+	Pixels   int        `json:"pixels"`
+	Balanced bool       `json:"balanced"`
+	InGamut  bool       `json:"in_gamut"`
+}
+
+// ReadSpot gives the colour of a spot of a photo.
+func (s *Studio) ReadSpot(ctx context.Context, id int64, spot Spot) (PhotoReading, error) {
+	r, err := s.Photo(ctx, id)
+	if err != nil {
+		return PhotoReading{}, err
+	}
+	a, err := spot.area(r)
+	if err != nil {
+		return PhotoReading{}, err
+	}
+	p, err := s.picture(r)
+	if err != nil {
+		return PhotoReading{}, err
+	}
+	v, err := p.Read(a, balanceOf(r))
+	if err != nil {
+		return PhotoReading{}, err
+	}
+	lab := v.Colour.Lab()
+	return PhotoReading{
+		Hex: v.Colour.Hex(), Lab: [3]float64{lab.L, lab.A, lab.B}, Name: colour.Name(lab), Spread: v.Spread, Pixels: v.Pixels,
+		Balanced: r.Card != nil, InGamut: v.Colour.InGamut(),
+	}, nil
+}
+
+// PaletteColour is a colour of a photo's palette, with the best blend that the
+// shelf has for it.
+type PaletteColour struct {
+	Hex   string     `json:"hex"`
+	Lab   [3]float64 `json:"lab"`
+	Name  string     `json:"name"`
+	Part  float64    `json:"part"` // of the picture
+	Blend *Found     `json:"blend"`
+}
+
+// Palette gives 3 to 8 colours that stand for a photo, each with the best
+// blend of totalG from the shelf.
+func (s *Studio) Palette(ctx context.Context, id int64, colours int, totalG float64) ([]PaletteColour, error) {
+	r, err := s.Photo(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	p, err := s.picture(r)
+	if err != nil {
+		return nil, err
+	}
+	swatches, err := p.Palette(colours, balanceOf(r))
+	if err != nil {
+		return nil, err
+	}
+	out := make([]PaletteColour, 0, len(swatches))
+	names := map[string]int{}
+	for _, w := range swatches {
+		c := PaletteColour{Hex: w.Colour.Linear().Hex(), Lab: [3]float64{w.Colour.L, w.Colour.A, w.Colour.B}, Name: unlike(names, colour.Name(w.Colour)), Part: w.Part}
+		a, err := s.Find(ctx, BlendInput{Name: c.Name, TotalG: totalG, Passes: 2}, FindInput{Target: c.Hex, MaxComponents: 3, Count: 1, Wish: Wish{NoSparkle: true}}, nil)
+		if l, isFault := fault.From(err); isFault && l[0].Field != "total_g" {
+			err = nil // an empty shelf has no blend to offer
+		}
+		if err != nil {
+			return nil, err
+		}
+		if len(a.Found) > 0 {
+			c.Blend = &a.Found[0]
+		}
+		out = append(out, c)
+	}
+	return out, nil
+}
+
+// unlike numbers names that were given before.
+func unlike(seen map[string]int, name string) string {
+	seen[name]++
+	if n := seen[name]; n > 1 {
+		return name + " " + string(rune('0'+min(n, 9)))
+	}
+	return name
+}
+
+// ThrowFromPhoto makes a blend in a making for each colour of a palette.
+func (s *Studio) ThrowFromPhoto(ctx context.Context, making, id int64, colours int, totalG float64) ([]Blend, error) {
+	palette, err := s.Palette(ctx, id, colours, totalG)
+	if err != nil {
+		return nil, err
+	}
+	var inputs []BlendInput
+	for _, c := range palette {
+		in := BlendInput{Name: c.Name, TotalG: totalG, Passes: 2, Target: c.Hex, Components: []BlendComponent{}}
+		if c.Blend != nil {
+			in.Components = c.Blend.Components
+		}
+		inputs = append(inputs, in)
+	}
+	return s.CreateBlends(ctx, making, inputs)
+}
+
+// CreateBlends adds blends to a making, all or none.
+func (s *Studio) CreateBlends(ctx context.Context, making int64, in []BlendInput) ([]Blend, error) {
+	rows := make([]store.Blend, len(in))
+	for i, v := range in {
+		if _, err := s.Look(ctx, v); err != nil {
+			return nil, err
+		}
+		rows[i] = v.row()
+		rows[i].MakingID = making
+	}
+	rows, err := s.store.CreateBlends(ctx, rows)
+	if err != nil {
+		return nil, err
+	}
+	return s.viewAll(ctx, rows)
+}
+
+// Whats and Hows are the words in which a blend can be found wanting.
+func Whats() []string { return match.Whats }
+
+// Hows are the degrees of it.
+func Hows() []string { return match.Hows }

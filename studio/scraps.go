@@ -1,0 +1,296 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/mix"
+	"fairtangle/core/piles"
+	"fairtangle/core/unit"
+	"fairtangle/store"
+)
+
+// ScrapsInput is a bag of scraps as it is edited.
+type ScrapsInput struct {
+	Name   string        `json:"name"`
+	Scraps []store.Scrap `json:"scraps"`
+}
+
+// ScrapPile is a pile with what follows from it.
+type ScrapPile struct {
+	Pile    int     `json:"pile"`
+	Scraps  []int   `json:"scraps"`
+	Name    string  `json:"name"`
+	Grams   float64 `json:"grams"`
+	Hex     string  `json:"hex"` // mixed even
+	Spread  float64 `json:"spread_delta_e"`
+	Wide    bool    `json:"wide"`
+	Stories [][]int `json:"stories"` // two piles to split it into
+}
+
+// Scraps is a bag of scraps with its piles.
+type Scraps struct {
+	ID      int64 `json:"id"`
+	Version int64 `json:"version"`
+	ScrapsInput
+	Piles  []ScrapPile `json:"piles"`
+	Astray []int       `json:"astray"` // scraps that fit nowhere
+	Names  []string    `json:"names"`  // colour names of the scraps
+}
+
+func (in *ScrapsInput) check(kinds Kinds) error {
+	var l fault.List
+	checkText(&l, "name", "the bag", &in.Name, maxName, true)
+	if len(in.Scraps) > piles.MaxScraps {
+		l.Add("scraps", "A bag has at most %d scraps.", piles.MaxScraps)
+		return l
+	}
+	for i := range in.Scraps {
+		v, at := &in.Scraps[i], fmt.Sprintf("scraps[%d].", i)
+		checkText(&l, at+"name", "the scrap", &v.Name, maxName, true)
+		v.Hex = strings.ToLower(strings.TrimSpace(v.Hex))
+		if _, err := colour.ParseHex(v.Hex); err != nil {
+			l.Add(at+"hex", "A colour is written as # and six digits or letters a to f.")
+		}
+		if !(v.Grams > 0 && v.Grams <= float64(unit.MaxGrams)) {
+			l.Add(at+"grams", "A scrap weighs above 0 g.")
+		}
+		if _, ok := kinds.Find(v.Kind); !ok {
+			l.Add(at+"kind", "Choose a kind of fibre.")
+		}
+		if v.Pile < 0 || v.Pile >= piles.MaxPiles {
+			l.Add(at+"pile", "There are %d piles, counted from 0.", piles.MaxPiles)
+		}
+	}
+	return l.Err()
+}
+
+func (in ScrapsInput) scraps() []piles.Scrap {
+	out := make([]piles.Scrap, len(in.Scraps))
+	for i, v := range in.Scraps {
+		c, _ := colour.ParseHex(v.Hex)
+		out[i] = piles.Scrap{Colour: c.Lab(), Grams: v.Grams}
+	}
+	return out
+}
+
+// LookScraps tells of the piles as the scraps lie, and keeps nothing.
+func (s *Studio) LookScraps(ctx context.Context, in ScrapsInput) (Scraps, error) {
+	at, err := s.bench(ctx)
+	if err != nil {
+		return Scraps{}, err
+	}
+	if err := in.check(at.kinds); err != nil {
+		return Scraps{}, err
+	}
+	out := Scraps{ScrapsInput: in, Piles: []ScrapPile{}, Astray: []int{}, Names: make([]string, len(in.Scraps))}
+	if out.Scraps == nil {
+		out.Scraps = []store.Scrap{}
+	}
+	all := in.scraps()
+	groups := make([][]int, piles.MaxPiles)
+	for i, v := range in.Scraps {
+		groups[v.Pile] = append(groups[v.Pile], i)
+		out.Names[i] = colour.Name(all[i].Colour)
+	}
+	if len(all) == 0 {
+		return out, nil
+	}
+	told := piles.Describe(all, groups)
+	out.Astray = append(out.Astray, told.Astray...)
+	names := map[string]int{}
+	for _, p := range told.Piles {
+		v := ScrapPile{Pile: in.Scraps[p.Scraps[0]].Pile, Scraps: p.Scraps, Spread: p.Spread, Wide: len(p.Stories) > 0, Stories: p.Stories}
+		var colours []colour.Reflectance
+		var shares []float64
+		for _, i := range p.Scraps {
+			v.Grams += in.Scraps[i].Grams
+			colours, shares = append(colours, reflectanceOf(in.Scraps[i].Hex)), append(shares, in.Scraps[i].Grams)
+		}
+		for j := range shares {
+			shares[j] /= v.Grams
+		}
+		even := at.model.Even(colours, shares)
+		v.Hex, v.Name = even.Linear().Hex(), unlike(names, colour.Name(all[p.Middle].Colour))
+		out.Piles = append(out.Piles, v)
+	}
+	return out, nil
+}
+
+// SortScraps puts the scraps into k piles by colour, 0 letting the colours
+// decide how many.
+func (s *Studio) SortScraps(ctx context.Context, in ScrapsInput, k int) (Scraps, error) {
+	if _, err := s.LookScraps(ctx, in); err != nil {
+		return Scraps{}, err
+	}
+	sorted, err := piles.Sort(in.scraps(), k)
+	if err != nil {
+		return Scraps{}, err
+	}
+	in.Scraps = slices.Clone(in.Scraps)
+	for n, p := range sorted.Piles {
+		for _, i := range p.Scraps {
+			in.Scraps[i].Pile = n
+		}
+	}
+	return s.LookScraps(ctx, in)
+}
+
+// SplitPile puts one of the two stories of a wide pile onto the first free
+// place.
+func (s *Studio) SplitPile(ctx context.Context, in ScrapsInput, pile int) (Scraps, error) {
+	now, err := s.LookScraps(ctx, in)
+	if err != nil {
+		return Scraps{}, err
+	}
+	used := map[int]bool{}
+	var wide *ScrapPile
+	for i, p := range now.Piles {
+		used[p.Pile] = true
+		if p.Pile == pile {
+			wide = &now.Piles[i]
+		}
+	}
+	free := 0
+	for used[free] {
+		free++
+	}
+	switch {
+	case wide == nil || !wide.Wide:
+		return Scraps{}, fault.New("pile", "This pile need not be split: its colours lie close together.")
+	case free >= piles.MaxPiles:
+		return Scraps{}, fault.New("pile", "There are %d piles already. Empty one first.", piles.MaxPiles)
+	}
+	in.Scraps = slices.Clone(in.Scraps)
+	for _, i := range wide.Stories[1] {
+		in.Scraps[i].Pile = free
+	}
+	return s.LookScraps(ctx, in)
+}
+
+// ScrapBags lists the bags of scraps.
+func (s *Studio) ScrapBags(ctx context.Context) ([]Scraps, error) {
+	rows, err := store.Pieces[store.ScrapSet](ctx, s.store)
+	out := make([]Scraps, 0, len(rows))
+	for _, r := range rows {
+		v, err := s.bag(ctx, r)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, v)
+	}
+	return out, err
+}
+
+func (s *Studio) bag(ctx context.Context, r store.ScrapSet) (Scraps, error) {
+	v, err := s.LookScraps(ctx, ScrapsInput{r.Name, r.Scraps})
+	v.ID, v.Version = r.ID, r.Version
+	return v, err
+}
+
+// ScrapBag gives one bag.
+func (s *Studio) ScrapBag(ctx context.Context, id int64) (Scraps, error) {
+	r, err := store.Piece[store.ScrapSet](ctx, s.store, id)
+	if err != nil {
+		return Scraps{}, err
+	}
+	return s.bag(ctx, r)
+}
+
+// CreateScraps adds a bag.
+func (s *Studio) CreateScraps(ctx context.Context, in ScrapsInput) (Scraps, error) {
+	v, err := s.LookScraps(ctx, in)
+	if err != nil {
+		return v, err
+	}
+	r, err := store.AddPiece(ctx, s.store, store.ScrapSet{Name: v.Name, Scraps: v.Scraps})
+	v.ID, v.Version = r.ID, r.Version
+	return v, err
+}
+
+// SaveScraps replaces a bag, based on a version of it.
+func (s *Studio) SaveScraps(ctx context.Context, id, version int64, in ScrapsInput) (Scraps, error) {
+	v, err := s.LookScraps(ctx, in)
+	if err != nil {
+		return v, err
+	}
+	r, err := store.SavePiece(ctx, s.store, store.ScrapSet{Base: store.Base{ID: id, Version: version}, Name: v.Name, Scraps: v.Scraps})
+	if err != nil {
+		return v, convertStale(err, func(r store.ScrapSet) (Scraps, error) { return s.bag(ctx, r) })
+	}
+	return s.bag(ctx, r)
+}
+
+// ScrapBlends makes a blend of each pile in a making. Scraps that are no lot
+// of the shelf go in as still to buy would: kind, colour and grams.
+func (s *Studio) ScrapBlends(ctx context.Context, id, making int64) ([]Blend, error) {
+	bag, err := s.ScrapBag(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if len(bag.Piles) == 0 {
+		return nil, fault.New("scraps", "The bag is empty; put scraps into it first.")
+	}
+	var inputs []BlendInput
+	for _, p := range bag.Piles {
+		in := BlendInput{Name: bag.Name + ", " + p.Name, TotalG: p.Grams}
+		for _, i := range p.Scraps {
+			v := bag.Scraps[i]
+			c := BlendComponent{LotID: v.LotID, Name: v.Name, Kind: v.Kind, Preparation: "picked_cloud", Hex: v.Hex, Parts: v.Grams}
+			if at := slices.IndexFunc(in.Components, c.sameFibre); at >= 0 {
+				in.Components[at].Parts += c.Parts
+			} else {
+				in.Components = append(in.Components, c)
+			}
+		}
+		inputs = append(inputs, in)
+	}
+	return s.CreateBlends(ctx, making, inputs)
+}
+
+// ScrapsFromShelf gives the lots with at most mostG left as scraps.
+func (s *Studio) ScrapsFromShelf(ctx context.Context, mostG float64) ([]store.Scrap, error) {
+	rows, _, err := s.store.Lots(ctx, store.LotFilter{Stock: "some"})
+	if err != nil {
+		return nil, err
+	}
+	kinds, err := s.AllKinds(ctx, true)
+	var out []store.Scrap
+	for _, r := range rows {
+		if g := float64(r.GramsMg.Grams()); g <= mostG && len(out) < piles.MaxScraps {
+			l := lotOf(r, kinds)
+			id := r.ID
+			out = append(out, store.Scrap{LotID: &id, Name: r.Name, Kind: r.Kind, Hex: l.MeanHex, Grams: g})
+		}
+	}
+	return out, err
+}
+
+// Measured is a reading that was put into a lot.
+type Measured struct {
+	Lot    Lot     `json:"lot"`
+	DeltaE float64 `json:"delta_e"` // from the colour that the lot had
+	Noise  float64 `json:"noise"`   // of the reader, in reflectance
+	Reader string  `json:"reader"`
+}
+
+// putReflectance gives a lot of one colour a measured reflectance.
+func (s *Studio) putReflectance(ctx context.Context, id, version int64, at int, r colour.Reflectance) (Measured, error) {
+	l, err := s.Lot(ctx, id)
+	if err != nil {
+		return Measured{}, err
+	}
+	if at < 0 || at >= len(l.Colours) {
+		return Measured{}, fault.New("colour", "The lot has no such colour.")
+	}
+	was := reflectanceIn(store.Colour(l.Colours[at]))
+	in := l.LotInput
+	in.Colours = slices.Clone(in.Colours)
+	in.Colours[at].Reflectance, in.Colours[at].Source = r[:], string(mix.Reader)
+	l, err = s.UpdateLot(ctx, id, version, in)
+	return Measured{Lot: l, DeltaE: colour.CIEDE2000(was.Lab(), r.Lab())}, err
+}
