@@ -1,0 +1,147 @@
+package studio
+
+import (
+	"cmp"
+	"context"
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/match"
+	"fairtangle/core/weigh"
+	"fairtangle/store"
+	"math"
+	"slices"
+)
+
+// candidates are the lots of the shelf that may go into a blend, with what the
+// search wants to know of them.
+type candidates struct {
+	at    bench
+	lots  []match.Lot
+	parts []BlendComponent
+}
+
+// candidates gathers what can be used: the shelf's lots with fibre left that
+// the wish allows, and what the blend has locked or still to buy. Grams count
+// as finished, after the losses of the passes.
+func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish, target colour.Lab) (c candidates, err error) {
+	if c.at, err = s.bench(ctx); err != nil {
+		return c, err
+	}
+	if _, ok := c.at.kinds.Find(w.Kind); w.Kind != "" && !ok {
+		return c, fault.New("wish.kind", "There is no kind of fibre with this key.")
+	}
+	rows, _, err := s.store.Lots(ctx, store.LotFilter{Stock: "some"})
+	if err != nil {
+		return c, err
+	}
+	b, err := s.Look(ctx, in)
+	if err != nil {
+		return c, err
+	}
+	held := map[int64]bool{}
+	for _, v := range b.Components {
+		if !v.Locked && v.LotID != nil {
+			continue
+		}
+		lot := match.Lot{Available: math.Inf(1), Most: 1, Cost: math.NaN(), InGroup: v.kind.Family == "wool"}
+		if v.Locked {
+			lot.Least, lot.Most = v.Share, v.Share
+		}
+		if v.LotID != nil {
+			held[*v.LotID] = true
+			lot.Colour, _ = meanColour(rowColours(v.Lot))
+			if v.Only != "" {
+				lot.Colour = reflectanceOf(v.Hex)
+			}
+		} else {
+			lot.Colour = reflectanceOf(v.Hex)
+		}
+		c.add(lot, v.BlendComponent, v.kind.Thickness())
+	}
+	for _, r := range thin(rows, match.MaxLots-len(c.lots), target) {
+		k := c.at.kinds.named(r.Kind)
+		if held[r.ID] || !w.allows(r.Kind, c.at.kinds) {
+			continue
+		}
+		lot := match.Lot{Most: 1, Cost: math.NaN(), InGroup: k.Family == "wool"}
+		lot.Colour, _ = meanColour(r.Colours)
+		lot.Available = float64(r.GramsMg.Grams()) * weigh.Component{LossPass: k.LossPct.Mid() / 100}.Yield(in.Passes)
+		if r.CentsPer100g != nil {
+			lot.Cost = float64(*r.CentsPer100g) / 10000
+		}
+		id := r.ID
+		c.add(lot, BlendComponent{LotID: &id}, k.Thickness())
+	}
+	if len(c.lots) == 0 {
+		return c, fault.New("wish", "Nothing on the shelf fits this wish.")
+	}
+	return c, nil
+}
+
+// strengthFor is how much a gram of fibre counts for the colour.
+func (b bench) strengthFor(lot *int64, thickness float64) float64 {
+	v := 1.0
+	if b.set.CoveringPower && thickness > 0 {
+		v = 30 / thickness
+	}
+	if lot != nil {
+		if own, ok := b.strength[*lot]; ok {
+			v *= own
+		}
+	}
+	return v
+}
+
+// strengthOf is the same for a gram of a blend.
+func (b bench) strengthOf(v Blend) (sum float64) {
+	for _, c := range v.Components {
+		sum += c.Share * b.strengthFor(c.LotID, c.kind.Thickness())
+	}
+	return sum
+}
+
+func (c *candidates) add(l match.Lot, p BlendComponent, thickness float64) {
+	l.Strength = c.at.strengthFor(p.LotID, thickness)
+	c.lots, c.parts = append(c.lots, l), append(c.parts, p)
+}
+
+func rowColours(l *Lot) (out []store.Colour) {
+	for _, v := range l.Colours {
+		out = append(out, store.Colour(v))
+	}
+	return out
+}
+
+// thin leaves at most n lots: of those that are nearly alike in colour the
+// fullest, and more alike the more there are.
+func thin(rows []store.Lot, n int, target colour.Lab) []store.Lot {
+	if len(rows) <= n {
+		return rows
+	}
+	rows = slices.Clone(rows)
+	slices.SortStableFunc(rows, func(a, b store.Lot) int { return cmp.Compare(b.GramsMg, a.GramsMg) })
+	labs := make([]colour.Lab, len(rows))
+	for i, r := range rows {
+		m, _ := meanColour(r.Colours)
+		labs[i] = m.Lab()
+	}
+	for near := 1.0; ; near *= 1.3 {
+		var kept []int
+		for i := range rows {
+			alike := func(j int) bool { return colour.CIEDE2000(labs[i], labs[j]) < near }
+			if !slices.ContainsFunc(kept, alike) {
+				kept = append(kept, i)
+			}
+			if len(kept) > n {
+				break
+			}
+		}
+		if len(kept) <= n {
+			out := make([]store.Lot, len(kept))
+			for i, k := range kept {
+				out[i] = rows[k]
+			}
+			return out
+		}
+	}
+}

@@ -1,0 +1,209 @@
+package studio
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/match"
+	"fairtangle/core/mix"
+	"fairtangle/store"
+)
+
+// shelfOf is a studio with a few lots on its shelf and a making.
+func shelfOf(t *testing.T) (*Studio, []Lot, Making) {
+	db, err := store.Open(t.TempDir(), time.Now)
+	require.NoError(t, err)
+	t.Cleanup(func() { db.Close() })
+	s, err := New(t.Context(), db)
+	require.NoError(t, err)
+	one := func(name, kind, hex string, grams float64) NewLot {
+		return NewLot{LotInput{Name: name, Kind: kind, Preparation: "combed_top", Colours: []LotColour{{Hex: hex, Share: 1, Source: "value"}}}, grams}
+	}
+	lots, err := s.CreateLots(t.Context(), []NewLot{
+		one("white", "romney", "#ece6d8", 200), one("navy", "corriedale", "#26324a", 120), one("teal", "merino", "#1d6c75", 80),
+		one("rust", "shetland", "#a4532c", 60), one("grey", "gotland", "#6d7072", 90), one("film", "film_metallised", "#d9c26a", 20), one("silk", "silk_tussah", "#c69a52", 50), one("silt", "shetland", "#6b4c35", 90),
+	}, "")
+	require.NoError(t, err)
+	m, err := s.CreateMaking(t.Context(), MakingInput{Name: "m"})
+	require.NoError(t, err)
+	return s, lots, m
+}
+
+func TestFoundBlendsAreWhatTheBlendPageSays(t *testing.T) {
+	s, lots, _ := shelfOf(t)
+	set, err := s.Settings(t.Context())
+	require.NoError(t, err)
+	for _, covering := range []bool{false, true} {
+		set.CoveringPower = covering
+		set, err = s.SaveSettings(t.Context(), set)
+		require.NoError(t, err)
+		in := BlendInput{Name: "b", TotalG: 60, Passes: 2, Target: "#5b7078", Components: []BlendComponent{{LotID: &lots[3].ID, Parts: 1, Locked: true}, {LotID: &lots[0].ID, Parts: 9}}}
+		a, err := s.Find(t.Context(), in, FindInput{MaxComponents: 4, Count: 5, Wish: Wish{NoSparkle: true, LeastWoolShare: 0.5}}, nil)
+		require.NoError(t, err)
+		require.NotEmpty(t, a.Found)
+		for _, f := range a.Found {
+			got, err := s.Look(t.Context(), BlendInput{Name: "b", TotalG: 60, Passes: 2, Target: in.Target, Components: f.Components})
+			require.NoError(t, err)
+			assert.InDelta(t, f.DeltaE, got.Target.DeltaE, 1e-6, "the search and the page predict alike, covering %v", covering)
+			assert.Equal(t, f.Hex, got.Hex)
+			locked := false
+			for _, c := range got.Components {
+				assert.NotEqual(t, "film", c.Name)
+				assert.LessOrEqual(t, c.WeighG, *c.HaveG+1e-9, "on hand after losses")
+				if c.Name == "rust" {
+					locked = true
+					assert.InDelta(t, 0.1, c.Share, 0.001, "a locked share holds")
+				}
+			}
+			assert.True(t, locked)
+		}
+	}
+}
+
+func TestMendAndDullAreWhatTheBlendPageSays(t *testing.T) {
+	s, lots, _ := shelfOf(t)
+	in := BlendInput{Name: "b", TotalG: 60, Passes: 0, Components: []BlendComponent{{LotID: &lots[2].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 1}}}
+	a, err := s.Mend(t.Context(), in, MendInput{MadeG: 60, Target: "#3c6f78", MaxComponents: 2, MaxAddedG: 30, Count: 3})
+	require.NoError(t, err)
+	require.NotEmpty(t, a.Mends)
+	for _, m := range a.Mends {
+		got, err := s.Look(t.Context(), BlendInput{Name: "b", TotalG: m.TotalG, Target: "#3c6f78", Components: m.Components})
+		require.NoError(t, err)
+		assert.InDelta(t, m.DeltaE, got.Target.DeltaE, 0.01)
+		assert.Less(t, m.DeltaE, a.BeforeDeltaE)
+	}
+	// Said too light, it is to be darkened; the shelf has navy and teal for it.
+	a, err = s.Mend(t.Context(), in, MendInput{MadeG: 60, Said: []match.Said{{What: "light", How: "clearly"}}, MaxComponents: 1, MaxAddedG: 30, Count: 3})
+	require.NoError(t, err)
+	assert.Contains(t, a.Words, "lighter")
+	require.NotEmpty(t, a.Mends)
+
+	d, err := s.Dull(t.Context(), in, DullInput{Drop: 0.4})
+	require.NoError(t, err)
+	for _, w := range d.Ways {
+		require.NotNil(t, w.Component, w.Way)
+		got, err := s.Look(t.Context(), BlendInput{Name: "b", TotalG: 60, Components: w.Components})
+		require.NoError(t, err)
+		assert.InDelta(t, d.WantChroma, colour.Lab{L: got.Lab[0], A: got.Lab[1], B: got.Lab[2]}.Chroma(), 0.05, w.Way)
+	}
+}
+
+func TestAPaintedTopBecomesBlendsOfItsColours(t *testing.T) {
+	s, _, m := shelfOf(t)
+	top, err := s.CreateLots(t.Context(), []NewLot{{LotInput{Name: "painted", Kind: "merino", Preparation: "combed_top", Colours: []LotColour{
+		{Hex: "#204a70", Share: 2}, {Hex: "#c9a24a", Share: 1}, {Hex: "#5d8a45", Share: 1},
+	}}, 100}}, "")
+	require.NoError(t, err)
+	stops, err := s.StopsOfLot(t.Context(), top[0].ID)
+	require.NoError(t, err)
+	require.Len(t, stops, 3)
+	assert.Equal(t, 50.0, stops[0].Grams)
+	in, err := s.OrderGradient(t.Context(), GradientInput{"tide", store.GradientPlan{Stops: stops, School: "thirds", MaxJump: 8}})
+	require.NoError(t, err)
+	assert.Equal(t, "#5d8a45", in.Stops[1].Hex, "green lies between blue and gold")
+	g, err := s.CreateGradient(t.Context(), m.ID, in)
+	require.NoError(t, err)
+	assert.InDelta(t, 100, g.TotalG, 1e-9)
+	blends, err := s.GradientBlends(t.Context(), g.ID)
+	require.NoError(t, err)
+	require.Len(t, blends, 7)
+	var total float64
+	for i, b := range blends {
+		total += b.TotalG
+		assert.Less(t, b.Target.DeltaE, 0.35, "rung %d is predicted as the ladder drew it", i)
+	}
+	assert.InDelta(t, 100, total, 0.05)
+	assert.Len(t, blends[1].Components, 2, "two colours of one top are two components")
+}
+
+func TestAMeasuredLotIsPredictedFromItsSpectrum(t *testing.T) {
+	s, lots, _ := shelfOf(t)
+	var r colour.Reflectance
+	for i := range r { // two peaks that no smooth spectrum of the same colour has
+		r[i] = 0.1
+		if i > 8 && i < 14 || i > 22 && i < 27 {
+			r[i] = 0.8
+		}
+	}
+	m, err := s.putReflectance(t.Context(), lots[1].ID, lots[1].Version, 0, r)
+	require.NoError(t, err)
+	assert.Equal(t, "reader", m.Lot.Colours[0].Source)
+	assert.Equal(t, r.Linear().Hex(), m.Lot.MeanHex)
+	got, err := s.Look(t.Context(), BlendInput{Name: "b", TotalG: 10, Components: []BlendComponent{{LotID: &lots[1].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 1}}})
+	require.NoError(t, err)
+	want := mix.Default().Even([]colour.Reflectance{r, reflectanceOf("#ece6d8")}, []float64{0.5, 0.5})
+	assert.Equal(t, want.Linear().Hex(), got.Hex)
+	_, err = s.putReflectance(t.Context(), lots[1].ID, lots[1].Version, 0, r)
+	assert.True(t, isStale(err))
+}
+
+func TestCalibrationFollowsTheSamples(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	truth := mix.Model{Name: mix.StearnsNoechel, Parameter: 0.4}
+	for i := range 6 {
+		a, b := lots[i%3], lots[(i+1)%4]
+		share := 0.3 + 0.1*float64(i%4)
+		if a.ID == b.ID {
+			b = lots[4]
+		}
+		v, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: 10, Components: []BlendComponent{{LotID: &a.ID, Parts: share}, {LotID: &b.ID, Parts: 1 - share}}})
+		require.NoError(t, err)
+		r := truth.Even([]colour.Reflectance{reflectanceOf(a.MeanHex), reflectanceOf(b.MeanHex)}, []float64{share, 1 - share})
+		lab := r.Lab()
+		_, err = s.AddSample(t.Context(), SampleInput{Name: "s", BlendID: &v.ID, Measured: ColourInput{Lab: []float64{lab.L, lab.A, lab.B}}, Source: "reader"})
+		require.NoError(t, err)
+	}
+	c, err := s.Calibration(t.Context())
+	require.NoError(t, err)
+	assert.Len(t, c.Samples, 6)
+	assert.Less(t, c.After, c.Before)
+	assert.InDelta(t, 0.4, c.Fitted.Parameter, 0.1)
+	in := BlendInput{Name: "b", TotalG: 10, Components: []BlendComponent{{LotID: &lots[0].ID, Parts: 1}, {LotID: &lots[1].ID, Parts: 1}}}
+	before, err := s.Look(t.Context(), in)
+	require.NoError(t, err)
+	require.NoError(t, s.UseCalibration(t.Context(), true))
+	after, err := s.Look(t.Context(), in)
+	require.NoError(t, err)
+	assert.True(t, after.Calibrated)
+	assert.NotEqual(t, before.Hex, after.Hex)
+	assert.Less(t, after.Sigma, before.Sigma)
+	for _, p := range c.Samples { // without samples there is nothing to follow
+		require.NoError(t, s.Discard(t.Context(), "samples", p.ID))
+	}
+	none, err := s.Look(t.Context(), in)
+	require.NoError(t, err)
+	assert.Equal(t, before.Hex, none.Hex)
+	assert.False(t, none.Calibrated)
+}
+
+func TestScrapsBecomeBlends(t *testing.T) {
+	s, _, m := shelfOf(t)
+	var in ScrapsInput
+	in.Name = "ends"
+	for _, hex := range []string{"#3f5f8a", "#4a6b99", "#b5533a", "#c26a4a", "#35507a"} {
+		in.Scraps = append(in.Scraps, store.Scrap{Name: "end", Kind: "merino", Hex: hex, Grams: 4})
+	}
+	bag, err := s.CreateScraps(t.Context(), in)
+	require.NoError(t, err)
+	require.Len(t, bag.Piles, 1)
+	require.True(t, bag.Piles[0].Wide)
+	split, err := s.SplitPile(t.Context(), bag.ScrapsInput, 0)
+	require.NoError(t, err)
+	require.Len(t, split.Piles, 2)
+	sorted, err := s.SortScraps(t.Context(), bag.ScrapsInput, 0)
+	require.NoError(t, err)
+	require.Len(t, sorted.Piles, 2)
+	_, err = s.SaveScraps(t.Context(), bag.ID, bag.Version, sorted.ScrapsInput)
+	require.NoError(t, err)
+	blends, err := s.ScrapBlends(t.Context(), bag.ID, m.ID)
+	require.NoError(t, err)
+	require.Len(t, blends, 2)
+	assert.Equal(t, 12.0, blends[0].TotalG)
+	assert.Equal(t, sorted.Piles[0].Hex, blends[0].Hex)
+	_, err = s.SaveScraps(t.Context(), bag.ID, bag.Version, sorted.ScrapsInput)
+	assert.True(t, isStale(err))
+}
