@@ -32,6 +32,9 @@ func Clear(dir string) error {
 			return err
 		}
 	}
+	if err := os.RemoveAll(filepath.Join(dir, "photos")); err != nil {
+		return err
+	}
 	return os.WriteFile(filepath.Join(dir, marker), []byte("The sample world of Fair Tangle; made anew at each start.\n"), 0o600)
 }
 
@@ -141,15 +144,22 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 		if err != nil {
 			return err
 		}
+		made := map[string]int64{}
 		for _, b := range m.blends {
-			made, err := fillBlend(ctx, s, making.ID, b, ids)
+			v, err := fillBlend(ctx, s, making.ID, b, ids)
 			if err != nil {
 				return fmt.Errorf("%s: %w", b.name, err)
 			}
+			made[b.name] = v.ID
 			if b.name == "Slack" {
-				if err := weighHalf(ctx, s, made); err != nil {
+				if err := weighHalf(ctx, s, v); err != nil {
 					return fmt.Errorf("weigh %s: %w", b.name, err)
 				}
+			}
+		}
+		if made["Slack"] != 0 {
+			if err := fillIntent(ctx, s, making.ID, ids, made); err != nil {
+				return err
 			}
 		}
 	}

@@ -23,6 +23,7 @@ type blendView struct {
 	Input   studio.BlendInput `json:"input"`
 	Rows    []blendRow        `json:"rows"`
 	Total   string            `json:"total"`
+	Quarter string            `json:"total_quarter"`
 	Unit    string            `json:"unit"`
 	StepS   float64           `json:"step_share"` // one scale step as a share
 	Hex     string            `json:"hex"`
@@ -73,7 +74,7 @@ type blendLimit struct {
 // page's own; the script keeps it.
 func (s *server) blendView(b studio.Blend, u show.Units, set store.Settings) blendView {
 	v := blendView{
-		ID: b.ID, Version: b.Version, Input: b.Input(), Total: u.Exact(b.TotalG), Unit: u.Weight(),
+		ID: b.ID, Version: b.Version, Input: b.Input(), Total: u.Exact(b.TotalG), Quarter: u.Plain(b.TotalG / 4), Unit: u.Weight(),
 		StepS: float64(set.StepMg.Grams()) / b.TotalG, Hex: b.Hex, Around: b.Around,
 		Strand: strandURL(b.Components, b.MakingID, 0.5, strandKnots, set.Ground), Rows: []blendRow{},
 	}
@@ -90,6 +91,10 @@ func (s *server) blendView(b studio.Blend, u show.Units, set store.Settings) ble
 	v.Colour = fmt.Sprintf("%s · L %s, a %s, b %s", b.Hex, show.Fixed(b.Lab[0], 0), show.Fixed(b.Lab[1], 0), show.Fixed(b.Lab[2], 0))
 	v.Why = fmt.Sprintf("An estimate, not calibrated yet: ± %s from how the lots’ colours are known, ± %s from the mixing model.",
 		show.Fixed(b.Sure.Lots, 1), show.Fixed(b.Sure.Model, 1))
+	if b.Calibrated {
+		v.Why = fmt.Sprintf("Calibrated by your own samples: ± %s from how the lots’ colours are known, ± %s that the samples left open.",
+			show.Fixed(b.Sure.Lots, 1), show.Fixed(b.Sure.Model, 1))
+	}
 	v.WeighIn = u.Grams(b.WeighInG)
 	v.Sample = u.Grams(b.SampleG)
 	if b.Cost != nil {
@@ -139,6 +144,7 @@ type blendBody struct {
 	Families     []string
 	Kinds        map[string][]fibre.Kind
 	Preparations []fibre.Preparation
+	Tools        toolsBody
 }
 
 func (s *server) blend(c *gin.Context) (studio.Blend, error) {
@@ -172,6 +178,9 @@ func (s *server) blendPage(c *gin.Context) error {
 	}
 	body := blendBody{View: s.blendView(b, u, set), Making: m, Siblings: st.blends, Preparations: fibre.Preparations()}
 	body.Families, body.Kinds = studio.KindOptions(kinds.List)
+	if body.Tools, err = s.tools(c, b, st.blends, set); err != nil {
+		return err
+	}
 	s.render(c, http.StatusOK, "blend", page{
 		Title: b.Name + ", " + m.Name, Here: "makings", Strand: strandFor(m, st, "Blend", &b, set.Ground),
 		Scripts: []string{"js/blend.js"}, Wide: true,

@@ -193,6 +193,7 @@ func (s *server) updateLot(c *gin.Context) error {
 	if len(r.wrong) > 0 {
 		return s.lotAgain(c, r.wrong, c.Request.PostForm, &l)
 	}
+	keepSpectra(&in, l)
 	if _, err := s.studio.UpdateLot(c.Request.Context(), l.ID, r.version(), in); err != nil {
 		return s.lotAgain(c, err, c.Request.PostForm, &l)
 	}
@@ -200,15 +201,27 @@ func (s *server) updateLot(c *gin.Context) error {
 	return nil
 }
 
+// keepSpectra leaves what was measured where the colour was not changed.
+func keepSpectra(in *studio.LotInput, was studio.Lot) {
+	for i := range in.Colours {
+		v := &in.Colours[i]
+		for _, o := range was.Colours {
+			if v.Source == "reader" && o.Hex == strings.ToLower(v.Hex) {
+				v.Reflectance = o.Reflectance
+			}
+		}
+	}
+}
+
 type lotBody struct {
-	Lot      studio.Lot
-	Tuft     tuft
-	Ledger   []ledgerLine
-	More     bool
-	Blends   []store.Blend
-	Form     form
-	Sources  map[string]string
-	Cautions []string
+	Lot     studio.Lot
+	Tuft    tuft
+	Ledger  []ledgerLine
+	More    bool
+	Blends  []store.Blend
+	Form    form
+	Sources map[string]string
+	Makings []studio.Making
 }
 
 type ledgerLine struct {
@@ -255,6 +268,9 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 		b.Ledger = append(b.Ledger, line)
 	}
 	if b.Blends, err = s.studio.BlendsUsing(c.Request.Context(), l.ID); err != nil {
+		return err
+	}
+	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
 		return err
 	}
 	s.render(c, status, "lot", page{Title: l.Name, Here: "shelf"}, b)

@@ -208,6 +208,7 @@ type makingBody struct {
 	Form    form
 	Blends  []makingBlend
 	Weighs  []weighRow
+	Ladders []studio.Ladder
 	Need    []needRow
 	NewForm form
 }
@@ -276,6 +277,9 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 			}
 		}
 		b.Weighs = append(b.Weighs, row)
+	}
+	if b.Ladders, err = s.studio.GradientsOf(c.Request.Context(), m.ID); err != nil {
+		return err
 	}
 	s.render(c, status, "making", page{Title: m.Name, Here: "makings", Wide: true, Strand: strandFor(m, st, "Fibres", nil, set.Ground)}, b)
 	return nil

@@ -52,6 +52,7 @@ func loadPages(a assets) (pages, error) {
 		"moment":  show.Moment,
 		"letter":  letter,
 		"add":     func(a, b int) int { return a + b },
+		"part":    func(i, n int) float64 { return 100 * float64(i) / float64(max(1, n)) },
 		"list":    func(v ...string) []string { return v },
 		"args":    func(v ...any) []any { return v },
 		"words":   func(s string) string { return strings.ReplaceAll(s, "_", " ") },
@@ -86,6 +87,8 @@ var notices = map[string]string{
 	"saved": "Saved.", "added": "Added.", "restored": "Taken out of the bin again.", "copied": "Copied, with its blends.",
 	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
 	"undone": "Undone.", "moved": "Booked in the ledger.", "imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
+	"measured": "The lot is predicted from what was measured now.",
+	"made":     "The blends are in the making now.",
 }
 
 // render answers with a page. Pages carry an ETag, so that going back to an

@@ -54,7 +54,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	}
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
-	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression))
+	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/find/all$", "/picture"})))
 	if o.Passphrase != "" {
 		e.Use(passphrase(o.Passphrase))
 	}

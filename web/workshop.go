@@ -24,6 +24,8 @@ type workshopBody struct {
 	Kinds     int
 	Steps     []option
 	Models    []option
+
+	Calibrated bool
 }
 
 var modelOptions = []option{
@@ -39,7 +41,7 @@ func (s *server) workshop(c *gin.Context) error {
 	f.Values = map[string]string{
 		"version": strconv.FormatInt(set.Version, 10), "weight_unit": set.WeightUnit, "length_unit": set.LengthUnit,
 		"step": show.Number(float64(set.StepMg.Grams())), "ground": set.Ground, "model": set.Model,
-		"model_parameter": show.Number(set.ModelParameter), "currency": set.Currency,
+		"model_parameter": show.Number(set.ModelParameter), "currency": set.Currency, "reader_address": set.ReaderAddress,
 	}
 	if set.CoveringPower {
 		f.Values["covering_power"] = "yes"
@@ -56,12 +58,12 @@ func (s *server) showWorkshop(c *gin.Context, status int, f form) error {
 	if err != nil {
 		return err
 	}
-	u, _, err := s.units(c)
+	u, set, err := s.units(c)
 	if err != nil {
 		return err
 	}
 	s.render(c, status, "workshop", page{Title: "Workshop", Here: "workshop"}, workshopBody{
-		Form: f, Equipment: list, Presets: studio.Presets(), Own: len(own), Kinds: len(fibre.Kinds()), Steps: stepOptions(u), Models: modelOptions,
+		Form: f, Equipment: list, Presets: studio.Presets(), Own: len(own), Kinds: len(fibre.Kinds()), Steps: stepOptions(u), Models: modelOptions, Calibrated: set.Calibrated,
 	})
 	return nil
 }
@@ -72,7 +74,12 @@ func (s *server) saveSettings(c *gin.Context) error {
 	}
 	v := c.Request.PostForm
 	r := &reader{v: v}
+	now, err := s.studio.Settings(c.Request.Context())
+	if err != nil {
+		return err
+	}
 	set := store.Settings{
+		Calibrated: now.Calibrated, ReaderAddress: v.Get("reader_address"),
 		Base: store.Base{Version: r.version()}, WeightUnit: v.Get("weight_unit"), LengthUnit: v.Get("length_unit"), Ground: v.Get("ground"),
 		Model: v.Get("model"), CoveringPower: v.Get("covering_power") != "", Currency: v.Get("currency"),
 		StepMg: unit.Grams(r.number("step", "the scale's step")).Milligrams(),
@@ -80,7 +87,7 @@ func (s *server) saveSettings(c *gin.Context) error {
 	if v.Get("model_parameter") != "" {
 		set.ModelParameter = r.number("model_parameter", "the model's parameter")
 	}
-	err := r.wrong.Err()
+	err = r.wrong.Err()
 	if err == nil {
 		_, err = s.studio.SaveSettings(c.Request.Context(), set)
 	}
@@ -384,6 +391,7 @@ type binRow struct {
 
 var binWords = map[string]string{
 	"lots": "lot", "makings": "making", "blends": "blend", "weighouts": "weigh-out", "equipment": "equipment", "kinds": "kind of fibre",
+	"gradients": "gradient", "scrap_sets": "bag of scraps", "photos": "photo", "samples": "sample",
 }
 
 func (s *server) binPage(c *gin.Context) error {
@@ -400,7 +408,8 @@ func (s *server) binPage(c *gin.Context) error {
 }
 
 // homes are the pages to go to after something went to the bin.
-var homes = map[string]string{"lots": "/shelf", "makings": "/makings", "blends": "/makings", "weighouts": "/makings", "equipment": "/workshop", "kinds": "/kinds"}
+var homes = map[string]string{"lots": "/shelf", "makings": "/makings", "blends": "/makings", "weighouts": "/makings", "equipment": "/workshop", "kinds": "/kinds",
+	"gradients": "/makings", "scrap_sets": "/scraps", "photos": "/photos", "samples": "/calibration"}
 
 func (s *server) discard(c *gin.Context) error {
 	table := c.PostForm("table")

@@ -17,6 +17,7 @@ import (
 	"time"
 
 	"fairtangle/demo"
+	"fairtangle/device"
 	"fairtangle/store"
 	"fairtangle/studio"
 	"fairtangle/web"
@@ -32,13 +33,17 @@ func main() {
 }
 
 const usage = `usage:
-  fairtangle serve [-addr HOST:PORT] [-data DIR]   your own data
-  fairtangle demo  [-addr HOST:PORT] [-data DIR]   the sample world, made anew at each start
+  fairtangle serve [-addr HOST:PORT] [-data DIR]  your own data
+  fairtangle demo  [-addr HOST:PORT] [-data DIR]  the sample world, made anew at each start
+  fairtangle reader [-addr HOST:PORT]             a simulated colour reader, for the workshop
 
 Listening on anything but this machine needs a passphrase of at least 12 signs
 in the environment variable FAIRTANGLE_PASSPHRASE`
 
 func run(ctx context.Context, args []string, out, logs io.Writer) error {
+	if len(args) > 0 && args[0] == "reader" {
+		return reader(ctx, args[1:], out, logs)
+	}
 	if len(args) == 0 || (args[0] != "serve" && args[0] != "demo") {
 		return errors.New(usage)
 	}
@@ -72,6 +77,9 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 		if err := demo.Fill(ctx, st); err != nil {
 			return fmt.Errorf("sample world: %w", err)
 		}
+		if err := standIn(ctx, st); err != nil {
+			return err
+		}
 	}
 	pass := os.Getenv("FAIRTANGLE_PASSPHRASE")
 	listener, err := listen(*addr, pass)
@@ -84,6 +92,39 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 		return err
 	}
 	return serve(ctx, listener, h, out)
+}
+
+// reader runs the simulated colour reader alone, until it is stopped.
+func reader(ctx context.Context, args []string, out, logs io.Writer) error {
+	flags := flag.NewFlagSet("reader", flag.ContinueOnError)
+	flags.SetOutput(logs)
+	addr := flags.String("addr", "127.0.0.1:7036", "address to listen on")
+	if err := flags.Parse(args); err != nil {
+		return err
+	}
+	l, err := listen(*addr, "")
+	if err != nil {
+		return err
+	}
+	fmt.Fprintf(out, "the simulated colour reader listens on %s\n", l.Addr())
+	return device.ServeStandIn(ctx, l, 1)
+}
+
+// standIn starts the simulated colour reader beside the sample world and puts
+// its address into the workshop.
+func standIn(ctx context.Context, st *studio.Studio) error {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return fmt.Errorf("simulated colour reader: %w", err)
+	}
+	go func() { _ = device.ServeStandIn(ctx, l, 1) }() // ends with the program
+	set, err := st.Settings(ctx)
+	if err != nil {
+		return err
+	}
+	set.ReaderAddress = l.Addr().String()
+	_, err = st.SaveSettings(ctx, set)
+	return err
 }
 
 // dataDir is the directory asked for, or the usual one of this user; the

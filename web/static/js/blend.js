@@ -3,10 +3,12 @@
 // answers in their places.
 import Alpine from '../vendor/alpine.js';
 import { send, get, read, pause } from './net.js';
+import { tools } from './tools.js';
 
 const plain = (v) => JSON.parse(JSON.stringify(v));
 
 Alpine.data('blend', () => ({
+  ...tools,
   view: read('blend-data'),
   past: [],
   future: [],
@@ -251,6 +253,7 @@ Alpine.data('blend', () => ({
   },
 
   // Texts and shapes.
+  comesOut() { return this.view.rows.length && !this.tool; },
   fill(hex) { return { backgroundColor: hex }; },
   wantFill() { return { backgroundColor: this.view.target ? this.view.target.hex : '' }; },
   pickerValue() { return this.view.input.target || this.view.hex || '#808080'; },

@@ -1,0 +1,213 @@
+// The tools of the blend page: find proportions, mend, dull. Their answers are
+// recipes; taking one is a change of the blend like any other, with undo.
+import { send } from './net.js';
+
+const plain = (v) => JSON.parse(JSON.stringify(v));
+
+// faultsOf puts the faults of an answer at the tool's fields.
+function faultsOf(p) {
+  const out = { all: p.message };
+  for (const e of p.body.errors || []) {
+    out[e.field] = out[e.field] || e.message;
+  }
+  if (['wool', 'made', 'added', 'said', 'measured', 'target', 'drop', 'reader'].some((k) => out[k])) out.all = '';
+  return out;
+}
+
+export const tools = {
+  tool: '',
+  toolFaults: {},
+  most: 3,
+  wool: '',
+  noSparkle: true,
+  wishKind: '',
+  found: null,
+  progress: null,
+  searching: false,
+  readerSaid: '',
+  made: '',
+  added: '',
+  mendMost: 2,
+  how: 'said',
+  measured: '#808080',
+  said: {},
+  mended: null,
+  takeOff: 30,
+  dulled: null,
+  turn: 0,
+
+  openTool(name) {
+    this.tool = name;
+    this.toolFaults = {};
+    this.found = null;
+    this.mended = null;
+    this.dulled = null;
+    if (name === 'mend') {
+      this.made = this.made || this.view.total;
+      this.added = this.added || this.view.total_quarter;
+      this.measured = this.view.hex;
+    }
+    this.$nextTick(() => this.$refs['tool' + name].focus());
+    if (name === 'find' && this.view.input.target) this.findNow();
+    if (name === 'dull') this.dullNow();
+  },
+  closeTool() {
+    this.stopFinding();
+    const name = this.tool;
+    this.tool = '';
+    this.$nextTick(() => document.getElementById('open' + name).focus());
+  },
+  async ask(path, body) {
+    const turn = ++this.turn;
+    this.searching = true;
+    try {
+      await this.queue;
+      const answer = await send(`/blends/${this.view.id}/${path}`, { input: plain(this.view.input), ...body });
+      if (turn !== this.turn) return null;
+      this.toolFaults = {};
+      return answer;
+    } catch (p) {
+      if (turn === this.turn) this.toolFaults = faultsOf(p);
+      return null;
+    } finally {
+      if (turn === this.turn) this.searching = false;
+    }
+  },
+
+  // Find.
+  question(more) {
+    return { target: '', most: Number(this.most), wool: this.wool, no_sparkle: this.noSparkle, kind: this.wishKind, quick: false, ...more };
+  },
+  async findNow() {
+    this.stopFinding();
+    const a = await this.ask('find', this.question());
+    if (a) this.found = a;
+    else if (this.toolFaults.all || Object.keys(this.toolFaults).length > 1) this.found = null;
+  },
+  // While a colour is being picked a quick search follows it.
+  async follow(event) {
+    const target = event.target.value;
+    if (this.following) {
+      this.followNext = target;
+      return;
+    }
+    this.following = true;
+    const a = await this.ask('find', this.question({ target, quick: true }));
+    if (a) this.found = a;
+    this.following = false;
+    if (this.followNext) {
+      const next = this.followNext;
+      this.followNext = '';
+      this.follow({ target: { value: next } });
+    }
+  },
+  async aim(hex) {
+    if (!hex) return;
+    this.change({ field: 'target', text: hex }, true, true);
+    await this.queue;
+    this.findNow();
+  },
+  aimTyped(event) { this.aim(event.target.value.trim()); },
+  async readColour() {
+    this.readerSaid = 'Reading';
+    try {
+      const r = await send('/reader', { under: this.view.input.target || this.view.hex });
+      this.readerSaid = r.said;
+      this.aim(r.hex);
+    } catch (p) {
+      this.readerSaid = p.message;
+    }
+  },
+  async findEvery() {
+    this.stop = new AbortController();
+    const { stop } = this;
+    this.progress = { part: 0, said: 'Looking at every set' };
+    try {
+      const res = await fetch(`/blends/${this.view.id}/find/all`, {
+        method: 'POST',
+        signal: stop.signal,
+        headers: { 'Content-Type': 'application/json', Accept: 'application/json' },
+        body: JSON.stringify({ input: plain(this.view.input), ...this.question() }),
+      });
+      const reader = res.body.pipeThrough(new TextDecoderStream()).getReader();
+      let text = '';
+      for (;;) {
+        const { value, done } = await reader.read();
+        if (done) break;
+        text += value;
+        const lines = text.split('\n');
+        text = lines.pop();
+        for (const line of lines.filter(Boolean)) {
+          const v = JSON.parse(line);
+          if (v.answer) this.found = v.answer;
+          else if (v.problem) this.toolFaults = { all: v.problem.detail };
+          else this.progress = v;
+        }
+      }
+    } catch {
+      if (!stop.signal.aborted) this.toolFaults = { all: 'The search was cut off. Try again.' };
+    }
+    if (this.stop === stop) this.progress = null;
+  },
+  stopFinding() {
+    if (this.stop) this.stop.abort();
+    this.progress = null;
+  },
+  canLookFurther() { return this.found && !this.found.complete && this.found.found.length && !this.progress; },
+  foundList() { return this.found ? this.found.found : []; },
+  foundNone() { return this.found && this.found.found.length === 0; },
+  progressPart() { return this.progress ? this.progress.part : 0; },
+  progressSaid() { return this.progress ? this.progress.said : ''; },
+
+  // Mend.
+  say(what, how) {
+    const said = { ...this.said };
+    if (said[what] === how) delete said[what];
+    else said[what] = how;
+    const other = { light: 'dark', dark: 'light', warm: 'cool', cool: 'warm', bright: 'dull', dull: 'bright', red: 'green', green: 'red' }[what];
+    delete said[other];
+    this.said = said;
+    this.mendNow();
+  },
+  isSaid(what, how) { return this.said[what] === how; },
+  async mendNow() {
+    const words = Object.entries(this.said).map(([what, how]) => ({ what, how }));
+    if (this.how === 'said' && !words.length) {
+      this.mended = null;
+      return;
+    }
+    const a = await this.ask('mend', { made: this.made, added: this.added, most: Number(this.mendMost), how: this.how, measured: this.measured, said: words });
+    this.mended = a;
+  },
+  mendList() { return this.mended ? this.mended.mends : []; },
+  mendNone() { return this.mended && this.mended.mends.length === 0; },
+
+  // Dull.
+  async dullNow() {
+    const a = await this.ask('dull', { drop: Number(this.takeOff) });
+    if (a) this.dulled = a;
+  },
+  wayName(w) { return w.row ? w.row.name : ''; },
+  wayDelta(w) { return w.then ? w.then.delta_e : ''; },
+  wayWords(w) { return w.then ? `${w.then.words} than now` : ''; },
+  wayWhy(w) { return w.none || w.why; },
+  dullWays() { return this.dulled ? this.dulled.ways : []; },
+
+  async takeRecipe(r) {
+    const input = plain(this.view.input);
+    input.components = r.components;
+    input.total_g = r.total_g;
+    await this.change({ input }, true, true);
+    this.closeTool();
+  },
+  pair(a, b) { return { background: `linear-gradient(90deg, ${a} 50%, ${b} 50%)` }; },
+  foundPair(r) { return this.pair(this.found.target, r.hex); },
+  mendPair(r) { return this.pair(this.mended.target_hex, r.hex); },
+  dullPair(w) { return w.then ? this.pair(this.view.hex, w.then.hex) : {}; },
+  bandOf(row) { return { width: `${row.share * 100}%`, backgroundImage: `url("${row.band}")` }; },
+  beforePair() { return this.mended ? this.pair(this.mended.target_hex, this.mended.before_hex) : {}; },
+  mendBefore() { return this.mended ? `${this.mended.before} · ${this.mended.words}` : ''; },
+  targetShown() { return this.view.input.target || 'none yet'; },
+  dullSaid() { return this.dulled ? this.dulled.said : ''; },
+  foundSaid() { return this.found ? this.found.said : ''; },
+};
