@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"io"
+	"math"
 	"net/http"
 	"strconv"
 
@@ -24,6 +25,13 @@ type calibrationBody struct {
 	Worth    bool // switching it on changes something
 	Fitted   string
 	Strength []string
+	Ticks    []plotTick
+}
+
+// plotTick is a label of the plot's axes with its place, 0..100.
+type plotTick struct {
+	At    float64
+	Label int
 }
 
 // sampleRow is a sample in the table and in the plot: predicted against
@@ -66,8 +74,9 @@ func (s *server) showCalibration(c *gin.Context, status int, f form, edit int64)
 			}
 		}
 	}
+	at := b.axes(cal)
 	for _, p := range cal.Samples {
-		b.Rows = append(b.Rows, sampleRow{p, p.Measured.Lab[0], 100 - p.Predicted.Lab[0], 100 - p.Fitted.Lab[0], show.Fixed(p.Before, 1), show.Fixed(p.After, 1)})
+		b.Rows = append(b.Rows, sampleRow{p, at(p.Measured.Lab[0]), 100 - at(p.Predicted.Lab[0]), 100 - at(p.Fitted.Lab[0]), show.Fixed(p.Before, 1), show.Fixed(p.After, 1)})
 		if p.ID == edit && len(f.Errors) == 0 && f.Conflict == "" {
 			b.Form.Values = map[string]string{"name": p.Name, "note": p.Note, "source": p.Source, "measured": p.Measured.Hex, "version": strconv.FormatInt(p.Version, 10)}
 		}
@@ -78,6 +87,23 @@ func (s *server) showCalibration(c *gin.Context, status int, f form, edit int64)
 	b.Said, b.Fitted = calibrationWords(cal), fmt.Sprintf("%s, parameter %s instead of %s", cal.Model.Name, show.Fixed(cal.Fitted.Parameter, 2), show.Fixed(cal.Model.Parameter, 2))
 	s.render(c, status, "calibration", page{Title: "Calibration", Here: "workshop", Scripts: []string{"js/swatch.js"}}, b)
 	return nil
+}
+
+// axes lays the plot's axes around the samples, in whole tens of lightness, and
+// gives the place of a lightness on them.
+func (b *calibrationBody) axes(c studio.Calibration) func(float64) float64 {
+	lo, hi := 100.0, 0.0
+	for _, p := range c.Samples {
+		for _, v := range []float64{p.Measured.Lab[0], p.Predicted.Lab[0], p.Fitted.Lab[0]} {
+			lo, hi = min(lo, v), max(hi, v)
+		}
+	}
+	lo, hi = 10*math.Floor((lo-2)/10), 10*math.Ceil((hi+2)/10)
+	at := func(v float64) float64 { return 100 * (v - lo) / (hi - lo) }
+	for v := lo; v <= hi; v += 10 {
+		b.Ticks = append(b.Ticks, plotTick{at(v), int(v)})
+	}
+	return at
 }
 
 // calibrationWords says in a sentence what the samples are worth.

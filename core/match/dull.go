@@ -74,7 +74,7 @@ func serves(way string, c, lot colour.Lab) bool {
 		return chroma < 10
 	}
 	h := lot.Hue()
-	return chroma >= 8 && chroma < 40 && lot.L < 65 && h > 30 && h < 95
+	return chroma >= 8 && chroma < 40 && lot.L < 55 && h > 30 && h < 95
 }
 
 // dilute finds the least share of the second lot at which the chroma of the

@@ -65,6 +65,7 @@ Alpine.data('photo', () => ({
     this.from = null;
     this.use();
   },
+  cancel() { this.from = null; },
   keys(e) {
     const step = e.shiftKey ? 0.05 : 0.01;
     const s = { ...this.spot };
@@ -127,6 +128,12 @@ Alpine.data('photo', () => ({
     const r = await this.ask('palette', { colours: Number(this.colours), text: this.total });
     this.busy = false;
     if (r) this.palette = r.colours;
+  },
+
+  // The picture is shown as it is read: balanced in linear light.
+  gains() {
+    const [r, g, b] = this.view.card ? this.view.card.gains : [1, 1, 1];
+    return `${r} 0 0 0 0 0 ${g} 0 0 0 0 0 ${b} 0 0 0 0 0 1 0`;
   },
 
   // Shapes.
