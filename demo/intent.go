@@ -65,7 +65,7 @@ func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[str
 	}
 	for _, v := range samples {
 		id, hex := blends[v.blend], v.hex
-		if _, err := s.AddSample(ctx, studio.SampleInput{Name: v.name, BlendID: &id, Measured: studio.ColourInput{Hex: &hex}, Source: "photo"}); err != nil {
+		if err := s.AddSample(ctx, studio.SampleInput{Name: v.name, BlendID: &id, Measured: studio.ColourInput{Hex: &hex}, Source: "photo"}); err != nil {
 			return err
 		}
 	}
@@ -80,7 +80,7 @@ func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[str
 // estuary draws a picture of the tide: sky, far shore, water, sand, mud and
 // saltmarsh in uneven bands, taken with a warm cast and a grey card at the edge.
 func estuary() ([]byte, error) {
-	const w, h = 900, 600
+	const w, h = 720, 480
 	rng := rand.New(rand.NewPCG(7, 11))
 	bands := []struct {
 		to float64
@@ -101,7 +101,7 @@ func estuary() ([]byte, error) {
 			}
 			c := bands[i].c
 			light := 1 + 0.05*rng.NormFloat64() + 0.06*math.Sin(40*fy+9*fx)
-			if x > 40 && x < 150 && y > 430 && y < 560 {
+			if x > 32 && x < 120 && y > 344 && y < 448 {
 				c, light = [3]float64{118, 118, 118}, 1+0.01*rng.NormFloat64()
 			}
 			var p [3]uint8

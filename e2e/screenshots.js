@@ -4,9 +4,10 @@ import { test, expect } from './world.js';
 test.use({ verb: 'demo' });
 
 const views = {
-  makings: '/makings', shelf: '/shelf', 'shelf-table': '/shelf?view=table', lot: '/lots/29', 'lot-edit': '/lots/29/edit', making: '/makings/3',
+  makings: '/makings', shelf: '/shelf', lot: '/lots/29', making: '/makings/3',
   blend: '/blends/6', 'weigh-out-plan': '/blends/6/weigh?units=4&finished=60&passes=2&step=0.1&name=Slack&loss0=2&loss1=1.5&loss2=2&loss3=5.5&loss4=2.5&joins0=1&joins1=1&joins2=1&joins3=1&joins4=1',
-  'weigh-out': '/weighouts/1', scale: '/weighouts/1/scale', workshop: '/workshop', kinds: '/kinds', import: '/shelf/import',
+  'weigh-out': '/weighouts/1', scale: '/weighouts/1/scale',
+  gradient: '/gradients/1', scraps: '/scraps/1', calibration: '/calibration',
 };
 
 const keep = (page, name) => page.screenshot({ path: new URL(`../docs/screenshots/${name}.png`, import.meta.url).pathname });
@@ -21,11 +22,31 @@ test('pictures of the main views', async ({ page }) => {
   await page.keyboard.press('Enter');
   await expect(page.locator('.policy')).toHaveCount(3);
   await keep(page, 'scale-too-much');
-  await page.goto('/blends/1');
-  await page.getByRole('button', { name: 'Add fibre' }).click();
-  await expect(page.locator('.picks img').first()).toBeVisible();
-  await page.waitForLoadState('networkidle');
-  await keep(page, 'blend-adding');
+  await page.goto('/blends/6');
+  await page.getByRole('button', { name: 'Find proportions' }).click();
+  await expect(page.locator('.tool:visible .recipes li').first()).toBeVisible();
+  await keep(page, 'find');
+  await page.locator('.tool:visible').getByRole('button', { name: 'Back to the blend' }).click();
+  await page.getByRole('button', { name: 'Mend this blend' }).click();
+  await page.getByRole('button', { name: 'clearly too light' }).click();
+  await expect(page.locator('.tool:visible .recipes li').first()).toBeVisible();
+  await keep(page, 'mend');
+  await page.locator('.tool:visible').getByRole('button', { name: 'Back to the blend' }).click();
+  await page.getByRole('button', { name: 'Dull it' }).click();
+  await expect(page.locator('.way')).toHaveCount(3);
+  await keep(page, 'dull');
+  await page.goto('/photos/1');
+  await page.getByRole('button', { name: 'A click shows the card' }).click();
+  const at = async (x, y) => {
+    const box = await page.locator('.picture').boundingBox();
+    await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
+  };
+  await at(0.105, 0.825);
+  await expect(page.getByText('Balanced by the card at the mark').first()).toBeVisible();
+  await at(0.5, 0.47);
+  await page.getByRole('button', { name: 'Take a palette' }).click();
+  await expect(page.locator('.palette li')).toHaveCount(6);
+  await keep(page, 'photo');
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/blends/6', { waitUntil: 'networkidle' });
   await keep(page, 'blend-narrow');

@@ -56,9 +56,11 @@ export const test = base.extend({
 
 export { expect };
 
-// axe fails the test when the page as it stands has a finding.
-export async function axe(page, what) {
-  const found = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+// axe fails the test when the page as it stands has a finding; rules names
+// single ones to look at.
+export async function axe(page, what, rules) {
+  const look = new AxeBuilder({ page });
+  const found = await (rules ? look.withRules(rules) : look.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])).analyze();
   expect(found.violations.map((v) => `${what}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 4).join(', ')}`)).toEqual([]);
 }
 

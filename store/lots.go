@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"reflect"
 	"strings"
 	"time"
 
@@ -118,7 +119,10 @@ func (s *Store) CreateLots(ctx context.Context, lots []Lot, note string) ([]Lot,
 func (s *Store) UpdateLot(ctx context.Context, l Lot) (out Lot, err error) {
 	err = s.tx(ctx, func(tx *gorm.DB) error {
 		return save(tx, &l, func(c *Lot) {
-			l.Base, l.GramsMg, l.MovementCount = c.Base, c.GramsMg, c.MovementCount
+			l.Base, l.GramsMg, l.MovementCount, l.ColoursBefore = c.Base, c.GramsMg, c.MovementCount, c.ColoursBefore
+			if !reflect.DeepEqual(c.Colours, l.Colours) {
+				l.ColoursBefore = c.Colours
+			}
 			l.Version++
 			*c = l
 			out = l

@@ -100,7 +100,9 @@ CREATE TABLE settings (` + base + `, weight_unit TEXT NOT NULL, length_unit TEXT
 --
 INSERT INTO settings VALUES (1, 1, CURRENT_TIMESTAMP, CURRENT_TIMESTAMP, NULL, 'g', 'cm', 100, 'light', 'stearns-noechel', 0.15, 0, '')`
 
-const colourByIntent = `ALTER TABLE blend_components ADD COLUMN only_hex TEXT NOT NULL DEFAULT ''
+const colourByIntent = `ALTER TABLE lots ADD COLUMN colours_before TEXT
+--
+ALTER TABLE blend_components ADD COLUMN only_hex TEXT NOT NULL DEFAULT ''
 --
 ALTER TABLE settings ADD COLUMN calibrated NUMERIC NOT NULL DEFAULT 0
 --
@@ -112,7 +114,7 @@ CREATE INDEX gradients_making ON gradients (making_id)
 --
 CREATE TABLE scrap_sets (` + base + `, name TEXT NOT NULL, scraps TEXT NOT NULL)
 --
-CREATE TABLE photos (` + base + `, name TEXT NOT NULL, file TEXT NOT NULL, width INTEGER NOT NULL, height INTEGER NOT NULL, card TEXT, note TEXT NOT NULL)
+CREATE TABLE photos (` + base + `, name TEXT NOT NULL, file TEXT NOT NULL, width INTEGER NOT NULL, height INTEGER NOT NULL, card TEXT)
 --
 CREATE TABLE samples (` + base + `, name TEXT NOT NULL, blend_id INTEGER REFERENCES blends (id), components TEXT NOT NULL,
 	measured TEXT NOT NULL, note TEXT NOT NULL)`

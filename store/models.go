@@ -37,6 +37,7 @@ type Lot struct {
 	Kind          string
 	Preparation   string
 	Colours       []Colour `gorm:"serializer:json"`
+	ColoursBefore []Colour `gorm:"serializer:json"` // the last change can be taken back
 	ShelfOrder    float64  // colour.ShelfOrder of the mean colour
 	GramsMg       unit.Milligrams
 	StapleMM      *float64
@@ -254,7 +255,6 @@ type Photo struct {
 	File          string
 	Width, Height int
 	Card          *Card `gorm:"serializer:json"`
-	Note          string
 }
 
 // Card is the spot of a photo that shows a neutral card.

@@ -167,32 +167,28 @@ func (s *Studio) Calibration(ctx context.Context) (Calibration, error) {
 }
 
 // AddSample records the colour that a carded blend really had.
-func (s *Studio) AddSample(ctx context.Context, in SampleInput) (Calibration, error) {
+func (s *Studio) AddSample(ctx context.Context, in SampleInput) error {
 	row, err := s.sample(ctx, in, nil)
 	if err != nil {
-		return Calibration{}, err
+		return err
 	}
-	if _, err = store.AddPiece(ctx, s.store, row); err != nil {
-		return Calibration{}, err
-	}
-	return s.Calibration(ctx)
+	_, err = store.AddPiece(ctx, s.store, row)
+	return err
 }
 
 // UpdateSample changes what was measured; the components stay as they were.
-func (s *Studio) UpdateSample(ctx context.Context, id, version int64, in SampleInput) (Calibration, error) {
+func (s *Studio) UpdateSample(ctx context.Context, id, version int64, in SampleInput) error {
 	old, err := store.Piece[store.Sample](ctx, s.store, id)
 	if err != nil {
-		return Calibration{}, err
+		return err
 	}
 	row, err := s.sample(ctx, in, &old)
 	if err != nil {
-		return Calibration{}, err
+		return err
 	}
 	row.ID, row.Version = id, version
-	if _, err = store.SavePiece(ctx, s.store, row); err != nil {
-		return Calibration{}, convertStale(err, func(store.Sample) (Calibration, error) { return s.Calibration(ctx) })
-	}
-	return s.Calibration(ctx)
+	_, err = store.SavePiece(ctx, s.store, row)
+	return convertStale(err, func(store.Sample) (Calibration, error) { return s.Calibration(ctx) })
 }
 
 func (s *Studio) sample(ctx context.Context, in SampleInput, old *store.Sample) (store.Sample, error) {

@@ -21,6 +21,7 @@ type GradientRequest struct {
 	Bridges *int           `json:"bridges"`
 	MaxJump *float64       `json:"max_jump"`
 	Reorder bool           `json:"reorder"`
+	Keep    bool           `json:"keep_ends"`
 	Extra   []int          `json:"extra"`
 	Model   *ModelInput    `json:"model"`
 }
@@ -60,7 +61,7 @@ func Gradient(q GradientRequest) (GradientAnswer, error) {
 		l.Add("stops", "A gradient has 1 to %d stops.", gradient.MaxStops)
 		return GradientAnswer{}, l
 	}
-	in := gradient.Request{Model: m, School: gradient.School(q.School), Bridges: 2, MaxJump: DefaultJump, Reorder: q.Reorder, Extra: q.Extra}
+	in := gradient.Request{Model: m, School: gradient.School(q.School), Bridges: 2, MaxJump: DefaultJump, Reorder: q.Reorder, KeepEnds: q.Keep, Extra: q.Extra}
 	if q.Bridges != nil {
 		in.Bridges = *q.Bridges
 	}

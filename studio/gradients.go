@@ -162,8 +162,9 @@ func (s *Studio) gradientOf(ctx context.Context, at bench, in *GradientInput) (g
 	return q, short, nil
 }
 
-// OrderGradient puts the stops into the order with the least sum of jumps.
-func (s *Studio) OrderGradient(ctx context.Context, in GradientInput) (GradientInput, error) {
+// OrderGradient puts the stops into the order with the least sum of jumps,
+// keepEnds leaving the first and the last where they are.
+func (s *Studio) OrderGradient(ctx context.Context, in GradientInput, keepEnds bool) (GradientInput, error) {
 	at, err := s.bench(ctx)
 	if err != nil {
 		return in, err
@@ -175,7 +176,7 @@ func (s *Studio) OrderGradient(ctx context.Context, in GradientInput) (GradientI
 	if err != nil || len(in.Stops) < 3 {
 		return in, err
 	}
-	q.Reorder, q.Extra = true, nil
+	q.Reorder, q.KeepEnds, q.Extra = true, keepEnds, nil
 	p, err := gradient.Make(q)
 	if err != nil {
 		return in, err

@@ -102,7 +102,7 @@ func TestAPaintedTopBecomesBlendsOfItsColours(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, stops, 3)
 	assert.Equal(t, 50.0, stops[0].Grams)
-	in, err := s.OrderGradient(t.Context(), GradientInput{"tide", store.GradientPlan{Stops: stops, School: "thirds", MaxJump: 8}})
+	in, err := s.OrderGradient(t.Context(), GradientInput{"tide", store.GradientPlan{Stops: stops, School: "thirds", MaxJump: 8}}, false)
 	require.NoError(t, err)
 	assert.Equal(t, "#5d8a45", in.Stops[1].Hex, "green lies between blue and gold")
 	g, err := s.CreateGradient(t.Context(), m.ID, in)
@@ -154,7 +154,7 @@ func TestCalibrationFollowsTheSamples(t *testing.T) {
 		require.NoError(t, err)
 		r := truth.Even([]colour.Reflectance{reflectanceOf(a.MeanHex), reflectanceOf(b.MeanHex)}, []float64{share, 1 - share})
 		lab := r.Lab()
-		_, err = s.AddSample(t.Context(), SampleInput{Name: "s", BlendID: &v.ID, Measured: ColourInput{Lab: []float64{lab.L, lab.A, lab.B}}, Source: "reader"})
+		err = s.AddSample(t.Context(), SampleInput{Name: "s", BlendID: &v.ID, Measured: ColourInput{Lab: []float64{lab.L, lab.A, lab.B}}, Source: "reader"})
 		require.NoError(t, err)
 	}
 	c, err := s.Calibration(t.Context())

@@ -47,6 +47,8 @@ type Lot struct {
 	Grams    float64 `json:"grams"`
 	MeanHex  string  `json:"mean_hex"`
 	KindName string  `json:"kind_name"`
+	// ColoursBefore are those before they were last changed; empty at first.
+	ColoursBefore []LotColour `json:"colours_before"`
 	// WorkingStapleMM is the measured staple, or the middle of the kind's.
 	WorkingStapleMM float64 `json:"working_staple_mm"`
 	Measured        bool    `json:"staple_measured"`
@@ -159,6 +161,10 @@ func lotOf(r store.Lot, kinds Kinds) Lot {
 	}
 	for _, c := range r.Colours {
 		l.Colours = append(l.Colours, LotColour(c))
+	}
+	l.ColoursBefore = []LotColour{}
+	for _, c := range r.ColoursBefore {
+		l.ColoursBefore = append(l.ColoursBefore, LotColour(c))
 	}
 	if len(r.Colours) == 1 {
 		l.MeanHex = r.Colours[0].Hex
@@ -276,6 +282,20 @@ func (s *Studio) UpdateLot(ctx context.Context, id, version int64, in LotInput) 
 	row.ID, row.Version = id, version
 	row, err = s.store.UpdateLot(ctx, row)
 	return lotOf(row, kinds), convertStale(err, func(r store.Lot) (Lot, error) { return lotOf(r, kinds), nil })
+}
+
+// ColoursBack puts the colours back that a lot had before the last change.
+func (s *Studio) ColoursBack(ctx context.Context, id, version int64) (Lot, error) {
+	l, err := s.Lot(ctx, id)
+	if err != nil {
+		return l, err
+	}
+	if len(l.ColoursBefore) == 0 {
+		return l, fault.New("colours", "The colour of this lot was not changed yet.")
+	}
+	in := l.LotInput
+	in.Colours = l.ColoursBefore
+	return s.UpdateLot(ctx, id, version, in)
 }
 
 // Movement is a line of a lot's ledger.

@@ -89,7 +89,7 @@ type MatchAnswer struct {
 }
 
 // MaxThorough is how many sets a thorough search looks at for a request.
-const MaxThorough = 3_000_000
+const MaxThorough = 1_500_000
 
 // Match searches from nothing but the request. watch is told of progress and
 // may stop it.

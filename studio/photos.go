@@ -26,7 +26,6 @@ type Photo struct {
 	ID      int64       `json:"id"`
 	Version int64       `json:"version"`
 	Name    string      `json:"name"`
-	Note    string      `json:"note"`
 	Width   int         `json:"width"`
 	Height  int         `json:"height"`
 	Card    *store.Card `json:"card"` // what it is balanced by
@@ -34,7 +33,7 @@ type Photo struct {
 }
 
 func photoOf(r store.Photo) Photo {
-	return Photo{r.ID, r.Version, r.Name, r.Note, r.Width, r.Height, r.Card, r.File}
+	return Photo{r.ID, r.Version, r.Name, r.Width, r.Height, r.Card, r.File}
 }
 
 // AddPhoto takes a JPEG, PNG or WebP picture in.
@@ -83,15 +82,14 @@ func (s *Studio) PhotoFile(ctx context.Context, id int64) ([]byte, error) {
 	return s.store.File(r.File)
 }
 
-// RenamePhoto changes a photo's name and note.
-func (s *Studio) RenamePhoto(ctx context.Context, id, version int64, name, note string) (Photo, error) {
+// RenamePhoto changes a photo's name.
+func (s *Studio) RenamePhoto(ctx context.Context, id, version int64, name string) (Photo, error) {
 	var l fault.List
 	checkText(&l, "name", "the photo", &name, maxName, true)
-	checkText(&l, "note", "", &note, maxNote, false)
 	if err := l.Err(); err != nil {
 		return Photo{}, err
 	}
-	return s.changePhoto(ctx, id, version, func(r *store.Photo) { r.Name, r.Note = name, note })
+	return s.changePhoto(ctx, id, version, func(r *store.Photo) { r.Name = name })
 }
 
 func (s *Studio) changePhoto(ctx context.Context, id, version int64, change func(*store.Photo)) (Photo, error) {

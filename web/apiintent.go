@@ -22,6 +22,7 @@ func (s *server) intentRoutes(g *gin.RouterGroup) {
 	post("/blends/:id/mend", s.apiMend)
 	post("/blends/:id/dull", s.apiDull)
 	get("/lots/:id/stops", one(s.studio.StopsOfLot))
+	post("/lots/:id/colours/back", s.apiColoursBack)
 	post("/lots/:id/measure", s.apiMeasure)
 	post("/lots/:id/spectrum", s.apiSpectrum)
 
@@ -121,6 +122,17 @@ func (s *server) apiMeasure(c *gin.Context) error {
 		return err
 	}
 	return answer[studio.Measured](c, http.StatusOK)(s.studio.MeasureLot(c.Request.Context(), n, q.Version, q.Colour))
+}
+
+func (s *server) apiColoursBack(c *gin.Context) error {
+	var q struct {
+		Version int64 `json:"version"`
+	}
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Lot](c, http.StatusOK)(s.studio.ColoursBack(c.Request.Context(), n, q.Version))
 }
 
 func (s *server) apiSpectrum(c *gin.Context) error {
@@ -236,13 +248,12 @@ func (s *server) apiRenamePhoto(c *gin.Context) error {
 	var q struct {
 		Version int64  `json:"version"`
 		Name    string `json:"name"`
-		Note    string `json:"note"`
 	}
 	n, err := withBody(c, &q)
 	if err != nil {
 		return err
 	}
-	return answer[studio.Photo](c, http.StatusOK)(s.studio.RenamePhoto(c.Request.Context(), n, q.Version, q.Name, q.Note))
+	return answer[studio.Photo](c, http.StatusOK)(s.studio.RenamePhoto(c.Request.Context(), n, q.Version, q.Name))
 }
 
 // photoFile sends the kept picture; its address never shows another one.
@@ -319,7 +330,10 @@ func (s *server) apiAddSample(c *gin.Context) error {
 	if err := decode(c, &q); err != nil {
 		return err
 	}
-	return answer[studio.Calibration](c, http.StatusCreated)(s.studio.AddSample(c.Request.Context(), q))
+	if err := s.studio.AddSample(c.Request.Context(), q); err != nil {
+		return err
+	}
+	return answer[studio.Calibration](c, http.StatusCreated)(s.studio.Calibration(c.Request.Context()))
 }
 
 func (s *server) apiUpdateSample(c *gin.Context) error {
@@ -331,5 +345,8 @@ func (s *server) apiUpdateSample(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Calibration](c, http.StatusOK)(s.studio.UpdateSample(c.Request.Context(), n, q.Version, q.SampleInput))
+	if err := s.studio.UpdateSample(c.Request.Context(), n, q.Version, q.SampleInput); err != nil {
+		return err
+	}
+	return s.apiCalibration(c)
 }

@@ -147,9 +147,9 @@ func (s *server) saveSample(c *gin.Context) error {
 	edit, _ := strconv.ParseInt(v.Get("sample"), 10, 64)
 	var err error
 	if edit > 0 {
-		_, err = s.studio.UpdateSample(c.Request.Context(), edit, (&reader{v: v}).version(), in)
+		err = s.studio.UpdateSample(c.Request.Context(), edit, (&reader{v: v}).version(), in)
 	} else {
-		_, err = s.studio.AddSample(c.Request.Context(), in)
+		err = s.studio.AddSample(c.Request.Context(), in)
 	}
 	if err == nil {
 		goTo(c, "/calibration", "saved")
@@ -199,6 +199,23 @@ func (s *server) measureLot(c *gin.Context) error {
 		return s.showLot(c, http.StatusUnprocessableEntity, l, f)
 	}
 	goTo(c, fmt.Sprintf("/lots/%d", m.Lot.ID), "measured")
+	return nil
+}
+
+// coloursBack takes the last change of a lot's colours back.
+func (s *server) coloursBack(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	if _, err := s.studio.ColoursBack(c.Request.Context(), l.ID, l.Version); err != nil {
+		return err
+	}
+	if wantsJSON(c) {
+		c.JSON(http.StatusOK, gin.H{"said": l.Name + " has its colour back."})
+		return nil
+	}
+	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "undone")
 	return nil
 }
 

@@ -167,7 +167,7 @@ func (s *server) newGradient(c *gin.Context) error {
 		if in.Stops, err = s.studio.StopsOfLot(c.Request.Context(), lot); err != nil {
 			return err
 		}
-		if in, err = s.studio.OrderGradient(c.Request.Context(), in); err != nil {
+		if in, err = s.studio.OrderGradient(c.Request.Context(), in, false); err != nil {
 			return err
 		}
 	}
@@ -262,8 +262,8 @@ func (s *server) applyLadder(c *gin.Context, q ladderChange, u show.Units) (stud
 		}
 	case "jump":
 		in.MaxJump, err = show.ReadNumber("max_jump", q.Text, "the largest jump, such as 8")
-	case "order":
-		return s.studio.OrderGradient(c.Request.Context(), in)
+	case "order", "orderwithin":
+		return s.studio.OrderGradient(c.Request.Context(), in, q.Verb == "orderwithin")
 	case "turn":
 		for i, j := 0, len(in.Stops)-1; i < j; i, j = i+1, j-1 {
 			in.Stops[i], in.Stops[j] = in.Stops[j], in.Stops[i]

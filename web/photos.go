@@ -143,11 +143,7 @@ func (s *server) renamePhoto(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	now, err := s.studio.Photo(c.Request.Context(), n)
-	if err != nil {
-		return err
-	}
-	p, err := s.studio.RenamePhoto(c.Request.Context(), n, q.Version, q.Name, now.Note)
+	p, err := s.studio.RenamePhoto(c.Request.Context(), n, q.Version, q.Name)
 	return s.answerPhoto(c, p, err)
 }
 
@@ -234,7 +230,7 @@ func (s *server) spotToLot(c *gin.Context) error {
 	if _, err := s.studio.UpdateLot(c.Request.Context(), l.ID, l.Version, in); err != nil {
 		return err
 	}
-	c.JSON(http.StatusOK, gin.H{"said": fmt.Sprintf("%s is %s now, %s.", l.Name, r.Hex, r.Name), "href": fmt.Sprintf("/lots/%d", l.ID)})
+	c.JSON(http.StatusOK, gin.H{"said": fmt.Sprintf("%s is %s now, %s.", l.Name, r.Hex, r.Name), "href": fmt.Sprintf("/lots/%d", l.ID), "lot": l.ID})
 	return nil
 }
 

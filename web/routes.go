@@ -12,6 +12,7 @@ func (s *server) routes(e *gin.Engine) {
 	e.NoRoute(func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
 	e.NoMethod(func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
 	e.GET("/", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, "/makings") })
+	e.GET("/favicon.ico", func(c *gin.Context) { c.Redirect(http.StatusMovedPermanently, s.assets.url("img/mark.svg")) })
 	e.GET("/static/:version/*path", s.assets.serve)
 	e.GET("/art/tuft.svg", drawTuft)
 	e.GET("/art/band.svg", drawBand)
@@ -78,6 +79,7 @@ func (s *server) routes(e *gin.Engine) {
 	post("/calibration", s.saveSample)
 	post("/calibration/switch", s.switchCalibration)
 	post("/lots/:id/measure", s.measureLot)
+	post("/lots/:id/colours/back", s.coloursBack)
 	post("/blends/:id/target", s.setTarget)
 
 	get("/workshop", s.workshop)

@@ -42,6 +42,7 @@ type scrapView struct {
 	Name   string `json:"name"`
 	Colour string `json:"colour"`
 	Weight string `json:"weight"`
+	Grams  string `json:"grams"`
 	Hex    string `json:"hex"`
 	Tuft   tuft   `json:"tuft"`
 	Astray bool   `json:"astray"`
@@ -69,7 +70,7 @@ func (s *server) bagView(v studio.Scraps, u show.Units, kinds studio.Kinds) bagV
 				k = kinds.List[0]
 			}
 			pile.Scraps = append(pile.Scraps, scrapView{
-				At: i, Name: r.Name, Colour: v.Names[i], Weight: u.Grams(r.Grams), Hex: r.Hex, Astray: slices.Contains(v.Astray, i),
+				At: i, Name: r.Name, Colour: v.Names[i], Weight: u.Grams(r.Grams), Grams: u.Exact(r.Grams), Hex: r.Hex, Astray: slices.Contains(v.Astray, i),
 				Tuft: tuftOf(k, "combed_top", []string{r.Hex}, nil, min(k.StapleMM.Mid(), 110), 0.5, int64(i+1)),
 			})
 		}
@@ -242,15 +243,25 @@ func (s *server) applyBag(c *gin.Context, q bagChange, u show.Units) (studio.Scr
 		if len(in.Scraps) == before {
 			return in, fault.New("most", "No lot on the shelf that is not here already has so little left.")
 		}
-	case "move", "remove":
+	case "move", "remove", "scrapname", "grams", "hex":
 		if q.At < 0 || q.At >= len(in.Scraps) {
 			return in, fault.New("at", "There is no such scrap.")
 		}
-		if q.Verb == "remove" {
+		v := &in.Scraps[q.At]
+		var err error
+		switch q.Verb {
+		case "remove":
 			in.Scraps = slices.Delete(in.Scraps, q.At, q.At+1)
-		} else {
-			in.Scraps[q.At].Pile = min(max(q.To, 0), pilePlaces-1)
+		case "move":
+			v.Pile = min(max(q.To, 0), pilePlaces-1)
+		case "scrapname":
+			v.Name = q.Text
+		case "hex":
+			v.Hex = q.Text
+		case "grams":
+			v.Grams, err = u.ReadGrams(fmt.Sprintf("scraps[%d].grams", q.At), q.Text)
 		}
+		return in, err
 	default:
 		return in, fault.New("verb", "There is no change called %q.", q.Verb)
 	}

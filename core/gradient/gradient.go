@@ -37,13 +37,14 @@ type Stop struct {
 // Request asks for a plan. Extra[i] bridges are added between the i-th and the
 // next stop of the resulting order; missing entries are 0.
 type Request struct {
-	Stops   []Stop
-	Model   mix.Model
-	School  School
-	Bridges int     // of Even
-	MaxJump float64 // CIEDE2000; larger jumps are abrupt
-	Reorder bool
-	Extra   []int
+	Stops    []Stop
+	Model    mix.Model
+	School   School
+	Bridges  int     // of Even
+	MaxJump  float64 // CIEDE2000; larger jumps are abrupt
+	Reorder  bool
+	KeepEnds bool // Reorder leaves the first and the last stop where they are
+	Extra    []int
 }
 
 // Part is what a stop gives to a step.
@@ -86,7 +87,7 @@ func Make(q Request) (Plan, error) {
 		p.Order[i] = i
 	}
 	if q.Reorder {
-		p.Order = Path(q.jumps())
+		p.Order = Path(q.jumps(), q.KeepEnds)
 	}
 	spans := make([]span, max(n-1, 0))
 	for i := range spans {

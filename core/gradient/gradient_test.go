@@ -154,7 +154,7 @@ func TestPathIsTheShortest(t *testing.T) {
 			return // all orders of eight are many
 		}
 		rest(0)
-		assert.InDelta(t, shortest, length(d, Path(d)), 1e-9)
+		assert.InDelta(t, shortest, length(d, Path(d, false)), 1e-9)
 	})
 }
 
@@ -170,9 +170,28 @@ func TestLongPathsVisitEveryStopOnce(t *testing.T) {
 				d[i][j] = math.Abs(float64(at[i] - at[j]))
 			}
 		}
-		order := Path(d)
+		order := Path(d, false)
 		assert.ElementsMatch(t, seq(n), order)
 		assert.InDelta(t, n-1, length(d, order), 1e-9)
+	})
+}
+
+func TestKeptEndsStay(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := rapid.IntRange(2, 16).Draw(t, "n")
+		at := rapid.SliceOfN(rapid.Float64Range(0, 100), n, n).Draw(t, "at")
+		d := make([][]float64, n)
+		for i := range d {
+			d[i] = make([]float64, n)
+			for j := range d {
+				d[i][j] = math.Abs(at[i] - at[j])
+			}
+		}
+		kept := Path(d, true)
+		assert.ElementsMatch(t, seq(n), kept)
+		assert.Equal(t, []int{0, n - 1}, []int{kept[0], kept[n-1]})
+		assert.LessOrEqual(t, length(d, kept), length(d, seq(n))+1e-9, "no longer than as it was")
+		assert.GreaterOrEqual(t, length(d, kept), length(d, Path(d, false))-1e-9, "free ends are never longer")
 	})
 }
 

@@ -5,15 +5,23 @@ import "math/bits"
 // exact is the largest number of stops whose order is found exactly.
 const exact = 12
 
-// Path gives the order of n stops with the least sum of jumps, ends free:
-// d[i][j] is the jump between two of them. Up to 12 it is exact (Held and Karp,
-// "A dynamic programming approach to sequencing problems", 1962); above that
-// the best greedy start is improved by turning pieces round (2-opt). Of an
-// order and its reverse, the one that starts with the lower index is given.
-func Path(d [][]float64) []int {
+// Path gives the order of n stops with the least sum of jumps: d[i][j] is the
+// jump between two of them. Up to 12 it is exact (Held and Karp, "A dynamic
+// programming approach to sequencing problems", 1962); above that the best
+// greedy start is improved by turning pieces round (2-opt). With keepEnds the
+// first and the last stop stay; without, of an order and its reverse the one
+// that starts with the lower index is given.
+func Path(d [][]float64, keepEnds bool) []int {
 	n := len(d)
-	if n < 2 {
-		return make([]int, n)
+	if n < 2 || keepEnds && n < 4 {
+		out := make([]int, n)
+		for i := range out {
+			out[i] = i
+		}
+		return out
+	}
+	if keepEnds {
+		d = tied(d)
 	}
 	var out []int
 	if n <= exact {
@@ -21,8 +29,34 @@ func Path(d [][]float64) []int {
 	} else {
 		out = twoOpt(d)
 	}
-	if out[0] > out[n-1] {
+	if keepEnds && out[0] != 0 || !keepEnds && out[0] > out[n-1] {
 		turn(out)
+	}
+	return out
+}
+
+// tied makes the first and the last stop so far from everything that the best
+// order has them at its ends, where each costs that only once.
+func tied(d [][]float64) [][]float64 {
+	n := len(d)
+	far := 1.0
+	for _, row := range d {
+		for _, v := range row {
+			far += v
+		}
+	}
+	out := make([][]float64, n)
+	for i := range d {
+		out[i] = make([]float64, n)
+		for j, v := range d[i] {
+			out[i][j] = v
+			if i != j && (i == 0 || i == n-1) {
+				out[i][j] += far
+			}
+			if i != j && (j == 0 || j == n-1) {
+				out[i][j] += far
+			}
+		}
 	}
 	return out
 }

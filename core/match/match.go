@@ -15,7 +15,7 @@ import (
 // Limits of a search.
 const (
 	MaxLots       = 200
-	MaxComponents = 8
+	MaxComponents = 12
 	MaxSteps      = 1_000_000
 	MaxCount      = 50
 )

@@ -16,6 +16,7 @@ Alpine.data('photo', () => ({
   lot: '',
   said: '',
   href: '',
+  given: 0,
   faults: {},
   status: '',
   colours: '6',
@@ -93,6 +94,7 @@ Alpine.data('photo', () => ({
     if (!r || turn !== this.turn) return;
     this.reading = { ...r, spot: { ...this.spot } };
     this.said = '';
+    this.given = 0;
     this.picks = [this.reading, ...this.picks.filter((p) => p.hex !== r.hex)].slice(0, 8);
   },
   again(p) {
@@ -122,6 +124,12 @@ Alpine.data('photo', () => ({
     if (!r) return;
     this.said = r.said;
     this.href = r.href;
+    this.given = r.lot;
+  },
+  async takeBack() {
+    const r = await send(`/lots/${this.given}/colours/back`, {}).catch((p) => ({ said: p.message }));
+    this.said = r.said;
+    this.given = 0;
   },
   async findPalette() {
     this.busy = true;

@@ -10,6 +10,7 @@ Alpine.data('scraps', () => ({
   sortTo: '0',
   over: -1,
   dragged: null,
+  edited: -1,
 
   at() { return `/scraps/${this.view.id}/change`; },
   fields(errors) {
@@ -17,7 +18,8 @@ Alpine.data('scraps', () => ({
     return errors.length > 0 && errors.every(known);
   },
   addFault() {
-    const key = Object.keys(this.faults).find((k) => k === 'grams' || /^scraps\[\d+\]/.test(k));
+    const last = `scraps[${this.view.input.scraps.length}]`;
+    const key = Object.keys(this.faults).find((k) => k === 'grams' || k.startsWith(last));
     return key ? this.faults[key] : '';
   },
   rename(e) { this.change({ verb: 'name', text: e.target.value }); },
@@ -52,7 +54,17 @@ Alpine.data('scraps', () => ({
     if (this.dragged) this.change({ verb: 'move', at: this.dragged.at, to: pile.pile });
     this.dragged = null;
   },
-  remove(scrap) { this.change({ verb: 'remove', at: scrap.at }); },
+  remove(scrap) {
+    this.edited = -1;
+    this.change({ verb: 'remove', at: scrap.at });
+  },
+  edit(s) { this.edited = this.edited === s.at ? -1 : s.at; },
+  set(e, verb, s) { this.change({ verb, at: s.at, text: e.target.value }); },
+  scrapFault(s) {
+    const key = Object.keys(this.faults).find((k) => k.startsWith(`scraps[${s.at}]`));
+    return key ? this.faults[key] : '';
+  },
+  editLabel(s) { return `Change ${s.name}`; },
   toggleAdd() {
     this.adding = !this.adding;
     if (this.adding) this.$nextTick(() => this.$refs.name.focus());
