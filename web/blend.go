@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"net/http"
 	"strings"
@@ -227,23 +226,24 @@ func (s *server) changeBlend(c *gin.Context) error {
 		return err
 	}
 	if q.Keep {
-		kept, err := s.studio.SaveBlend(c.Request.Context(), n, q.Version, b.Input())
-		var stale store.Stale
-		if errors.As(err, &stale) {
-			now := stale.Current.(studio.Blend)
-			return store.Stale{Current: s.blendView(now, u, set)}
-		}
-		if err != nil {
-			return err
-		}
-		b = kept
+		b, err = s.studio.SaveBlend(c.Request.Context(), n, q.Version, b.Input())
+	} else {
+		b.ID, b.Version = n, q.Version
 	}
-	v := s.blendView(b, u, set)
-	if !q.Keep {
-		v.ID, v.Version = n, q.Version
+	return edited(c, b, err, func(b studio.Blend) any { return s.blendView(b, u, set) })
+}
+
+// edited answers a change on a page that saves as it goes: with the view of
+// what stands there now, or, where another window was first, with that of what
+// stands there instead.
+func edited[T any](c *gin.Context, now T, err error, view func(T) any) error {
+	if other, ok := staleAs[T](err); ok {
+		return store.Stale{Current: view(other)}
 	}
-	c.JSON(http.StatusOK, v)
-	return nil
+	if err == nil {
+		c.JSON(http.StatusOK, view(now))
+	}
+	return err
 }
 
 // read turns the typed text into the change or the input that it means.

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -222,18 +221,11 @@ func (s *server) changeGradient(c *gin.Context) error {
 	var g studio.Ladder
 	if q.Keep {
 		g, err = s.studio.SaveGradient(c.Request.Context(), n, q.Version, in)
-		var stale store.Stale
-		if errors.As(err, &stale) {
-			return store.Stale{Current: s.ladderView(stale.Current.(studio.Ladder), u, kinds)}
-		}
-	} else if g, err = s.studio.LookGradient(c.Request.Context(), in); err == nil {
+	} else {
+		g, err = s.studio.LookGradient(c.Request.Context(), in)
 		g.ID, g.Version = n, q.Version
 	}
-	if err != nil {
-		return err
-	}
-	c.JSON(http.StatusOK, s.ladderView(g, u, kinds))
-	return nil
+	return edited(c, g, err, func(g studio.Ladder) any { return s.ladderView(g, u, kinds) })
 }
 
 // applyLadder does one change to a gradient's input.

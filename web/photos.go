@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -144,18 +143,7 @@ func (s *server) renamePhoto(c *gin.Context) error {
 		return err
 	}
 	p, err := s.studio.RenamePhoto(c.Request.Context(), n, q.Version, q.Name)
-	return s.answerPhoto(c, p, err)
-}
-
-func (s *server) answerPhoto(c *gin.Context, p studio.Photo, err error) error {
-	var stale store.Stale
-	if errors.As(err, &stale) {
-		return store.Stale{Current: viewPhoto(stale.Current.(studio.Photo))}
-	}
-	if err == nil {
-		c.JSON(http.StatusOK, viewPhoto(p))
-	}
-	return err
+	return edited(c, p, err, func(p studio.Photo) any { return viewPhoto(p) })
 }
 
 func (s *server) setCard(c *gin.Context) error {
@@ -175,7 +163,7 @@ func (s *server) setCard(c *gin.Context) error {
 		}
 	}
 	p, err := s.studio.SetCard(c.Request.Context(), n, q.Version, q.Spot, pct)
-	return s.answerPhoto(c, p, err)
+	return edited(c, p, err, func(p studio.Photo) any { return viewPhoto(p) })
 }
 
 // readSpot gives the colour of a spot with its words.

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -187,18 +186,11 @@ func (s *server) changeBag(c *gin.Context) error {
 	var v studio.Scraps
 	if q.Keep {
 		v, err = s.studio.SaveScraps(c.Request.Context(), n, q.Version, in)
-		var stale store.Stale
-		if errors.As(err, &stale) {
-			return store.Stale{Current: s.bagView(stale.Current.(studio.Scraps), u, kinds)}
-		}
-	} else if v, err = s.studio.LookScraps(c.Request.Context(), in); err == nil {
+	} else {
+		v, err = s.studio.LookScraps(c.Request.Context(), in)
 		v.ID, v.Version = n, q.Version
 	}
-	if err != nil {
-		return err
-	}
-	c.JSON(http.StatusOK, s.bagView(v, u, kinds))
-	return nil
+	return edited(c, v, err, func(v studio.Scraps) any { return s.bagView(v, u, kinds) })
 }
 
 // applyBag does one change to the scraps.

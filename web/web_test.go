@@ -53,6 +53,9 @@ func (c client) do(method, path, kind, body string) *httptest.ResponseRecorder {
 	if kind != "" {
 		r.Header.Set("Content-Type", kind)
 	}
+	if kind == "application/json" {
+		r.Header.Set("Accept", kind)
+	}
 	w := httptest.NewRecorder()
 	c.h.ServeHTTP(w, r)
 	return w

@@ -2,62 +2,22 @@
 // moves edges, sends changes in order, keeps the steps for undo, and puts the
 // answers in their places.
 import Alpine from '../vendor/alpine.js';
-import { send, get, read, pause } from './net.js';
+import { get, read } from './net.js';
+import { editing, plain } from './edit.js';
 import { tools } from './tools.js';
 
-const plain = (v) => JSON.parse(JSON.stringify(v));
-
 Alpine.data('blend', () => ({
+  ...editing,
   ...tools,
   view: read('blend-data'),
-  past: [],
-  future: [],
-  faults: {},
-  problem: '',
-  status: '',
-  conflict: null,
   adding: false,
   parts: false,
   picks: [],
   grounds: ['light', 'mid', 'dark'],
-  queue: Promise.resolve(),
   grabbed: null,
   trying: false,
 
-  // change sends one change after the other. keep: save the outcome.
-  change(body, keep, track) {
-    this.queue = this.queue.then(() => this.changeNow(body, keep, track));
-    return this.queue;
-  },
-  async changeNow(body, keep, track) {
-    const before = plain(this.view.input);
-    const mine = keep && !this.conflict;
-    const from = performance.now();
-    this.status = mine ? 'Saving' : this.status;
-    for (;;) {
-      try {
-        const view = await send(`/blends/${this.view.id}/change`, {
-          input: before, ...body, version: this.view.version, keep: mine,
-        });
-        if (track) {
-          this.past.push(before);
-          this.future = [];
-        }
-        this.take(view);
-        this.status = mine ? 'Saved' : 'Not saved';
-        requestAnimationFrame(() => performance.measure('change', { start: from, end: performance.now() }));
-        return true;
-      } catch (p) {
-        if (p.status === 0) {
-          this.status = p.message;
-          await pause(1500);
-          continue;
-        }
-        this.refused(p, body);
-        return false;
-      }
-    }
-  },
+  at() { return `/blends/${this.view.id}/change`; },
   take(view) {
     this.view = view;
     this.faults = {};
@@ -72,14 +32,7 @@ Alpine.data('blend', () => ({
     next.searchParams.set('done', new URL(strand.src).searchParams.get('done'));
     strand.src = next.href;
   },
-  refused(p, body) {
-    this.status = 'Not saved';
-    if (p.status === 409) {
-      this.conflict = p.body.current;
-      // What was done here goes on, unsaved, until she chooses.
-      this.change({ ...body }, false, true);
-      return;
-    }
+  blame(p, body) {
     this.faults = {};
     const list = p.body.errors || [];
     for (const e of list) {
@@ -93,23 +46,6 @@ Alpine.data('blend', () => ({
     }
     if (list.length === 0) this.problem = p.message;
   },
-  // Both wait for what is still on its way.
-  keepMine() {
-    this.queue = this.queue.then(() => {
-      this.view.version = this.conflict.version;
-      this.conflict = null;
-      return this.changeNow({}, true, false);
-    });
-  },
-  takeTheirs() {
-    this.queue = this.queue.then(() => {
-      this.past.push(plain(this.view.input));
-      this.take(this.conflict);
-      this.conflict = null;
-      this.status = 'This is the other one. Undo brings yours back.';
-    });
-  },
-
   act(verb, at, value = 0) {
     // The rows move up under an open menu; close it.
     for (const menu of document.querySelectorAll('.more[open]')) menu.open = false;
@@ -123,28 +59,6 @@ Alpine.data('blend', () => ({
   },
   lock(i) {
     this.act(this.view.rows[i].locked ? 'unlock' : 'lock', i);
-  },
-  undo() {
-    this.queue = this.queue.then(() => this.step(this.past, this.future));
-  },
-  redo() {
-    this.queue = this.queue.then(() => this.step(this.future, this.past));
-  },
-  async step(from, to) {
-    if (!from.length) return;
-    const now = plain(this.view.input);
-    const input = from.pop();
-    if (await this.changeNow({ input }, true, false)) to.push(now);
-    else from.push(input);
-  },
-  key(e) {
-    if (!(e.ctrlKey || e.metaKey) || /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName)) return;
-    const k = e.key.toLowerCase();
-    if (k === 'z' || k === 'y') {
-      e.preventDefault();
-      if (k === 'y' || e.shiftKey) this.redo();
-      else this.undo();
-    }
   },
 
   // The share bar.
@@ -254,7 +168,6 @@ Alpine.data('blend', () => ({
 
   // Texts and shapes.
   comesOut() { return this.view.rows.length && !this.tool; },
-  fill(hex) { return { backgroundColor: hex }; },
   wantFill() { return { backgroundColor: this.view.target ? this.view.target.hex : '' }; },
   pickerValue() { return this.view.input.target || this.view.hex || '#808080'; },
   targetDelta() { return this.view.target ? this.view.target.delta_e : ''; },

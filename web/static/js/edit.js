@@ -3,7 +3,7 @@
 // window overwrites another. at() gives the address to send to.
 import { send, pause } from './net.js';
 
-const plain = (v) => JSON.parse(JSON.stringify(v));
+export const plain = (v) => JSON.parse(JSON.stringify(v));
 
 export const editing = {
   past: [],
@@ -14,23 +14,27 @@ export const editing = {
   conflict: null,
   queue: Promise.resolve(),
 
-  change(body, track = true) {
-    this.queue = this.queue.then(() => this.changeNow(body, track));
+  // change sends one change after the other. keep: save the outcome; track: it
+  // is a step of its own for undo.
+  change(body, keep = true, track = true) {
+    this.queue = this.queue.then(() => this.changeNow(body, keep, track));
     return this.queue;
   },
-  async changeNow(body, track) {
+  async changeNow(body, keep, track) {
     const before = plain(this.view.input);
-    const keep = !this.conflict;
-    this.status = keep ? 'Saving' : this.status;
+    const mine = keep && !this.conflict;
+    const from = performance.now();
+    this.status = mine ? 'Saving' : this.status;
     for (;;) {
       try {
-        const view = await send(this.at(), { input: before, ...body, version: this.view.version, keep });
+        const view = await send(this.at(), { input: before, ...body, version: this.view.version, keep: mine });
         if (track) {
           this.past.push(before);
           this.future = [];
         }
         this.take(view);
-        this.status = keep ? 'Saved' : 'Not saved';
+        this.status = mine ? 'Saved' : 'Not saved';
+        requestAnimationFrame(() => performance.measure('change', { start: from, end: performance.now() }));
         return true;
       } catch (p) {
         if (p.status === 0) {
@@ -52,9 +56,14 @@ export const editing = {
     this.status = 'Not saved';
     if (p.status === 409) {
       this.conflict = p.body.current;
-      this.change(body);
+      // What was done here goes on, unsaved, until she chooses.
+      this.change({ ...body }, false, true);
       return;
     }
+    this.blame(p, body);
+  },
+  // blame puts what is wrong where it belongs.
+  blame(p) {
     this.faults = {};
     this.problem = '';
     for (const e of p.body.errors || []) this.faults[e.field] = e.message;
@@ -62,11 +71,12 @@ export const editing = {
   },
   // fields tells whether all faults have a field of their own on the page.
   fields(errors) { return errors.length > 0 && errors.every((e) => (this.own || []).includes(e.field)); },
+  // Both wait for what is still on its way.
   keepMine() {
     this.queue = this.queue.then(() => {
       this.view.version = this.conflict.version;
       this.conflict = null;
-      return this.changeNow({}, false);
+      return this.changeNow({}, true, false);
     });
   },
   takeTheirs() {
@@ -83,7 +93,7 @@ export const editing = {
     if (!from.length) return;
     const now = plain(this.view.input);
     const input = from.pop();
-    if (await this.changeNow({ input }, false)) to.push(now);
+    if (await this.changeNow({ input }, true, false)) to.push(now);
     else from.push(input);
   },
   key(e) {

@@ -1,8 +1,7 @@
 // The tools of the blend page: find proportions, mend, dull. Their answers are
 // recipes; taking one is a change of the blend like any other, with undo.
 import { send } from './net.js';
-
-const plain = (v) => JSON.parse(JSON.stringify(v));
+import { plain } from './edit.js';
 
 // faultsOf puts the faults of an answer at the tool's fields.
 function faultsOf(p) {

@@ -1,0 +1,137 @@
+package store
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/go-gormigrate/gormigrate/v2"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestPiecesAreKeptByVersion(t *testing.T) {
+	s := open(t)
+	ctx := context.Background()
+	a, err := AddPiece(ctx, s, ScrapSet{Name: "ends", Scraps: []Scrap{{Name: "blue", Kind: "merino", Hex: "#123456", Grams: 2}}})
+	require.NoError(t, err)
+	first := a
+	a.Name = "all ends"
+	b, err := SavePiece(ctx, s, a)
+	require.NoError(t, err)
+	assert.Equal(t, int64(2), b.Version)
+	first.Name = "too late"
+	_, err = SavePiece(ctx, s, first)
+	var stale Stale
+	require.ErrorAs(t, err, &stale)
+	assert.Equal(t, "all ends", stale.Current.(ScrapSet).Name)
+	got, err := Piece[ScrapSet](ctx, s, a.ID)
+	require.NoError(t, err)
+	assert.Equal(t, b.Name, got.Name)
+	assert.Equal(t, a.Scraps, got.Scraps)
+	_, err = Piece[Photo](ctx, s, a.ID)
+	assert.ErrorIs(t, err, ErrNotFound)
+	require.NoError(t, s.Discard(ctx, "scrap_sets", a.ID))
+	_, err = SavePiece(ctx, s, b)
+	assert.ErrorIs(t, err, ErrNotFound, "what lies in the bin is not saved")
+	list, err := Pieces[ScrapSet](ctx, s)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+}
+
+func TestSamplesMarkFollowsEveryChange(t *testing.T) {
+	s := open(t)
+	ctx := context.Background()
+	seen := map[[2]int64]bool{}
+	look := func() {
+		mark, err := s.SamplesMark(ctx)
+		require.NoError(t, err)
+		assert.False(t, seen[mark], "a mark that stood for something else")
+		seen[mark] = true
+	}
+	look()
+	a, err := AddPiece(ctx, s, Sample{Name: "a", Components: []SampleComponent{}, Measured: Colour{Hex: "#808080"}})
+	require.NoError(t, err)
+	look()
+	_, err = AddPiece(ctx, s, Sample{Name: "b", Components: []SampleComponent{}, Measured: Colour{Hex: "#808080"}})
+	require.NoError(t, err)
+	look()
+	_, err = SavePiece(ctx, s, a)
+	require.NoError(t, err)
+	look()
+	require.NoError(t, s.Discard(ctx, "samples", a.ID))
+	look()
+	require.NoError(t, s.Restore(ctx, "samples", a.ID))
+	look()
+}
+
+func TestFilesAreNamedByTheirContent(t *testing.T) {
+	s := open(t)
+	a, err := s.KeepFile([]byte("one picture"))
+	require.NoError(t, err)
+	again, err := s.KeepFile([]byte("one picture"))
+	require.NoError(t, err)
+	other, err := s.KeepFile([]byte("another"))
+	require.NoError(t, err)
+	assert.Equal(t, a, again)
+	assert.NotEqual(t, a, other)
+	data, err := s.File(a)
+	require.NoError(t, err)
+	assert.Equal(t, "one picture", string(data))
+	left, err := os.ReadDir(filepath.Join(s.dir, "photos"))
+	require.NoError(t, err)
+	assert.Len(t, left, 2, "nothing half-written stays")
+	for _, name := range []string{"", "../fairtangle.db", a + "/../x", "..%2f" + a, a[:63] + ".png"} {
+		_, err := s.File(name)
+		assert.ErrorIs(t, err, ErrNotFound, name)
+	}
+}
+
+// A file as the first release left it is brought up to date and keeps what is
+// in it.
+func TestTheFirstReleasesFileOpens(t *testing.T) {
+	dir := t.TempDir()
+	db, err := connect(filepath.Join(dir, FileName), 1)
+	require.NoError(t, err)
+	o := *gormigrate.DefaultOptions
+	o.UseTransaction = true
+	require.NoError(t, gormigrate.New(db, &o, migrations()[:1]).Migrate())
+	for _, sql := range []string{
+		`INSERT INTO lots VALUES (1, 3, '2026-11-01', '2026-11-01', NULL, 'blue', 'merino', 'combed_top', '[{"hex":"#6b8799","share":1,"source":"photo"}]', 1.5, 30000, NULL, 0, 420, '', '', 1)`,
+		`INSERT INTO movements VALUES (1, 1, '2026-11-01', 30000, 30000, 'opening', '', NULL)`,
+		`INSERT INTO makings VALUES (1, 1, '2026-11-01', '2026-11-01', NULL, 'throw', '', NULL)`,
+		`INSERT INTO blends VALUES (1, 2, '2026-11-01', '2026-11-01', NULL, 1, 'slack', 60000, 2, '#7f9296')`,
+		`INSERT INTO blend_components VALUES (1, 1, 0, 1, '', '', '', '', 3, 1)`,
+	} {
+		require.NoError(t, db.Exec(sql).Error)
+	}
+	pool, err := db.DB()
+	require.NoError(t, err)
+	require.NoError(t, pool.Close())
+
+	s, err := Open(dir, time.Now)
+	require.NoError(t, err)
+	defer s.Close()
+	ctx := context.Background()
+	l, err := s.Lot(ctx, 1)
+	require.NoError(t, err)
+	assert.Equal(t, []Colour{{Hex: "#6b8799", Share: 1, Source: "photo"}}, l.Colours)
+	assert.Empty(t, l.ColoursBefore)
+	b, err := s.Blend(ctx, 1)
+	require.NoError(t, err)
+	require.Len(t, b.Components, 1)
+	assert.Empty(t, b.Components[0].OnlyHex)
+	assert.True(t, b.Components[0].Locked)
+	set, err := s.Settings(ctx)
+	require.NoError(t, err)
+	assert.False(t, set.Calibrated)
+	drift, err := s.Drift(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, drift)
+	l.Colours = []Colour{{Hex: "#111111", Share: 1, Source: "value"}}
+	l, err = s.UpdateLot(ctx, l)
+	require.NoError(t, err)
+	assert.Equal(t, "#6b8799", l.ColoursBefore[0].Hex)
+}

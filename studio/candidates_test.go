@@ -1,0 +1,67 @@
+package studio
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/match"
+)
+
+// A shelf with more lots than a search takes is thinned: what stays still has
+// every sort of colour, and of two that are nearly alike the fuller one.
+func TestALargeShelfIsThinned(t *testing.T) {
+	s, _, _ := shelfOf(t)
+	var many []NewLot
+	for i := range 500 {
+		c := colour.Lab{L: 20 + float64(i%8)*9, A: -30 + float64(i/8%8)*9, B: -30 + float64(i/64)*9}
+		many = append(many, NewLot{LotInput{Name: fmt.Sprint("lot ", i), Kind: "merino", Preparation: "combed_top", Colours: []LotColour{{Hex: c.Linear().Hex()}}}, 20})
+	}
+	many = append(many, NewLot{LotInput{Name: "the same, but more", Kind: "merino", Preparation: "combed_top", Colours: []LotColour{{Hex: many[0].Colours[0].Hex}}}, 90})
+	lots, err := s.CreateLots(t.Context(), many, "")
+	require.NoError(t, err)
+	c, err := s.candidates(t.Context(), BlendInput{Name: "b", TotalG: 60}, Wish{NoSparkle: true}, colour.Lab{L: 50})
+	require.NoError(t, err)
+	assert.LessOrEqual(t, len(c.lots), match.MaxLots)
+	assert.Greater(t, len(c.lots), match.MaxLots/4)
+	ids := map[int64]bool{}
+	for _, p := range c.parts {
+		ids[*p.LotID] = true
+	}
+	assert.True(t, ids[lots[500].ID], "the fuller of two alike")
+	assert.False(t, ids[lots[0].ID])
+	a, err := s.Find(t.Context(), BlendInput{Name: "b", TotalG: 60, Target: "#7d7a70"}, FindInput{MaxComponents: 4, Count: 3}, nil)
+	require.NoError(t, err)
+	assert.Less(t, a.Found[0].DeltaE, 0.6)
+}
+
+func TestWishesThatNothingMeets(t *testing.T) {
+	s, lots, _ := shelfOf(t)
+	in := BlendInput{Name: "b", TotalG: 60, Target: "#5b7078"}
+	ask := func(q FindInput) error {
+		q.Count = 1
+		_, err := s.Find(t.Context(), in, q, nil)
+		return err
+	}
+	assert.ErrorContains(t, ask(FindInput{MaxComponents: 2, Wish: Wish{Kind: "qiviut"}}), "wish")
+	assert.ErrorContains(t, ask(FindInput{MaxComponents: 1, Wish: Wish{Kind: "silk_tussah"}}), "at most 50 g")
+	in.TotalG = 40
+	assert.ErrorContains(t, ask(FindInput{MaxComponents: 2, Wish: Wish{Kind: "silk_tussah", LeastWoolShare: 0.5}}), "the wish asks for")
+	in.Target = ""
+	assert.ErrorContains(t, ask(FindInput{MaxComponents: 1}), "which colour is wanted")
+	in.Target, in.TotalG = "#5b7078", 0.01
+	assert.ErrorContains(t, ask(FindInput{MaxComponents: 1}), "less than a step")
+	// A lot that lies in the bin is not offered, one in the blend stays known.
+	require.NoError(t, s.Discard(t.Context(), "lots", lots[1].ID))
+	in.TotalG = 60
+	a, err := s.Find(t.Context(), in, FindInput{MaxComponents: 3, Count: 6}, nil)
+	require.NoError(t, err)
+	for _, f := range a.Found {
+		for _, p := range f.Components {
+			assert.NotEqual(t, lots[1].ID, *p.LotID)
+		}
+	}
+}
