@@ -257,3 +257,85 @@ test('two windows on one gradient do not overwrite each other', async ({ page, c
   await settled(page);
   await expect(page.getByLabel('Name of stop 1')).toHaveValue('the deep');
 });
+
+test('a gradient by keyboard alone', async ({ page }) => {
+  await page.goto('/makings/2');
+  await tabTo(page, page.getByLabel('A new gradient'));
+  await page.keyboard.type('red tips to sand');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('No stop yet')).toBeVisible();
+  await tabTo(page, page.getByRole('button', { name: 'Add a stop' }));
+  for (const name of ['samphire red', 'samphire green', 'wet sand', 'lichen']) {
+    await page.locator('#find').or(page.getByRole('button', { name: 'Add a stop' })).first().focus();
+    if (!(await page.locator('#find').isVisible())) await page.keyboard.press('Enter');
+    await expect(page.locator('#find')).toBeVisible();
+    await page.locator('#find').focus();
+    await page.keyboard.press('Control+A');
+    await page.keyboard.type(name);
+    await expect(page.locator('.picks li')).toHaveCount(1);
+    await page.keyboard.press('Tab');
+    await page.keyboard.press('Enter');
+    await expect(page.locator('.picks li')).toHaveCount(1);
+    await settled(page);
+  }
+  await expect(page.locator('.stops li')).toHaveCount(4);
+  await page.keyboard.press('Escape');
+  const names = () => page.locator('.stopname').evaluateAll((els) => els.map((el) => el.value));
+  const before = await names();
+  await tabTo(page, page.locator('.stopname').first());
+  await page.keyboard.press('Alt+ArrowDown');
+  await expect(page.locator('.stopname').nth(1)).toHaveValue(before[0]);
+  await expect(page.locator('.stopname').nth(1)).toBeFocused();
+  await tabTo(page, page.getByRole('button', { name: 'Smoothest order' }));
+  await page.keyboard.press('Enter');
+  await settled(page);
+  const sum = async () => (await page.locator('.ladder .jump .num').allTextContents()).reduce((a, t) => a + parseFloat(t), 0);
+  const smooth = await sum();
+  await page.keyboard.press('Control+z');
+  await expect.poll(sum).toBeGreaterThanOrEqual(smooth - 0.3);
+  await tabTo(page, page.getByRole('radio', { name: /^Thirds/ }));
+  await page.keyboard.press('ArrowDown');
+  await settled(page);
+  await tabTo(page, page.getByLabel('Bridges', { exact: true }));
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('99');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Between two stops there are 0 to 24 bridges')).toBeVisible();
+  await expect(page.getByLabel('Bridges', { exact: true })).toHaveValue('99');
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('3');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.ladder li')).toHaveCount(4 + 3 * 3);
+});
+
+for (const width of [820, 390]) test(`the tools fit a window ${width} wide`, async ({ page }) => {
+  await page.setViewportSize({ width, height: 900 });
+  const fits = async (what) => {
+    const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect(over, what).toBeLessThanOrEqual(0);
+  };
+  await page.goto('/blends/6');
+  await page.getByRole('button', { name: 'Find proportions' }).click();
+  await expect(page.locator('.tool:visible .recipes li').first()).toBeVisible();
+  await fits('find');
+  await page.locator('.tool:visible').getByRole('button', { name: 'Back to the blend' }).click();
+  await page.getByRole('button', { name: 'Mend this blend' }).click();
+  await page.getByRole('button', { name: 'a little too dark' }).click();
+  await expect(page.locator('.tool:visible .recipes li').first()).toBeVisible();
+  await fits('mend');
+  await page.locator('.tool:visible').getByRole('button', { name: 'Back to the blend' }).click();
+  await page.getByRole('button', { name: 'Dull it' }).click();
+  await expect(page.locator('.way')).toHaveCount(3);
+  await fits('dull');
+  await page.goto('/scraps/1');
+  await page.getByRole('button', { name: 'Put scraps in' }).click();
+  await page.getByRole('button', { name: 'Change first light' }).click();
+  await page.getByLabel('Weight of the scrap').fill('none');
+  await page.getByLabel('Weight of the scrap').press('Enter');
+  await expect(page.getByText('“none” is not a number')).toBeVisible();
+  await fits('scraps');
+  await page.goto('/photos/1');
+  await page.getByRole('button', { name: 'Take a palette' }).click();
+  await expect(page.locator('.palette li')).toHaveCount(6);
+  await fits('palette');
+});

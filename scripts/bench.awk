@@ -9,5 +9,5 @@ END {
 	print "\nAgainst the floor of the same run:"
 	for (name in ns)
 		if ((name "Floor") in ns)
-			printf "%-40s %8.0f ns, floor %8.0f ns, ratio %.2f\n", name, ns[name], ns[name "Floor"], ns[name] / ns[name "Floor"]
+			printf "%-40s %8.0f ns, floor %8.0f ns, ratio %.3g\n", name, ns[name], ns[name "Floor"], ns[name] / ns[name "Floor"]
 }

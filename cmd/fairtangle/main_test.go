@@ -11,6 +11,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairtangle/device"
 )
 
 func TestWrongCommandLines(t *testing.T) {
@@ -64,4 +66,25 @@ func TestServesAndStops(t *testing.T) {
 	case <-time.After(10 * time.Second):
 		t.Fatal("does not stop")
 	}
+}
+
+// The simulated colour reader says where it listens, reads, and ends.
+func TestReaderRunsAlone(t *testing.T) {
+	ctx, stop := context.WithCancel(context.Background())
+	defer stop()
+	line, ended := make(firstLine, 1), make(chan error, 1)
+	go func() { ended <- run(ctx, []string{"reader", "-addr", "127.0.0.1:0"}, line, &bytes.Buffer{}) }()
+	said := <-line
+	address := strings.TrimSpace(said[strings.LastIndex(said, " "):])
+	r, err := device.ReadColour(ctx, address, nil)
+	require.NoError(t, err)
+	assert.Equal(t, device.StandIn, r.Reader)
+	stop()
+	select {
+	case err := <-ended:
+		assert.NoError(t, err)
+	case <-time.After(10 * time.Second):
+		t.Fatal("does not stop")
+	}
+	assert.Error(t, run(context.Background(), []string{"reader", "-addr", "nowhere"}, &bytes.Buffer{}, &bytes.Buffer{}))
 }

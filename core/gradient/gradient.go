@@ -254,58 +254,6 @@ func (p *path) lab(x float64) colour.Lab {
 	return r.Lab()
 }
 
-// even gives k shares with equal jumps along the path, and that jump. It walks
-// from the first end by jumps of a size, each found by halving, and halves the
-// size until the walk ends at the second end.
-func (p *path) even(k int) (shares []float64, jump float64) {
-	end := p.lab(1)
-	lo, hi := 0.0, colour.CIEDE2000(p.lab(0), end)
-	if k == 0 || hi < 1e-9 {
-		out := make([]float64, k)
-		for i := range out {
-			out[i] = float64(i+1) / float64(k+1)
-		}
-		return out, hi
-	}
-	// The way along the path may be longer than the straight one.
-	hi *= 2
-	shares = make([]float64, k)
-	walk := func(size float64) (left float64) {
-		x, at := 0.0, p.lab(0)
-		for i := range shares {
-			x, at = p.step(x, at, size)
-			shares[i] = x
-		}
-		return colour.CIEDE2000(at, end) - size
-	}
-	for range 40 {
-		mid := (lo + hi) / 2
-		if walk(mid) > 0 && shares[k-1] < 1 {
-			lo = mid
-		} else {
-			hi = mid
-		}
-	}
-	walk(lo)
-	return shares, lo
-}
-
-// step goes on from x until the colour is size away, at most to the end.
-func (p *path) step(x float64, from colour.Lab, size float64) (float64, colour.Lab) {
-	if colour.CIEDE2000(from, p.lab(1)) <= size {
-		return 1, p.lab(1)
-	}
-	lo, hi := x, 1.0
-	for range 40 {
-		if mid := (lo + hi) / 2; colour.CIEDE2000(from, p.lab(mid)) < size {
-			lo = mid
-		} else {
-			hi = mid
-		}
-	}
-	return lo, p.lab(lo)
-}
-
 // enough is the least number of even bridges whose jumps do not exceed most,
 // at most MaxBridges.
 func (p *path) enough(most float64) int {

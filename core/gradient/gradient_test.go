@@ -202,3 +202,47 @@ func seq(n int) []int {
 	}
 	return out
 }
+
+// A bridge holds its two neighbours in the shares that the school says, weighs
+// as much as the other bridges between them, and lies between them in colour.
+func TestBridgesLieBetweenTheirStops(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		q := Request{Stops: drawStops(t, 5), Model: mix.Default(), MaxJump: 8, School: rapid.SampledFrom([]School{Thirds, Even}).Draw(t, "school"), Bridges: rapid.IntRange(1, 5).Draw(t, "bridges")}
+		p, err := Make(q)
+		require.NoError(t, err)
+		var weight, share float64
+		for i, s := range p.Steps {
+			if len(s.Parts) == 1 {
+				weight, share = 0, 0
+				continue
+			}
+			require.Greater(t, s.Parts[1].Share, share, "more and more of the next stop")
+			share = s.Parts[1].Share
+			if weight > 0 {
+				require.InDelta(t, weight, s.Grams, 1e-9)
+			}
+			weight = s.Grams
+			if q.School == Thirds {
+				require.Contains(t, []float64{1.0 / 3, 2.0 / 3}, share, "rung %d", i)
+				for _, part := range s.Parts { // at most a third of a stop to each side
+					require.LessOrEqual(t, part.Grams, q.Stops[part.Stop].Grams/3+1e-9)
+				}
+			}
+		}
+	})
+}
+
+func TestWrongGradients(t *testing.T) {
+	stop := Stop{Grams: 10}
+	for want, q := range map[string]Request{
+		"stops: A gradient has 1 to 60 stops.":                               {School: Thirds, MaxJump: 8},
+		"stops[1].grams: A stop weighs above 0 g and at most 1000000 g.":     {Stops: []Stop{stop, {}}, School: Thirds, MaxJump: 8},
+		"school: The school is thirds, even or count.":                       {Stops: []Stop{stop}, MaxJump: 8},
+		"bridges: Between two stops there are 0 to 24 bridges.":              {Stops: []Stop{stop}, School: Even, Bridges: 25, MaxJump: 8},
+		"max_jump: The largest jump lies above 0 and at most 100 CIEDE2000.": {Stops: []Stop{stop}, School: Thirds, MaxJump: math.NaN()},
+		"extra[0]: At most 24 bridges more or fewer.":                        {Stops: []Stop{stop}, School: Thirds, MaxJump: 8, Extra: []int{99}},
+	} {
+		_, err := Make(q)
+		assert.EqualError(t, err, want)
+	}
+}

@@ -111,3 +111,57 @@ func TestDullTakesTheSameChromaOffEachWay(t *testing.T) {
 	_, err = Dull(lotOf(t, "#808080").Colour, 0.3, lots, mix.Default())
 	assert.Error(t, err)
 }
+
+// More lots or more of them never leave a worse best correction.
+func TestMoreToAddIsNeverWorse(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		m := Mend{Made: 50, Colour: drawLot(t).Colour, Model: mix.Default(), Components: 1, MostAdded: 30, Step: 0.1, Count: 10}
+		for range rapid.IntRange(1, 6).Draw(t, "n") {
+			m.Lots = append(m.Lots, drawLot(t))
+		}
+		target := drawLot(t)
+		m.Target = target.Colour.Lab()
+		least := func(m Mend) float64 {
+			before, out, err := Correct(m)
+			require.NoError(t, err)
+			for _, a := range out {
+				before = min(before, a.DeltaE)
+			}
+			return before
+		}
+		first := least(m)
+		more := m
+		more.Lots = append(append([]Lot(nil), m.Lots...), drawLot(t))
+		assert.LessOrEqual(t, least(more), first+1e-9, "a lot more to choose from")
+		more = m
+		more.Components = 2
+		assert.LessOrEqual(t, least(more), first+1e-9, "two lots instead of one")
+	})
+}
+
+func TestDullingLaws(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		c := drawLot(t).Colour
+		drop := rapid.Float64Range(0.05, 0.7).Draw(t, "drop")
+		var lots []Lot
+		for range rapid.IntRange(1, 12).Draw(t, "n") {
+			lots = append(lots, drawLot(t))
+		}
+		out, err := Dull(c, drop, lots, mix.Default())
+		at := c.Lab()
+		if at.Chroma() < 3 {
+			require.Error(t, err)
+			return
+		}
+		require.NoError(t, err)
+		for _, d := range out {
+			if d.Lot < 0 {
+				continue
+			}
+			require.True(t, serves(d.Way, at, lots[d.Lot].Colour.Lab()))
+			require.Greater(t, d.Share, 0.0)
+			require.LessOrEqual(t, d.Share, 0.8)
+			require.LessOrEqual(t, d.Colour.Lab().Chroma(), at.Chroma()*(1-drop)+0.01)
+		}
+	})
+}

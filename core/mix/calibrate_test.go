@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"fairtangle/core/colour"
 )
@@ -92,4 +93,35 @@ func TestCalibrationFindsAKnownParameter(t *testing.T) {
 	assert.Less(t, c.After, c.Before/3)
 	assert.Less(t, c.LeftOut, c.LeftOutBefore/2)
 	assert.Len(t, c.Fitted, 15)
+}
+
+func TestWeightedSharesAddUp(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := rapid.IntRange(1, 8).Draw(t, "n")
+		shares, lots, strength := make([]float64, n), make([]int64, n), map[int64]float64{}
+		var sum float64
+		for i := range shares {
+			shares[i] = rapid.Float64Range(0.01, 1).Draw(t, "share")
+			sum += shares[i]
+			lots[i] = rapid.Int64Range(0, 5).Draw(t, "lot")
+			if rapid.Bool().Draw(t, "known") {
+				strength[lots[i]] = rapid.Float64Range(0.3, 3).Draw(t, "strength")
+			}
+		}
+		for i := range shares {
+			shares[i] /= sum
+		}
+		out := Weighted(shares, lots, strength)
+		var total float64
+		for i := range out {
+			total += out[i]
+			for j := range out { // equal strength keeps the proportion
+				if lots[i] == lots[j] {
+					require.InDelta(t, shares[i]*out[j], shares[j]*out[i], 1e-12)
+				}
+			}
+		}
+		require.InDelta(t, 1, total, 1e-12)
+		require.InDeltaSlice(t, shares, Weighted(shares, lots, nil), 1e-12)
+	})
 }
