@@ -82,3 +82,43 @@ func TestReadersThatMisbehave(t *testing.T) {
 		})
 	}
 }
+
+// Whatever a line holds, it is a reading of 36 reflectances or an error.
+func FuzzParse(f *testing.F) {
+	f.Add(strings.Repeat("0.5 ", 36))
+	f.Add("R NaN Inf 1e400 -1")
+	f.Fuzz(func(t *testing.T, line string) {
+		v, err := parse(line)
+		if err != nil {
+			return
+		}
+		for _, r := range v {
+			if !(r > -0.1 && r < 1.2) {
+				t.Fatalf("%v is no reflectance", r)
+			}
+		}
+	})
+}
+
+// The stand-in answers any request with one line and goes on.
+func TestTheStandInRefusesWhatItDoesNotKnow(t *testing.T) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	ctx, cancel := context.WithCancel(t.Context())
+	defer cancel()
+	go func() { _ = ServeStandIn(ctx, l, 1) }()
+	c, err := net.Dial("tcp", l.Addr().String())
+	require.NoError(t, err)
+	defer c.Close()
+	r := bufio.NewReader(c)
+	for request, want := range map[string]string{
+		"ID": "ID stand-in 380 730 10", "FLY": `ERR "FLY" is no request`, "PUT 0.5": "ERR a reading has 36 numbers, this one has 1",
+		"PUT " + strings.Repeat("0.5 ", 36): "OK", "": `ERR "" is no request`,
+	} {
+		_, err := c.Write([]byte(request + "\n"))
+		require.NoError(t, err)
+		answer, err := r.ReadString('\n')
+		require.NoError(t, err)
+		assert.Equal(t, want, strings.TrimSpace(answer), request)
+	}
+}

@@ -10,7 +10,7 @@ const screens = [
 
 for (const ground of ['light', 'mid', 'dark']) {
   test(`axe finds nothing on ${ground} ground`, async ({ page }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(300_000);
     await page.goto('/makings');
     await page.getByRole('button', { name: `${ground} ground` }).click();
     await expect(page.locator('html')).toHaveAttribute('data-ground', ground);

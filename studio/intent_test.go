@@ -207,3 +207,28 @@ func TestScrapsBecomeBlends(t *testing.T) {
 	_, err = s.SaveScraps(t.Context(), bag.ID, bag.Version, sorted.ScrapsInput)
 	assert.True(t, isStale(err))
 }
+
+// Every take of the reader goes through the same gate: no address, nobody
+// there, and a lot without such a colour are told apart.
+func TestMeasuringWithoutAReader(t *testing.T) {
+	s, lots, _ := shelfOf(t)
+	_, err := s.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 0)
+	assert.ErrorContains(t, err, "No colour reader is set up")
+	set, err := s.Settings(t.Context())
+	require.NoError(t, err)
+	set.ReaderAddress = "127.0.0.1:1"
+	set, err = s.SaveSettings(t.Context(), set)
+	require.NoError(t, err)
+	_, err = s.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 0)
+	assert.ErrorContains(t, err, "No colour reader answers at 127.0.0.1:1")
+	_, err = s.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 3)
+	assert.ErrorContains(t, err, "no such colour")
+	set.ReaderAddress = "somewhere"
+	_, err = s.SaveSettings(t.Context(), set)
+	assert.ErrorContains(t, err, "reader_address")
+	l, err := s.Lot(t.Context(), lots[0].ID)
+	require.NoError(t, err)
+	assert.Equal(t, lots[0].Version, l.Version, "nothing was changed")
+	_, err = s.ColoursBack(t.Context(), l.ID, l.Version)
+	assert.ErrorContains(t, err, "not changed yet")
+}

@@ -3,14 +3,41 @@ package studio
 import (
 	"context"
 	"net"
+	"slices"
 	"strings"
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/mix"
 	"fairtangle/device"
 	"fairtangle/formats"
 	"fairtangle/store"
 )
+
+// Measured is a reading that was put into a lot.
+type Measured struct {
+	Lot    Lot     `json:"lot"`
+	DeltaE float64 `json:"delta_e"` // from the colour that the lot had
+	Noise  float64 `json:"noise"`   // of the reader, in reflectance
+	Reader string  `json:"reader"`
+}
+
+// putReflectance gives a lot of one colour a measured reflectance.
+func (s *Studio) putReflectance(ctx context.Context, id, version int64, at int, r colour.Reflectance) (Measured, error) {
+	l, err := s.Lot(ctx, id)
+	if err != nil {
+		return Measured{}, err
+	}
+	if at < 0 || at >= len(l.Colours) {
+		return Measured{}, fault.New("colour", "The lot has no such colour.")
+	}
+	was := reflectanceIn(store.Colour(l.Colours[at]))
+	in := l.LotInput
+	in.Colours = slices.Clone(in.Colours)
+	in.Colours[at].Reflectance, in.Colours[at].Source = r[:], string(mix.Reader)
+	l, err = s.UpdateLot(ctx, id, version, in)
+	return Measured{Lot: l, DeltaE: colour.CIEDE2000(was.Lab(), r.Lab())}, err
+}
 
 // MeasureLot reads a colour of a lot with the colour reader of the workshop.
 // The simulated stand-in is told what the lot is taken to look like, so that

@@ -2,14 +2,12 @@ package web
 
 import (
 	"fmt"
-	"io"
 	"math"
 	"net/http"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/core/fault"
 	"fairtangle/studio"
 	"fairtangle/web/show"
 )
@@ -168,68 +166,4 @@ func (s *server) saveSample(c *gin.Context) error {
 		return err
 	}
 	return s.showCalibration(c, http.StatusUnprocessableEntity, f, edit)
-}
-
-// measureLot reads a colour of a lot with the reader, or takes it from a file.
-func (s *server) measureLot(c *gin.Context) error {
-	l, err := s.lot(c)
-	if err != nil {
-		return err
-	}
-	at, _ := strconv.Atoi(c.PostForm("colour"))
-	var m studio.Measured
-	if file, _, fileErr := c.Request.FormFile("spectra"); fileErr == nil {
-		defer file.Close()
-		data, readErr := io.ReadAll(io.LimitReader(file, bodyLimit))
-		if readErr != nil {
-			return readErr
-		}
-		m, err = s.studio.ImportSpectrum(c.Request.Context(), l.ID, l.Version, at, data, c.PostForm("reading"))
-	} else if c.PostForm("how") == "file" {
-		err = fault.New("spectra", "Choose the CSV file of a colour reader.")
-	} else {
-		m, err = s.studio.MeasureLot(c.Request.Context(), l.ID, l.Version, at)
-	}
-	if err != nil {
-		f := newForm()
-		f.Values["reading"] = c.PostForm("reading")
-		if !f.with(err) {
-			return err
-		}
-		return s.showLot(c, http.StatusUnprocessableEntity, l, f)
-	}
-	goTo(c, fmt.Sprintf("/lots/%d", m.Lot.ID), "measured")
-	return nil
-}
-
-// coloursBack takes the last change of a lot's colours back.
-func (s *server) coloursBack(c *gin.Context) error {
-	l, err := s.lot(c)
-	if err != nil {
-		return err
-	}
-	if _, err := s.studio.ColoursBack(c.Request.Context(), l.ID, l.Version); err != nil {
-		return err
-	}
-	if wantsJSON(c) {
-		c.JSON(http.StatusOK, gin.H{"said": l.Name + " has its colour back."})
-		return nil
-	}
-	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "undone")
-	return nil
-}
-
-// setTarget makes a colour the one wanted of a blend, from a photo's page.
-func (s *server) setTarget(c *gin.Context) error {
-	b, err := s.blend(c)
-	if err != nil {
-		return err
-	}
-	in := b.Input()
-	in.Target = c.PostForm("target")
-	if _, err := s.studio.SaveBlend(c.Request.Context(), b.ID, b.Version, in); err != nil {
-		return err
-	}
-	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/blends/%d", b.ID))
-	return nil
 }

@@ -331,27 +331,6 @@ func (s *server) dullBlend(c *gin.Context) error {
 	return nil
 }
 
-// readUnder reads a colour with the workshop's reader; under is what the
-// simulated stand-in gets to see.
-func (s *server) readUnder(c *gin.Context) error {
-	var q struct {
-		Under string `json:"under"`
-	}
-	if err := decode(c, &q); err != nil {
-		return err
-	}
-	v, r, err := s.studio.ReadColour(c.Request.Context(), q.Under)
-	if err != nil {
-		return err
-	}
-	said := fmt.Sprintf("Read by %s in %d takes, noise %s %%.", r.Reader, r.Takes, show.Fixed(100*r.Noise, 1))
-	if r.Simulated {
-		said += " It is the simulated stand-in: it saw the colour that was wanted before, with noise."
-	}
-	c.JSON(http.StatusOK, gin.H{"hex": v.Hex, "said": said})
-	return nil
-}
-
 // aims are the colours that a target can be taken from: other blends of the
 // making.
 func aims(blends []studio.Blend, but int64) (out []option) {

@@ -18,9 +18,13 @@ func (s *search) round() {
 	for size, list := range s.sizes {
 		list = trim(list, kept)
 		s.sizes[size] = list
+		limit := polished
+		if size > 4 {
+			limit = few // four lots reach what can be reached; more only add variety
+		}
 		var done int
 		for _, c := range list {
-			if !c.whole || done == polished {
+			if !c.whole || done == limit {
 				break
 			}
 			done++
@@ -97,8 +101,8 @@ func (s *solver) reflectance(shares []float64) colour.Reflectance {
 	return s.model.Blend(s.lots[:len(shares)], e[:len(shares)])
 }
 
-// climb moves single steps between two and among three lots as long as that
-// brings the mix closer.
+// climb moves single steps between two and (up to six lots) among three as
+// long as that brings the mix closer.
 func (s *search) climb(set, steps []int) {
 	k := len(set)
 	here := s.weigh(steps)
@@ -143,7 +147,7 @@ func (s *search) climb(set, steps []int) {
 					continue
 				}
 				moved = try(a, b, b, 1) || moved
-				for c := b + 1; c < k; c++ {
+				for c := b + 1; c < k && k <= 6; c++ {
 					if c != a {
 						moved = try(a, b, c, 2) || moved
 						moved = try(a, b, c, -2) || moved

@@ -12,6 +12,7 @@ const (
 	beam        = 20      // sets of each sort extended by one lot
 	kept        = 400     // sets of each size remembered
 	polished    = 120     // of these made exact and rounded
+	few         = 16      // instead, of sets of more than four lots
 	rounds      = 4       // Gauss-Newton steps for a set, before it is made exact
 	allSets     = 40_000  // up to here every set is examined without being asked
 	allWeighing = 200_000 // up to here every weighing is tried
