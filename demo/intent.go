@@ -8,6 +8,7 @@ import (
 	"image/png"
 	"math"
 	"math/rand/v2"
+	"sync"
 
 	"fairtangle/store"
 	"fairtangle/studio"
@@ -69,7 +70,7 @@ func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[str
 			return err
 		}
 	}
-	data, err := estuary()
+	data, err := drawn()
 	if err != nil {
 		return err
 	}
@@ -77,10 +78,13 @@ func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[str
 	return err
 }
 
+// drawn is the picture; it is the same each time.
+var drawn = sync.OnceValues(estuary)
+
 // estuary draws a picture of the tide: sky, far shore, water, sand, mud and
 // saltmarsh in uneven bands, taken with a warm cast and a grey card at the edge.
 func estuary() ([]byte, error) {
-	const w, h = 720, 480
+	const w, h = 600, 400
 	rng := rand.New(rand.NewPCG(7, 11))
 	bands := []struct {
 		to float64
@@ -101,7 +105,7 @@ func estuary() ([]byte, error) {
 			}
 			c := bands[i].c
 			light := 1 + 0.05*rng.NormFloat64() + 0.06*math.Sin(40*fy+9*fx)
-			if x > 32 && x < 120 && y > 344 && y < 448 {
+			if x > 27 && x < 100 && y > 287 && y < 373 {
 				c, light = [3]float64{118, 118, 118}, 1+0.01*rng.NormFloat64()
 			}
 			var p [3]uint8

@@ -14,7 +14,9 @@ for (const ground of ['light', 'mid', 'dark']) {
     await page.goto('/makings');
     await page.getByRole('button', { name: `${ground} ground` }).click();
     await expect(page.locator('html')).toHaveAttribute('data-ground', ground);
-    for (const path of screens) {
+    // All screens on light ground; the other grounds only change colours, and
+    // share the screens between them.
+    for (const path of screens.filter((_, i) => ground === 'light' || (i % 2 === 0) === (ground === 'mid'))) {
       const shown = await page.request.get(path);
       await page.setContent('<p>between</p>');
       if (shown.status() >= 400) await page.route('**' + path, (r) => r.fulfill({ response: shown, status: 200 }));

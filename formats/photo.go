@@ -60,6 +60,10 @@ func scaled(full image.Image) *image.RGBA {
 	}
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
 	draw.Draw(out, out.Bounds(), image.NewUniform(color.White), image.Point{}, draw.Src)
+	if out.Bounds().Size() == full.Bounds().Size() {
+		draw.Draw(out, out.Bounds(), full, full.Bounds().Min, draw.Over)
+		return out
+	}
 	draw.BiLinear.Scale(out, out.Bounds(), full, full.Bounds(), draw.Over, nil)
 	return out
 }
