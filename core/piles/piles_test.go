@@ -110,3 +110,41 @@ func TestFamiliesThatAnyoneSees(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, auto.Piles, 3)
 }
+
+// The colours that stand for others are among them, all different, and no
+// exchange of one of them for another colour serves better.
+func TestMedoidsCanNotBeBettered(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		colours := draw(t)
+		k := rapid.IntRange(1, 4).Draw(t, "k")
+		m := Medoids(colours, k)
+		require.Len(t, m, min(k, len(colours)))
+		c := newCluster(colours)
+		value := c.total(m)
+		for i := range m {
+			require.NotContains(t, m[:i], m[i])
+			for other := range colours {
+				if slices.Contains(m, other) {
+					continue
+				}
+				swapped := slices.Clone(m)
+				swapped[i] = other
+				require.GreaterOrEqual(t, c.total(swapped), value-1e-6)
+			}
+		}
+	})
+}
+
+func TestWrongBags(t *testing.T) {
+	one := []Scrap{{colour.Lab{L: 50}, 3}}
+	two := append(one, Scrap{colour.Lab{L: 60}, 0})
+	for want, err := range map[string]error{
+		"scraps: There are 2 to 300 scraps to sort.":                       second(Sort(one, 2)),
+		"scraps[1].grams: A scrap weighs above 0 g and at most 1000000 g.": second(Sort(two, 2)),
+		"piles: Scraps are sorted into 2 to 6 piles.":                      second(Sort([]Scrap{one[0], one[0]}, 7)),
+	} {
+		assert.EqualError(t, err, want)
+	}
+}
+
+func second(_ Sorted, err error) error { return err }
