@@ -255,13 +255,19 @@ func (p *path) lab(x float64) colour.Lab {
 }
 
 // enough is the least number of even bridges whose jumps do not exceed most,
-// at most MaxBridges.
+// at most MaxBridges. It starts from the path's length in small jumps, since
+// CIEDE2000 between far colours is not the sum of the jumps between.
 func (p *path) enough(most float64) int {
-	straight := colour.CIEDE2000(p.lab(0), p.lab(1))
-	for k := max(0, int(math.Ceil(straight/most))-1); k < MaxBridges; k++ {
-		if _, jump := p.even(k); jump <= most {
-			return k
-		}
+	fits := func(k int) bool {
+		_, jump := p.even(k)
+		return jump <= most
 	}
-	return MaxBridges
+	k := min(max(0, int(math.Ceil(p.length(p.table())/most))-1), MaxBridges)
+	for k > 0 && fits(k-1) {
+		k--
+	}
+	for k < MaxBridges && !fits(k) {
+		k++
+	}
+	return k
 }

@@ -95,6 +95,20 @@ func TestCountKeepsJumpsSmall(t *testing.T) {
 	})
 }
 
+// From black to white CIEDE2000 is 100, but only 75 in small jumps: 18 bridges
+// keep every jump at 4, 17 do not.
+func TestCountTakesNoMoreThanItNeeds(t *testing.T) {
+	black, _ := colour.Linear{}.Reflectance()
+	white, _ := colour.Linear{1, 1, 1}.Reflectance()
+	p := newPath(mix.Default(), black, white)
+	k := p.enough(4)
+	_, with := p.even(k)
+	_, without := p.even(k - 1)
+	assert.LessOrEqual(t, with, 4.0)
+	assert.Greater(t, without, 4.0)
+	assert.InDelta(t, 18, k, 1)
+}
+
 // TestThirdsByHand: 30 g and 30 g. Each gives a third, 10 g, to the bridges:
 // two thirds of it, 6.67 g, to the near one and 3.33 g to the far one. So both
 // bridges weigh 10 g and both ends keep 20 g. With 30, 60 and 15 g the small
