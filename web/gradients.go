@@ -269,9 +269,12 @@ func (s *server) applyLadder(c *gin.Context, q ladderChange, u show.Units) (stud
 			in.Extra[q.At] += q.To
 		}
 	case "add":
-		if q.Stop != nil {
-			in.Stops = append(in.Stops, *q.Stop)
+		if q.Stop == nil {
+			return in, fault.New("stop", "Say what the bundle is.")
 		}
+		v := *q.Stop
+		v.Grams, err = u.ReadGrams(fmt.Sprintf("stops[%d].grams", len(in.Stops)), q.Text)
+		in.Stops = append(in.Stops, v)
 	case "addlot":
 		var more []store.GradientStop
 		more, err = s.studio.StopsOfLot(c.Request.Context(), q.Lot)

@@ -64,28 +64,27 @@ type findView struct {
 	Complete bool         `json:"complete"`
 }
 
-// read turns what was typed into the studio's question.
-func (q findRequest) read() (studio.FindInput, error) {
-	in := studio.FindInput{Target: q.Target, MaxComponents: q.Most, Count: 6, Wish: studio.Wish{NoSparkle: q.NoSparkle, Kind: q.Kind}}
+// readFind reads a request and turns what was typed into the studio's question.
+func readFind(c *gin.Context) (q findRequest, in studio.FindInput, err error) {
+	if err := decode(c, &q); err != nil {
+		return q, in, err
+	}
+	in = studio.FindInput{Target: q.Target, MaxComponents: q.Most, Count: 6, Wish: studio.Wish{NoSparkle: q.NoSparkle, Kind: q.Kind}}
 	if q.Wool != "" {
 		v, err := show.ReadNumber("wool", q.Wool, "a share in percent, such as 60")
 		if err != nil {
-			return in, err
+			return q, in, err
 		}
 		if v < 0 || v > 100 {
-			return in, fault.New("wool", "A share lies from 0 to 100 %%.")
+			return q, in, fault.New("wool", "A share lies from 0 to 100 %%.")
 		}
 		in.Wish.LeastWoolShare = v / 100
 	}
-	return in, nil
+	return q, in, nil
 }
 
 func (s *server) findProportions(c *gin.Context) error {
-	var q findRequest
-	if err := decode(c, &q); err != nil {
-		return err
-	}
-	in, err := q.read()
+	q, in, err := readFind(c)
 	if err != nil {
 		return err
 	}
@@ -137,11 +136,7 @@ func (s *server) findView(c *gin.Context, in studio.BlendInput, a studio.FindAns
 // now and then, at last the outcome. Closing the connection stops it; the
 // search also ends by itself before the connection would.
 func (s *server) findAll(c *gin.Context) error {
-	var q findRequest
-	if err := decode(c, &q); err != nil {
-		return err
-	}
-	in, err := q.read()
+	q, in, err := readFind(c)
 	if err != nil {
 		return err
 	}

@@ -144,6 +144,45 @@ func closestOf(a Answer) float64 {
 	return out
 }
 
+// TestSlipAndCostByTheirDefinition works both out again in the plainest way:
+// each weight a step more and a step less, the root mean square of the change.
+func TestSlipAndCostByTheirDefinition(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		q := drawQuery(t, 6, false)
+		a, err := Find(q)
+		require.NoError(t, err)
+		for _, b := range a.Blends {
+			mixed := func(slipped, by int) colour.Lab {
+				var lots []colour.Reflectance
+				var shares []float64
+				var sum float64
+				for j, i := range b.Set {
+					n := b.Steps[j]
+					if j == slipped {
+						n += by
+					}
+					lots, shares = append(lots, q.Lots[i].Colour), append(shares, float64(n))
+					sum += float64(n)
+				}
+				for j := range shares {
+					shares[j] /= sum
+				}
+				r := q.Model.Even(lots, shares)
+				return r.Lab()
+			}
+			at := mixed(-1, 0)
+			var sum, cost float64
+			for j, i := range b.Set {
+				up, down := colour.CIEDE2000(at, mixed(j, 1)), colour.CIEDE2000(at, mixed(j, -1))
+				sum += up*up + down*down
+				cost += float64(b.Steps[j]) * q.Step * q.Lots[i].Cost
+			}
+			require.InDelta(t, math.Sqrt(sum/float64(2*len(b.Set))), b.Slip, 1e-6)
+			require.InDelta(t, cost, b.Cost, 1e-9)
+		}
+	})
+}
+
 func TestSmallSearchesAreExact(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		q := drawQuery(t, 4, false)

@@ -2,17 +2,17 @@
 // moves edges, sends changes in order, keeps the steps for undo, and puts the
 // answers in their places.
 import Alpine from '../vendor/alpine.js';
-import { get, read } from './net.js';
+import { read } from './net.js';
 import { editing, plain } from './edit.js';
+import { picking } from './pick.js';
 import { tools } from './tools.js';
 
 Alpine.data('blend', () => ({
   ...editing,
+  ...picking,
   ...tools,
   view: read('blend-data'),
-  adding: false,
   parts: false,
-  picks: [],
   grounds: ['light', 'mid', 'dark'],
   grabbed: null,
   trying: false,
@@ -136,20 +136,6 @@ Alpine.data('blend', () => ({
   },
 
   // Adding fibre.
-  async open() {
-    this.adding = true;
-    await this.find('');
-    this.$nextTick(() => this.$refs.find.focus());
-  },
-  close() { this.adding = false; },
-  search(e) {
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.find(e.target.value), 120);
-  },
-  async find(q) {
-    const found = await get(`/shelf/pick?q=${encodeURIComponent(q)}`).catch(() => ({ lots: [] }));
-    this.picks = found.lots;
-  },
   addLot(p) {
     this.change({ change: { verb: 'add', at: 0, value: 0, component: { lot_id: p.id, name: '', kind: '', preparation: '', hex: '', parts: 1, locked: false } } }, true, true);
   },

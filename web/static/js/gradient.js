@@ -1,13 +1,13 @@
 // The gradient page: stops on the left, the ladder on the right.
 import Alpine from '../vendor/alpine.js';
-import { get, read } from './net.js';
+import { read } from './net.js';
 import { editing } from './edit.js';
+import { picking } from './pick.js';
 
 Alpine.data('gradient', () => ({
   ...editing,
+  ...picking,
   view: read('gradient-data'),
-  picks: [],
-  adding: false,
   own: ['name', 'bridges', 'max_jump', 'add'],
 
   at() { return `/gradients/${this.view.id}/change`; },
@@ -34,25 +34,11 @@ Alpine.data('gradient', () => ({
     if (this.dragged !== undefined && this.dragged !== i) this.act('move', this.dragged, i);
     this.dragged = undefined;
   },
-  async open() {
-    this.adding = true;
-    await this.find('');
-    this.$nextTick(() => this.$refs.find.focus());
-  },
-  close() { this.adding = false; },
-  search(e) {
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.find(e.target.value), 120);
-  },
-  async find(q) {
-    const found = await get(`/shelf/pick?q=${encodeURIComponent(q)}`).catch(() => ({ lots: [] }));
-    this.picks = found.lots;
-  },
   addLot(p) { this.change({ verb: 'addlot', lot: p.id }); },
   addLoose() {
     const r = this.$refs;
-    this.change({ verb: 'add', stop: {
-      lot_id: null, name: r.loosename.value.trim(), kind: r.loosekind.value, preparation: 'combed_top', hex: r.loosehex.value, grams: Number(r.loosegrams.value.replace(',', '.')) || 0,
+    this.change({ verb: 'add', text: r.loosegrams.value, stop: {
+      lot_id: null, name: r.loosename.value.trim(), kind: r.loosekind.value, preparation: 'combed_top', hex: r.loosehex.value, grams: 0,
     } });
   },
   stopFault(i) {
