@@ -133,6 +133,7 @@ func (p *path) spread(along *[fine + 1]colour.Lab, shares []float64) {
 }
 
 // settle moves each share between its neighbours to where both jumps are
+// alike, or, at the edge that CIEDE2000 has between opposite hues, nearest to
 // alike; such a place exists because the difference changes its sign.
 func (p *path) settle(shares []float64) {
 	k := len(shares)

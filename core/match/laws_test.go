@@ -258,6 +258,8 @@ func TestLimitsThatNothingMeets(t *testing.T) {
 	small.Available = 3
 	must := grey
 	must.Least = 0.6
+	wool := grey
+	wool.InGroup, wool.Available = true, 6
 	for name, c := range map[string]struct {
 		q    Query
 		want string
@@ -266,11 +268,15 @@ func TestLimitsThatNothingMeets(t *testing.T) {
 		"least too much":   {Query{Lots: []Lot{must, must}}, "components: The least shares together are more than the whole."},
 		"no wool":          {Query{Lots: []Lot{grey}, GroupLeast: 0.5}, "group_least: The lots that the wish asks for give at most 0 g within their limits; it needs 5 g."},
 		"odd total":        {Query{Lots: []Lot{grey}, Total: 10.3}, "total_g: The weight is a whole number of scale steps of 0.5 g."},
+		"wool or room":     {Query{Lots: []Lot{grey, wool}, Components: 1, GroupLeast: 0.5}, "group_least: No 1 of these lots together give 10 g within their limits with the wish kept; allow more components, or wish for less."},
 		"nothing to use":   {Query{}, "components: There are 1 to 200 lots to choose from."},
 	} {
 		t.Run(name, func(t *testing.T) {
 			q := c.q
-			q.Model, q.Components, q.Count, q.Step = mix.Default(), 2, 1, 0.5
+			q.Model, q.Count, q.Step = mix.Default(), 1, 0.5
+			if q.Components == 0 {
+				q.Components = 2
+			}
 			if q.Total == 0 {
 				q.Total = 10
 			}
@@ -278,4 +284,24 @@ func TestLimitsThatNothingMeets(t *testing.T) {
 			assert.EqualError(t, err, c.want)
 		})
 	}
+}
+
+// TestTheOnlySetIsFound: of sixty lots only twelve together have the grams,
+// which no search that follows the most promising colours would come by.
+func TestTheOnlySetIsFound(t *testing.T) {
+	_, lots := load(t)
+	lots = slices.Clone(lots)
+	var want []int
+	for i := range lots {
+		lots[i].Available = 1
+		if i%5 == 3 {
+			lots[i].Available = 5
+			want = append(want, i)
+		}
+	}
+	require.Len(t, want, 12)
+	a, err := Find(Query{Target: lots[0].Colour.Lab(), Lots: lots, Model: mix.Default(), Components: 12, Total: 60, Step: 1, Count: 3})
+	require.NoError(t, err)
+	require.Len(t, a.Blends, 1)
+	assert.Equal(t, want, a.Blends[0].Set)
 }

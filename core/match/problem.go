@@ -3,6 +3,7 @@ package match
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
@@ -25,6 +26,7 @@ type problem struct {
 	least    float64 // of the group
 	leastN   int
 	steps    int
+	sure     []int // a set of lots that meets all bounds
 }
 
 func prepare(target colour.Lab, m mix.Model, lots []Lot, extra int) problem {
@@ -67,27 +69,62 @@ func newProblem(q *Query) (problem, error) {
 				float64(p.loN[i])*q.Step, float64(p.hiN[i])*q.Step)
 		}
 	}
-	return p, p.possible(q, compulsory, lows)
+	set, err := p.possible(q, compulsory, lows)
+	p.sure = set
+	return p, err
 }
 
-// possible finds limits that no blend can meet.
-func (p *problem) possible(q *Query, compulsory, lows int) error {
+// possible finds limits that no blend can meet. What it answers is a set of
+// lots that meets them.
+func (p *problem) possible(q *Query, compulsory, lows int) ([]int, error) {
 	if compulsory > q.Components {
-		return fault.New("max_components", "%d lots are compulsory; allow at least as many components.", compulsory)
+		return nil, fault.New("max_components", "%d lots are compulsory; allow at least as many components.", compulsory)
 	}
 	if lows > p.steps {
-		return fault.New("components", "The least shares together are more than the whole.")
+		return nil, fault.New("components", "The least shares together are more than the whole.")
 	}
 	all, grouped := p.fullest(q.Components, false), p.fullest(q.Components, true)
 	if all < p.steps {
-		return fault.New("total_g", "Within their limits %d of these lots give at most %.4g g; %.4g g are wanted.",
+		return nil, fault.New("total_g", "Within their limits %d of these lots give at most %.4g g; %.4g g are wanted.",
 			min(q.Components, len(q.Lots)), float64(all)*q.Step, q.Total)
 	}
 	if grouped < p.leastN {
-		return fault.New("group_least", "The lots that the wish asks for give at most %.4g g within their limits; it needs %.4g g.",
+		return nil, fault.New("group_least", "The lots that the wish asks for give at most %.4g g within their limits; it needs %.4g g.",
 			float64(grouped)*q.Step, float64(p.leastN)*q.Step)
 	}
-	return nil
+	for inside := range q.Components - compulsory + 1 {
+		if set := p.roomiest(inside, q.Components-compulsory-inside); p.feasible(set) {
+			return set, nil
+		}
+	}
+	return nil, fault.New("group_least", "No %d of these lots together give %.4g g within their limits with the wish kept; allow more components, or wish for less.",
+		min(q.Components, len(q.Lots)), q.Total)
+}
+
+// roomiest is the set of the compulsory lots and those others with the most
+// room: so many in the group, so many outside it.
+func (p *problem) roomiest(inside, outside int) (set []int) {
+	byRoom := make([]int, len(p.hiN))
+	for i := range byRoom {
+		byRoom[i] = i
+	}
+	slices.SortStableFunc(byRoom, func(a, b int) int { return p.hiN[b] - p.hiN[a] })
+	for _, i := range byRoom {
+		left := &outside
+		if p.group[i] {
+			left = &inside
+		}
+		switch {
+		case p.loN[i] > 0:
+		case *left > 0 && p.hiN[i] > 0:
+			*left--
+		default:
+			continue
+		}
+		set = append(set, i)
+	}
+	slices.Sort(set)
+	return set
 }
 
 // fullest is the most steps that k lots can give, the compulsory ones among

@@ -56,7 +56,7 @@ func Quick(q Query) (b Blend, err error) {
 	s.improve(true, 4)
 	steps := make([]int, s.k)
 	s.nearest(best.set, steps)
-	s.climb(best.set, steps)
+	s.climb(best.set, steps, 1)
 	s.keep(best.set, steps)
 	return s.answers()[0], nil
 }

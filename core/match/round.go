@@ -13,8 +13,10 @@ import (
 const Tie = 0.5
 
 // round makes the best sets of each size exact, rounds them to whole steps and
-// keeps what comes out, once for each set.
+// keeps what comes out, once for each set. Where nothing comes near the
+// target it looks again over the whole of the best sets.
 func (s *search) round() {
+	reached := math.Inf(1)
 	for size, list := range s.sizes {
 		list = trim(list, kept)
 		s.sizes[size] = list
@@ -22,22 +24,75 @@ func (s *search) round() {
 		if size > 4 {
 			limit = few // four lots reach what can be reached; more only add variety
 		}
-		var done int
-		for _, c := range list {
-			if !c.whole || done == limit {
-				break
-			}
-			done++
+		for _, c := range list[:min(limit, whole(list))] {
 			s.load(c.set, false)
 			s.start(c.shares)
 			if c.value > 0.02 {
 				s.improve(true, 8)
 			}
-			steps := make([]int, s.k)
-			s.nearest(c.set, steps)
-			s.climb(c.set, steps)
-			s.keep(c.set, steps)
+			reached = min(reached, s.settle(c.set, 1))
 		}
+	}
+	for _, list := range s.sizes {
+		for _, c := range list[:min(few, whole(list))] {
+			if reached >= far && len(c.set) > 1 {
+				s.scan(c.set)
+			}
+		}
+	}
+}
+
+// settle rounds the shares of a set, climbs from there with the first moves of
+// so many steps, and keeps the weighing.
+func (s *search) settle(set []int, stride int) float64 {
+	steps := make([]int, len(set))
+	s.nearest(set, steps)
+	value := s.climb(set, steps, stride)
+	s.keep(set, steps)
+	return value
+}
+
+// far is the difference above which a target counts as out of reach. Far from
+// it CIEDE2000 has many valleys, and edges where the hue turns over.
+const far = 1.0
+
+// scan lays a grid of some two thousand blends over a set and settles from the
+// best of them.
+func (s *search) scan(set []int) {
+	const points, starts = 2000, 3
+	k := len(set)
+	parts := 2
+	for parts < s.steps && choose(parts+k, k-1) <= points {
+		parts++
+	}
+	s.load(set, false)
+	type start struct {
+		shares []float64
+		value  float64
+	}
+	var best []start
+	want := make([]float64, k)
+	var rest func(j, left int)
+	rest = func(j, left int) {
+		if j < k-1 {
+			for n := 0; n <= left; n++ {
+				want[j] = float64(n) / float64(parts)
+				rest(j+1, left-n)
+			}
+			return
+		}
+		want[j] = float64(left) / float64(parts)
+		s.start(want)
+		if v := s.deltaE(); len(best) < starts || v < best[len(best)-1].value {
+			best = append(best[:min(len(best), starts-1)], start{slices.Clone(s.shares[:k]), v})
+			slices.SortStableFunc(best, func(a, b start) int { return cmp.Compare(a.value, b.value) })
+		}
+	}
+	rest(0, parts)
+	for _, b := range best {
+		s.load(set, false)
+		copy(s.shares[:], b.shares)
+		s.settle(set, max(s.steps/parts, 1))
 	}
 }
 
@@ -101,9 +156,10 @@ func (s *solver) reflectance(shares []float64) colour.Reflectance {
 	return s.model.Blend(s.lots[:len(shares)], e[:len(shares)])
 }
 
-// climb moves single steps between two and (up to six lots) among three as
-// long as that brings the mix closer.
-func (s *search) climb(set, steps []int) {
+// climb moves weight between two and (up to six lots) among three as long as
+// that brings the mix closer: first by so many steps, then by half as many,
+// down to single ones. It gives the difference reached.
+func (s *search) climb(set, steps []int, stride int) float64 {
 	k := len(set)
 	here := s.weigh(steps)
 	fits := func() bool {
@@ -139,23 +195,27 @@ func (s *search) climb(set, steps []int) {
 		move(-1)
 		return false
 	}
-	for moved := true; moved; {
+	for moved := true; moved || stride > 1; {
+		if !moved {
+			stride /= 2
+		}
 		moved = false
 		for a := range k {
 			for b := range k {
 				if a == b {
 					continue
 				}
-				moved = try(a, b, b, 1) || moved
+				moved = try(a, b, b, stride) || moved
 				for c := b + 1; c < k && k <= 6; c++ {
 					if c != a {
-						moved = try(a, b, c, 2) || moved
-						moved = try(a, b, c, -2) || moved
+						moved = try(a, b, c, 2*stride) || moved
+						moved = try(a, b, c, -2*stride) || moved
 					}
 				}
 			}
 		}
 	}
+	return here
 }
 
 // weighAll tries every weighing of a set in which all its lots take part.

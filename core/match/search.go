@@ -173,14 +173,20 @@ func trim(list []candidate, n int) []candidate {
 		}
 		return cmp.Or(cmp.Compare(a.value, b.value), slices.Compare(a.set, b.set))
 	})
-	whole, _ := slices.BinarySearchFunc(list, false, func(c candidate, _ bool) int {
+	n0 := whole(list)
+	out := slices.Clone(list[:min(n, n0)])
+	return append(out, list[n0:min(len(list), n0+n)]...)
+}
+
+// whole counts the candidates that meet all bounds in a trimmed list.
+func whole(list []candidate) int {
+	n, _ := slices.BinarySearchFunc(list, false, func(c candidate, _ bool) int {
 		if c.whole {
 			return -1
 		}
 		return 0
 	})
-	out := slices.Clone(list[:min(n, whole)])
-	return append(out, list[whole:min(len(list), whole+n)]...)
+	return n
 }
 
 // follow examines the compulsory lots with every single lot and every pair of
@@ -190,6 +196,9 @@ func (s *search) follow() {
 	s.q.Components = min(size, max(len(s.must), 0)+2)
 	s.each(s.examine)
 	reached := s.q.Components
+	if len(s.sure) > reached {
+		s.examine(s.sure) // so that there is an answer wherever there can be one
+	}
 	s.q.Components = size
 	for n := reached; n < size && !s.stopped; n++ {
 		s.sizes[n] = trim(s.sizes[n], kept)
