@@ -30,6 +30,8 @@ type Kind struct {
 	Crimp      string // none, low, medium, high
 	Cohesion   string // grippy, smooth, slippery
 	Lustre     string // matt, semi, bright, mirror
+	LickerIn   string // how it goes through the small drum: ok, thin_only, avoid
+	Fragile    bool   // breaks, tangles or dulls from carding
 	LossPct    Range  // carding loss of the first pass, percent of mass
 	MaxPct     float64
 	Note       string // the maker's own
@@ -140,7 +142,7 @@ func readKinds() (out []Kind) {
 		out = append(out, Kind{
 			Key: r["key"], Name: r["name"], Family: r["family"], Role: r["role"],
 			DiameterUM: between(r, "diameter_um"), StapleMM: between(r, "staple_mm"),
-			Density: number(r, "density_g_cm3"), Crimp: r["crimp"], Cohesion: r["cohesion"],
+			Density: number(r, "density_g_cm3"), Crimp: r["crimp"], Cohesion: r["cohesion"], LickerIn: r["licker_in"], Fragile: r["fragile"] == "1",
 			Lustre: r["lustre"], LossPct: between(r, "carding_loss_pct"),
 			MaxPct: number(r, "usual_max_share_pct"),
 		})

@@ -1,0 +1,248 @@
+package layup
+
+import (
+	"math"
+	"slices"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
+)
+
+// Builder names a way to turn a blend into a lay-up.
+type Builder string
+
+// The builders.
+const (
+	Sandwich      Builder = "sandwich"
+	Lanes         Builder = "lanes"
+	Depth         Builder = "depth"
+	Flow          Builder = "flow"
+	StripesAlong  Builder = "stripes-along"
+	StripesAcross Builder = "stripes-across"
+	Overlay       Builder = "overlay"
+)
+
+// Builders lists them in the order in which they are offered.
+func Builders() []Builder {
+	return []Builder{Sandwich, Lanes, Depth, Flow, StripesAlong, StripesAcross, Overlay}
+}
+
+// Options is how a builder goes about it.
+type Options struct {
+	Builder Builder
+	Order   []int // of components; nil: as they are in the blend
+	Repeats int   // how often a set of layers, or of stripes, is laid; 0: as usual
+	// Base is the component that is laid first and last; nil: the builder
+	// chooses where it needs one. Bare lays straight on the cloth.
+	Base *int
+	Bare bool
+	Over []int // the brighter fibres of an overlay; nil: chosen by chroma
+	// Passes through a drum. Extras and locks wait for the last, and delicate
+	// fibre too, unless DelicateNow puts it between wool at the first.
+	Passes      int
+	DelicateNow bool
+	Rolags      int // of a board; 0: as the staple suggests, -1: not rolled
+	Draft       float64
+	Step        float64 // grams are whole steps of this, as far as the fibre's are
+}
+
+const maxRepeats = 40
+
+func (o *Options) check(n int) error {
+	var l fault.List
+	if !slices.Contains(Builders(), o.Builder) {
+		l.Add("builder", "A builder is one of sandwich, lanes, depth, flow, stripes-along, stripes-across, overlay.")
+	}
+	if o.Repeats < 0 || o.Repeats > maxRepeats {
+		l.Add("repeats", "A set is laid 1 to %d times; 0 leaves it to the builder.", maxRepeats)
+	}
+	if !(o.Step >= 0.001 && o.Step <= 1000) {
+		l.Add("step_g", "The scale's step lies from 0.001 g to 1000 g.")
+	}
+	if o.Base != nil && (*o.Base < 0 || *o.Base >= n) {
+		l.Add("base", "There is no such component in the blend.")
+	}
+	if o.Rolags < -1 || o.Rolags > MaxRolags {
+		l.Add("rolags", "A board makes 1 to %d rolags; -1 leaves it unrolled, 0 leaves the number to the staple.", MaxRolags)
+	}
+	seen := make([]bool, n)
+	for _, i := range o.Order {
+		if i < 0 || i >= n || seen[i] {
+			l.Add("order", "The order names each component once, counted from 0.")
+			break
+		}
+		seen[i] = true
+	}
+	if len(o.Order) > 0 && len(o.Order) != n {
+		l.Add("order", "The order names all %d components.", n)
+	}
+	for _, i := range o.Over {
+		if i < 0 || i >= n {
+			l.Add("over", "There is no such component in the blend.")
+			break
+		}
+	}
+	return l.Err()
+}
+
+// Build makes a lay-up that uses every gram of every component. Lays of a
+// layer share its width in proportion to their grams, so that no lane is
+// fuller than another; extras lie between other layers, locks just below the
+// top and, on a board, clear of the cuts.
+func Build(b Bed, fibres []Fibre, o Options) (Plan, error) {
+	if o.Draft == 0 {
+		o.Draft = DefaultDraft
+	}
+	if err := o.check(len(fibres)); err != nil {
+		return Plan{}, err
+	}
+	if err := (Plan{Draft: o.Draft}).Check(b, fibres, true); err != nil {
+		return Plan{}, err
+	}
+	k := &build{bed: b, fibres: fibres, o: o}
+	for _, i := range o.order(len(fibres)) {
+		switch f := fibres[i]; {
+		case f.Grams < speck:
+		case f.lock():
+			k.locks = append(k.locks, i)
+		case f.extra():
+			k.extras = append(k.extras, i)
+		default:
+			k.ground = append(k.ground, i)
+		}
+	}
+	if len(k.ground)+len(k.extras)+len(k.locks) == 0 {
+		return Plan{}, fault.New("components", "There is no fibre to lay.")
+	}
+	if o.Base != nil && !slices.Contains(k.ground, *o.Base) {
+		return Plan{}, fault.New("base", "%s can not carry the others; choose a fibre that is no lock, nep or film.", fibres[*o.Base].Name)
+	}
+	k.plan.Draft = o.Draft
+	if b.Type == Board && o.Rolags >= 0 {
+		k.plan.Rolags = o.Rolags
+		if o.Rolags == 0 {
+			k.plan.Rolags = SuggestRolags(b.LengthMM, o.Draft, longest(fibres))
+		}
+	}
+	k.late()
+	k.lay()
+	k.between()
+	k.putLocks()
+	if err := k.plan.Check(b, fibres, true); err != nil {
+		return Plan{}, err
+	}
+	return k.plan, nil
+}
+
+func (o Options) order(n int) []int {
+	if len(o.Order) == n {
+		return o.Order
+	}
+	out := make([]int, n)
+	for i := range out {
+		out[i] = i
+	}
+	return out
+}
+
+// build is a lay-up in the making.
+type build struct {
+	bed                   Bed
+	fibres                []Fibre
+	o                     Options
+	ground, extras, locks []int // components, in their order
+	plan                  Plan
+}
+
+// late decides which fibres of a drum wait for the last pass.
+func (k *build) late() {
+	k.plan.Joins = make([]int, len(k.fibres))
+	for i, f := range k.fibres {
+		k.plan.Joins[i] = 1
+		if k.bed.Type == Drum && k.o.Passes > 1 && (!f.ground() || f.delicate() && !k.o.DelicateNow) {
+			k.plan.Joins[i] = k.o.Passes
+		}
+	}
+}
+
+// split divides a component's grams by weights into whole steps that add up to
+// all of it; what is no whole step goes with the largest part.
+func (k *build) split(component int, weights ...float64) []float64 {
+	return split(k.fibres[component].Grams, k.o.Step, weights)
+}
+
+func split(grams, step float64, weights []float64) []float64 {
+	var sum float64
+	for _, w := range weights {
+		sum += w
+	}
+	steps := math.Floor(grams/step + 1e-6)
+	exact, out := make([]float64, len(weights)), make([]float64, len(weights))
+	for i, w := range weights {
+		exact[i] = steps * w / sum
+	}
+	most, used := 0, 0.0
+	for i, n := range weigh.Apportion(exact, int64(steps)) {
+		out[i] = float64(unit.Grams(float64(n)*step).Milligrams()) / 1000
+		used += out[i]
+		if out[i] > out[most] {
+			most = i
+		}
+	}
+	out[most] += grams - used
+	return out
+}
+
+// put adds a layer of the lays that weigh anything.
+func (k *build) put(lays ...Lay) {
+	var l Layer
+	for _, v := range lays {
+		if v.Grams > speck {
+			l.Lays = append(l.Lays, v)
+		}
+	}
+	if len(l.Lays) > 0 {
+		k.plan.Layers = append(k.plan.Layers, l)
+	}
+}
+
+func (k *build) over(component int, grams float64) Lay {
+	return whole(component, grams, k.bed.Usual(k.fibres[component]))
+}
+
+// tiles shares the width out by grams, in the order of the components.
+func (k *build) tiles(components []int) (edges []float64) {
+	var sum, at float64
+	for _, i := range components {
+		sum += k.fibres[i].Grams
+	}
+	edges = []float64{0}
+	for n, i := range components {
+		at += k.fibres[i].Grams / sum
+		if n == len(components)-1 {
+			at = 1
+		}
+		edges = append(edges, max(onGrid(at), edges[n]))
+	}
+	return edges
+}
+
+// base is the component to lay first and last: the one asked for, else the
+// grippiest long wool that there is most of, -1 where there is none.
+func (k *build) base(grams func(Fibre) float64) int {
+	if k.o.Bare {
+		return -1
+	}
+	if k.o.Base != nil {
+		return *k.o.Base
+	}
+	best := -1
+	for _, i := range k.ground {
+		f := k.fibres[i]
+		if f.grips() && f.StapleMM >= 50 && (best < 0 || grams(f) > grams(k.fibres[best])) {
+			best = i
+		}
+	}
+	return best
+}

@@ -1,0 +1,56 @@
+package layup
+
+// lock tells whether the fibre is a lock laid for its curl.
+func (f Fibre) lock() bool { return f.Preparation == "locks" || f.Preparation == "washed_locks" }
+
+// extra tells whether the fibre binds nothing: dots, noil, threads, film. It
+// lies neither first, where it stays in the cloth, nor last, where it drops.
+func (f Fibre) extra() bool {
+	switch f.Preparation {
+	case "neps", "noil_waste", "threads":
+		return true
+	case "locks", "washed_locks":
+		return false
+	}
+	return f.Role == "texture" || f.Role == "sparkle" || f.Family == "sparkle"
+}
+
+// ground tells whether the fibre can carry others.
+func (f Fibre) ground() bool { return !f.lock() && !f.extra() }
+
+// grips tells whether the fibre lifts a batt off: a grippy wool.
+func (f Fibre) grips() bool {
+	return f.ground() && f.Family == "wool" && f.Cohesion == "grippy"
+}
+
+// delicate tells whether a school lets it wait for the last pass.
+func (f Fibre) delicate() bool {
+	return f.ground() && (f.Fragile || f.Cohesion == "slippery" || f.LickerIn == "avoid")
+}
+
+// delicacy ranks ground fibres from sturdy to delicate.
+func (f Fibre) delicacy() (n int) {
+	if f.Cohesion == "slippery" {
+		n += 2
+	} else if f.Cohesion == "smooth" {
+		n++
+	}
+	if f.Fragile {
+		n += 2
+	}
+	if f.LickerIn == "avoid" {
+		n++
+	}
+	return n
+}
+
+// Usual is the method that suits a fibre on a bed.
+func (b Bed) Usual(f Fibre) Method {
+	switch {
+	case !f.ground():
+		return Place
+	case b.Type != Drum, f.LickerIn == "avoid":
+		return Paint
+	}
+	return Feed
+}

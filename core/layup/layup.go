@@ -1,0 +1,242 @@
+// Package layup plans what goes on the drum or the board: where, in which
+// order, how thick and by which method; what that loads, and what is likely to
+// go wrong with it. Places are fractions: across, 0 is the left edge of the
+// cloth and 1 the right one; along, 0 is where the board begins to be rolled
+// (or the seam of the drum) and 1 the other end. Grams are those of one unit,
+// as they are weighed in.
+package layup
+
+import (
+	"fmt"
+	"math"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+)
+
+// Limits of a lay-up.
+const (
+	MaxLayers     = 200
+	MaxLays       = 1000 // in all layers together
+	MaxComponents = 200
+	MaxRolags     = 12
+)
+
+// Method is how fibre gets on the cloth.
+type Method string
+
+// The methods: through the small drum from the tray, held against the turning
+// drum or drawn over the board, and laid on by hand as it is.
+const (
+	Feed  Method = "feed"
+	Paint Method = "paint"
+	Place Method = "place"
+)
+
+// Type is the type of equipment.
+type Type string
+
+// The types of equipment.
+const (
+	Drum  Type = "drum"
+	Board Type = "board"
+	Cards Type = "hand_cards"
+)
+
+// Bed is the cloth that is laid on: a drum unrolled, a board, one hand card.
+type Bed struct {
+	Type          Type
+	Electric      bool
+	WidthMM       float64 // of the cloth
+	LengthMM      float64 // round the drum, or up the board
+	ToothMM       float64 // height of the pins
+	Smooth, Lofty unit.Grams
+	FeedG         float64 // grams for one turn of the drum
+	Minutes       float64 // for one unit
+}
+
+// Fibre is a component as the cloth meets it.
+type Fibre struct {
+	Name        string
+	Grams       float64 // of one unit
+	Colour      colour.Lab
+	Family      string
+	Role        string
+	Crimp       string
+	Cohesion    string
+	LickerIn    string // ok, thin_only, avoid
+	Fragile     bool
+	Preparation string
+	StapleMM    float64
+	DiameterUM  float64
+}
+
+// Lay is fibre of one component lying in one place of a layer.
+type Lay struct {
+	Component int     `json:"component"`
+	From      float64 `json:"from"`
+	To        float64 `json:"to"`
+	Start     float64 `json:"start"`
+	End       float64 `json:"end"`
+	Grams     float64 `json:"grams"`
+	Method    Method  `json:"method"`
+}
+
+// Layer is what lies on one level.
+type Layer struct {
+	Lays []Lay `json:"lays"`
+}
+
+// Plan is a lay-up: layers from the cloth outwards.
+type Plan struct {
+	Layers []Layer `json:"layers"`
+	// Joins is at which pass a component is laid, by component; left out or 0
+	// means the first.
+	Joins  []int `json:"joins_at_pass"`
+	Rolags int   `json:"rolags"` // that a board is rolled into; 0: not rolled
+	// Draft is how much longer the fibre is drawn as it is rolled, 1.5 to 2.
+	Draft float64 `json:"draft"`
+	// Uneven says that lanes are meant to be thick and thin.
+	Uneven bool `json:"uneven"`
+	// MirrorPairs lays every second unit the other way round.
+	MirrorPairs bool `json:"mirror_pairs"`
+}
+
+// DefaultDraft is the middle of the usual 1.5 to 2.
+const DefaultDraft = 1.75
+
+// JoinsAt is the pass at which a component is laid, from 1.
+func (p Plan) JoinsAt(component int) int {
+	if component < len(p.Joins) {
+		return max(1, p.Joins[component])
+	}
+	return 1
+}
+
+// Placed is the grams that the layers hold of each of n components.
+func (p Plan) Placed(n int) []float64 {
+	out := make([]float64, n)
+	for _, l := range p.Layers {
+		for _, v := range l.Lays {
+			if v.Component >= 0 && v.Component < n {
+				out[v.Component] += v.Grams
+			}
+		}
+	}
+	return out
+}
+
+// speck is the weight below which nothing counts as fibre, in grams.
+const speck = 1e-6
+
+// Check finds what can not be laid. Fields are those of the API. Fibre that
+// was placed beyond what there is counts as a fault only where strict.
+func (p Plan) Check(b Bed, fibres []Fibre, strict bool) error {
+	var l fault.List
+	if len(fibres) == 0 || len(fibres) > MaxComponents {
+		l.Add("components", "A lay-up has 1 to %d components.", MaxComponents)
+		return l
+	}
+	for i, f := range fibres {
+		if !(f.Grams >= 0 && f.Grams <= float64(unit.MaxGrams)) {
+			l.Add(fmt.Sprintf("components[%d].grams", i), "A weight is 0 g or more.")
+		}
+		if !(f.StapleMM > 0 && f.StapleMM <= 2000) {
+			l.Add(fmt.Sprintf("components[%d].staple_mm", i), "A staple is above 0 mm and at most 2000 mm.")
+		}
+	}
+	if len(p.Layers) > MaxLayers {
+		l.Add("layers", "A lay-up has at most %d layers; this has %d.", MaxLayers, len(p.Layers))
+		return l
+	}
+	if p.Rolags < 0 || p.Rolags > MaxRolags {
+		l.Add("rolags", "A board makes 1 to %d rolags; 0 leaves it unrolled.", MaxRolags)
+	}
+	if !(p.Draft >= 1 && p.Draft <= 4) {
+		l.Add("draft", "The draft lies from 1 to 4; 1.5 to 2 is usual.")
+	}
+	for i, n := range p.Joins {
+		if i >= len(fibres) || n < 0 || n > 20 {
+			l.Add("joins_at_pass", "For each component the pass at which it joins, 1 to 20.")
+			break
+		}
+	}
+	var count int
+	for i, v := range p.Layers {
+		count += len(v.Lays)
+		for j, lay := range v.Lays {
+			lay.check(&l, fmt.Sprintf("layers[%d].lays[%d].", i, j), b, len(fibres))
+		}
+	}
+	if count > MaxLays {
+		l = fault.List{}
+		l.Add("layers", "A lay-up has at most %d lays; this has %d.", MaxLays, count)
+	}
+	if strict && len(l) == 0 {
+		p.checkGrams(&l, fibres)
+	}
+	return l.Err()
+}
+
+// checkGrams finds the first lay that takes more than there is.
+func (p Plan) checkGrams(l *fault.List, fibres []Fibre) {
+	left := make([]float64, len(fibres))
+	for i, f := range fibres {
+		left[i] = f.Grams
+	}
+	for i, layer := range p.Layers {
+		for j, v := range layer.Lays {
+			if v.Grams > left[v.Component]+speck {
+				l.Add(fmt.Sprintf("layers[%d].lays[%d].grams", i, j), "Only %.4g g of %s are left to lay here; this is %.4g g.",
+					max(0, left[v.Component]), fibres[v.Component].Name, v.Grams)
+			}
+			left[v.Component] -= v.Grams
+		}
+	}
+}
+
+func (v Lay) check(l *fault.List, at string, b Bed, components int) {
+	if v.Component < 0 || v.Component >= components {
+		l.Add(at+"component", "There is no such component in the blend.")
+	}
+	checkSpan(l, at, [2]string{"from", "to"}, v.From, v.To)
+	checkSpan(l, at, [2]string{"start", "end"}, v.Start, v.End)
+	if !(v.Grams > 0 && v.Grams <= float64(unit.MaxGrams)) {
+		l.Add(at+"grams", "A lay weighs above 0 g.")
+	}
+	switch {
+	case v.Method != Feed && v.Method != Paint && v.Method != Place:
+		l.Add(at+"method", "A method is feed, paint or place.")
+	case v.Method == Feed && b.Type != Drum:
+		l.Add(at+"method", "Only a drum carder has a tray to feed from; paint it or place it.")
+	}
+}
+
+// checkSpan finds a stretch that is not one.
+func checkSpan(l *fault.List, at string, names [2]string, from, to float64) {
+	switch {
+	case !(from >= 0 && from <= 1):
+		l.Add(at+names[0], "A place lies from 0 to 1.")
+	case !(to >= 0 && to <= 1):
+		l.Add(at+names[1], "A place lies from 0 to 1.")
+	case to < from:
+		l.Add(at+names[1], "It ends before it begins: %s %.4g lies beyond %s %.4g.", names[0], from, names[1], to)
+	case to-from < narrow:
+		l.Add(at+names[1], "It has no width; %s and %s lie apart.", names[0], names[1])
+	}
+}
+
+// narrow is the least width of a lay, a five hundredth of the cloth; places
+// are kept to a millionth, so that turning over twice gives the same.
+const (
+	narrow = 0.002
+	grid   = 1e6
+)
+
+func onGrid(x float64) float64 { return math.Round(x*grid) / grid }
+
+// whole is a lay over the whole cloth.
+func whole(component int, grams float64, m Method) Lay {
+	return Lay{Component: component, To: 1, End: 1, Grams: grams, Method: m}
+}
