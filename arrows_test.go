@@ -30,7 +30,7 @@ var may = map[string][]string{
 	"store":         {"core/fault", "core/layup", "core/unit"},
 	"studio": {"store", "formats", "device", "core/blend", "core/colour", "core/fault", "core/fibre", "core/gradient", "core/layup", "core/match",
 		"core/mix", "core/photo", "core/piles", "core/unit", "core/weigh"},
-	"demo":           {"studio", "store"},
+	"demo":           {"studio", "store", "core/layup"},
 	"web/art":        {"core/colour"},
 	"web/show":       {"core/fault", "core/unit", "formats", "store"},
 	"web":            {"studio", "store", "formats", "web/art", "web/show", "core/colour", "core/fault", "core/fibre", "core/layup", "core/match", "core/unit"},

@@ -90,7 +90,7 @@ var lots = []lot{
 	{name: "trilobal nylon, ice", kind: "nylon_trilobal", prep: "combed_top", grams: 25, colours: c("#e6eef2"), cost: 4.0},
 	{name: "metallised film, silver", kind: "film_metallised", prep: "threads", grams: 12, colours: c("#b9c2c8"), cost: 12.0},
 	{name: "tweed neps, rust", kind: "neps_wool", prep: "neps", grams: 18, colours: c("#a5512f"), cost: 5.0},
-	{name: "curly locks, kelp", kind: "locks_wool", prep: "locks", grams: 42, colours: painted("#4a5a2f", 0.5, "#8a7f3c", 0.3, "#31423f", 0.2), staple: 140, cost: 9.0},
+	{name: "curly locks, kelp", kind: "locks_wool", prep: "locks", grams: 42, colours: painted("#4a5a2f", 0.5, "#8a7f3c", 0.3, "#31423f", 0.2), staple: 80, cost: 9.0},
 	{name: "painted top “Estuary”", kind: "bluefaced_leicester", prep: "combed_top", grams: 100, colours: painted("#33586b", 0.4, "#86a79c", 0.35, "#d6b36a", 0.25), cost: 8.5, note: "Unloved as it is: too many colours side by side."},
 	{name: "upland cotton, white", kind: "cotton_upland", prep: "carded_sliver", grams: 80, colours: c("#f4f0e6"), cost: 2.0},
 	{name: "Mudflat fleece, skirted", kind: "romney", prep: "washed_locks", grams: 860, colours: photo("#8d8172"), staple: 120, cost: 0.8, note: "Washed twice; the rise is still in the shoulder."},
@@ -116,11 +116,15 @@ var throw = []blend{
 	{"Slack", 240, "#84979a", []part{{"grey-blue Corriedale", 38}, {"undyed Romney", 22}, {"tussah, raw honey", 18}, {"flax, bleached", 16}, {"deep teal Merino", 6}}},
 	{"Ebb", 240, "", []part{{"storm slate Gotland", 34}, {"ebb violet Merino", 20}, {"undyed Romney", 36}, {"kid mohair, silver", 10}}},
 	{"Saltmarsh", 240, "#76805a", []part{{"saltmarsh olive Corriedale", 40}, {"slack-water green Polwarth", 30}, {"lichen yellow Cheviot", 12}, {"undyed Southdown", 18}}},
+	{"Border", 57, "", []part{{"mussel navy Corriedale", 14}, {"storm slate Gotland", 14}, {"grey-blue Corriedale", 14}, {"slack-water green Polwarth", 14}, {"undyed Romney", 14}, {"wet sand Bluefaced Leicester", 14}, {"saltmarsh olive Corriedale", 14}, {"metallised film, silver", 2}}},
 }
 
 var mitts = []blend{
 	{"Samphire", 42, "", []part{{"samphire green Merino", 60}, {"samphire red tips", 16}, {"undyed Southdown", 18}, {"silk noil, natural", 6}}},
 }
+
+// cuffs came to the mitts last, when the board was bought.
+var cuffs = blend{"Cuffs", 28, "", []part{{"undyed Southdown", 30}, {"samphire green Merino", 34}, {"samphire red tips", 16}, {"curly locks, kelp", 20}}}
 
 var fleece = []blend{
 	{"Mudflat, both sides", 300, "", []part{{"Mudflat fleece, skirted", 75}, {"Mudflat fleece, dark side", 25}}},
@@ -132,6 +136,7 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 	if err != nil {
 		return err
 	}
+	makings, made := map[string]int64{}, map[string]int64{}
 	for _, m := range []struct {
 		name, note string
 		blends     []blend
@@ -144,7 +149,7 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 		if err != nil {
 			return err
 		}
-		made := map[string]int64{}
+		makings[m.name] = making.ID
 		for _, b := range m.blends {
 			v, err := fillBlend(ctx, s, making.ID, b, ids)
 			if err != nil {
@@ -157,13 +162,16 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 				}
 			}
 		}
-		if made["Slack"] != 0 {
-			if err := fillIntent(ctx, s, making.ID, ids, made); err != nil {
-				return err
-			}
-		}
 	}
-	return nil
+	if err := fillIntent(ctx, s, makings["Tide Table throw"], ids, made); err != nil {
+		return err
+	}
+	v, err := fillBlend(ctx, s, makings["Samphire mitts"], cuffs, ids)
+	if err != nil {
+		return err
+	}
+	made[cuffs.name] = v.ID
+	return fillLayups(ctx, s, made)
 }
 
 func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) {
@@ -190,6 +198,9 @@ func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) 
 
 func fillBlend(ctx context.Context, s *studio.Studio, making int64, b blend, ids map[string]int64) (studio.Blend, error) {
 	in := studio.BlendInput{Name: b.name, TotalG: b.total, Passes: 2, Target: b.target}
+	if once[b.name] {
+		in.Passes = 1
+	}
 	for _, p := range b.parts {
 		id, ok := ids[p.lot]
 		if !ok {

@@ -34,7 +34,7 @@ test('a painted top is rescued', async ({ page }) => {
   await axe(page, 'gradient of a painted top');
   await page.getByRole('button', { name: 'Make blends of the rungs' }).click();
   await expect(page.locator('.notice')).toContainText('The blends are in the making now');
-  await expect(page.locator('.blends li')).toHaveCount(6);
+  await expect(page.locator('.blends li')).toHaveCount(7);
 
   // The middle one is dull; brighter fibre of the shelf lifts it.
   await page.locator('.blends a', { hasText: '3,' }).click();
@@ -214,7 +214,7 @@ test('scraps are sorted, moved by key and by drag, and become blends', async ({ 
   await expect(page.locator('.pile').nth(5)).toContainText(name);
   await page.getByLabel('Make a blend of each pile, in').selectOption('Samphire mitts');
   await page.getByRole('button', { name: 'Make the blends' }).click();
-  await expect(page.locator('.blends li')).toHaveCount(6);
+  await expect(page.locator('.blends li')).toHaveCount(7);
 });
 
 test('calibration: record, switch on, change, bin', async ({ page }) => {

@@ -26,11 +26,11 @@ func (s *Store) CreateMaking(ctx context.Context, m Making) (Making, error) {
 	return m, s.write.WithContext(ctx).Create(&m).Error
 }
 
-// UpdateMaking saves a making's name, note and archive mark.
+// UpdateMaking saves a making's name, note, schools and archive mark.
 func (s *Store) UpdateMaking(ctx context.Context, m Making) (out Making, err error) {
 	err = s.tx(ctx, func(tx *gorm.DB) error {
 		return save(tx, &m, func(c *Making) {
-			c.Name, c.Note, c.ArchivedAt = m.Name, m.Note, m.ArchivedAt
+			c.Name, c.Note, c.ArchivedAt, c.Schools = m.Name, m.Note, m.ArchivedAt, m.Schools
 			c.Version++
 			out = *c
 		})
@@ -38,7 +38,7 @@ func (s *Store) UpdateMaking(ctx context.Context, m Making) (out Making, err err
 	return out, err
 }
 
-// CopyMaking copies a making with its blends; weigh-outs stay behind, they
+// CopyMaking copies a making with its blends and their lay-ups; weigh-outs stay behind, they
 // tell what was done with the first.
 func (s *Store) CopyMaking(ctx context.Context, id int64, name string) (out Making, err error) {
 	err = s.tx(ctx, func(tx *gorm.DB) error {
@@ -54,9 +54,20 @@ func (s *Store) CopyMaking(ctx context.Context, id int64, name string) (out Maki
 			return err
 		}
 		for _, b := range blends {
+			old := b.ID
 			b.Base, b.MakingID = Base{Version: 1}, out.ID
 			if err := createBlend(tx, &b); err != nil {
 				return err
+			}
+			var layups []Layup
+			if err := tx.Where("blend_id = ?", old).Order("id").Find(&layups).Error; err != nil {
+				return err
+			}
+			for _, l := range layups {
+				l.Base, l.BlendID = Base{Version: 1}, b.ID
+				if err := tx.Create(&l).Error; err != nil {
+					return err
+				}
 			}
 		}
 		return nil

@@ -12,6 +12,7 @@ func migrations() []*gormigrate.Migration {
 	return []*gormigrate.Migration{
 		{ID: "0001-first-slice", Migrate: statements(firstSlice)},
 		{ID: "0002-colour-by-intent", Migrate: statements(colourByIntent)},
+		{ID: "0003-lay-up", Migrate: statements(layUp)},
 	}
 }
 
@@ -118,3 +119,14 @@ CREATE TABLE photos (` + base + `, name TEXT NOT NULL, file TEXT NOT NULL, width
 --
 CREATE TABLE samples (` + base + `, name TEXT NOT NULL, blend_id INTEGER REFERENCES blends (id), components TEXT NOT NULL,
 	measured TEXT NOT NULL, note TEXT NOT NULL)`
+
+const layUp = `ALTER TABLE makings ADD COLUMN schools TEXT
+--
+ALTER TABLE weighouts ADD COLUMN layup_id INTEGER REFERENCES layups (id)
+--
+ALTER TABLE weighouts ADD COLUMN lays TEXT
+--
+CREATE TABLE layups (` + base + `, blend_id INTEGER NOT NULL REFERENCES blends (id), equipment_id INTEGER NOT NULL REFERENCES equipment (id),
+	name TEXT NOT NULL, units INTEGER NOT NULL, components TEXT NOT NULL, plan TEXT NOT NULL)
+--
+CREATE INDEX layups_blend ON layups (blend_id)`

@@ -5,6 +5,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 )
 
@@ -78,6 +79,7 @@ type Making struct {
 	Base
 	Name       string
 	Note       string
+	Schools    map[string]string `gorm:"serializer:json"` // what the maker holds to, by matter
 	ArchivedAt *time.Time
 }
 
@@ -137,6 +139,8 @@ type Weighout struct {
 	FinishedMg unit.Milligrams
 	Passes     int
 	StepMg     unit.Milligrams
+	LayupID    *int64              // the lay-up that it follows
+	Lays       []WeighoutLay       `gorm:"serializer:json"` // as they were when it was made
 	Components []WeighoutComponent `gorm:"foreignKey:WeighoutID"`
 	Cells      []WeighoutCell      `gorm:"foreignKey:WeighoutID"`
 	Weighings  []Weighing          `gorm:"foreignKey:WeighoutID"`
@@ -155,6 +159,14 @@ type WeighoutComponent struct {
 	Share       float64
 	LossPct     float64
 	JoinsAtPass int
+}
+
+// WeighoutLay is a lay that a component is divided into, in proportion to its
+// grams. Layer -1 is what was not laid.
+type WeighoutLay struct {
+	Position int `json:"position"`
+	Layer    int `json:"layer"`
+	layup.Lay
 }
 
 // WeighoutCell is one component of one unit: planned, what it should be now,
@@ -285,4 +297,26 @@ type SampleComponent struct {
 	Hex         string    `json:"hex"`
 	Reflectance []float64 `json:"reflectance,omitempty"`
 	Share       float64   `json:"share"`
+}
+
+// Layup is a lay-up of a blend on a piece of equipment, shared by all units.
+type Layup struct {
+	Base
+	BlendID     int64
+	EquipmentID int64
+	Name        string
+	Units       int
+	// Components are those of the blend as they were when it was last saved;
+	// lays count in them.
+	Components []LayupComponent `gorm:"serializer:json"`
+	Plan       layup.Plan       `gorm:"serializer:json"`
+}
+
+// LayupComponent tells which component of the blend is meant.
+type LayupComponent struct {
+	LotID *int64 `json:"lot_id,omitempty"`
+	Only  string `json:"only,omitempty"`
+	Name  string `json:"name"`
+	Kind  string `json:"kind"`
+	Hex   string `json:"hex"`
 }

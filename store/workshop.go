@@ -35,6 +35,12 @@ func (s *Store) OneEquipment(ctx context.Context, id int64) (e Equipment, err er
 	return e, found(s.reading(ctx).First(&e, id).Error)
 }
 
+// AnyEquipment gives one piece, also from the bin: lay-ups on it stay what they
+// are.
+func (s *Store) AnyEquipment(ctx context.Context, id int64) (e Equipment, err error) {
+	return e, found(s.reading(ctx).Unscoped().First(&e, id).Error)
+}
+
 // CreateEquipment adds a piece of equipment.
 func (s *Store) CreateEquipment(ctx context.Context, e Equipment) (Equipment, error) {
 	e.Base = Base{Version: 1}

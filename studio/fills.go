@@ -11,7 +11,7 @@ import (
 )
 
 // WeighoutSuggestion prefills the form for a weigh-out of a blend: as many
-// units as the first piece of equipment needs for it.
+// units as its lay-up serves, or as the first piece of equipment needs for it.
 func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput, error) {
 	set, err := s.store.Settings(ctx)
 	in := WeighoutInput{Name: b.Name, Units: 1, FinishedG: b.TotalG, Passes: b.Passes, StepG: g(set.StepMg)}
@@ -20,6 +20,22 @@ func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput
 	}
 	if err != nil {
 		return in, err
+	}
+	rows, err := s.LayupsOf(ctx, b.ID)
+	if err != nil {
+		return in, err
+	}
+	if len(rows) > 0 { // it follows the lay-up touched last
+		l, err := s.Layup(ctx, rows[0].ID)
+		if err != nil {
+			return in, err
+		}
+		in.LayupID, in.Units = &l.ID, l.Units
+		in.FinishedG = b.TotalG / float64(in.Units)
+		for i := range in.Lines {
+			in.Lines[i].JoinsAtPass = l.plan.JoinsAt(i)
+		}
+		return in, nil
 	}
 	fills, err := s.Fills(ctx, b, b.WeighInG, b.WeighInG)
 	if len(fills) > 0 && fills[0].Units <= weigh.MaxUnits {

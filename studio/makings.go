@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/layup"
 	"fairtangle/store"
 )
 
@@ -15,6 +16,9 @@ type Making struct {
 	Name     string `json:"name"`
 	Note     string `json:"note"`
 	Archived bool   `json:"archived"`
+	// Schools are what the maker holds to, by matter, every matter of the
+	// lay-up.
+	Schools map[string]string `json:"schools"`
 }
 
 // MakingInput is what can be said of a making.
@@ -22,17 +26,25 @@ type MakingInput struct {
 	Name     string `json:"name"`
 	Note     string `json:"note"`
 	Archived bool   `json:"archived"`
+	// Schools by matter; left out, they stay as they are.
+	Schools map[string]string `json:"schools,omitempty"`
 }
 
 func (in *MakingInput) check() error {
 	var l fault.List
 	checkText(&l, "name", "the making", &in.Name, maxName, true)
 	checkText(&l, "note", "", &in.Note, maxNote, false)
+	chosen := layup.Chosen(in.Schools)
+	for matter, school := range in.Schools {
+		if chosen[matter] != school {
+			l.Add("schools."+matter, "There is no such school.")
+		}
+	}
 	return l.Err()
 }
 
 func makingOf(m store.Making) Making {
-	return Making{ID: m.ID, Version: m.Version, Name: m.Name, Note: m.Note, Archived: m.ArchivedAt != nil}
+	return Making{ID: m.ID, Version: m.Version, Name: m.Name, Note: m.Note, Archived: m.ArchivedAt != nil, Schools: layup.Chosen(m.Schools)}
 }
 
 // Makings lists the makings at work, or those put away.
@@ -56,7 +68,7 @@ func (s *Studio) CreateMaking(ctx context.Context, in MakingInput) (Making, erro
 	if err := in.check(); err != nil {
 		return Making{}, err
 	}
-	m, err := s.store.CreateMaking(ctx, store.Making{Name: in.Name, Note: in.Note})
+	m, err := s.store.CreateMaking(ctx, store.Making{Name: in.Name, Note: in.Note, Schools: in.Schools})
 	return makingOf(m), err
 }
 
@@ -65,7 +77,14 @@ func (s *Studio) UpdateMaking(ctx context.Context, id, version int64, in MakingI
 	if err := in.check(); err != nil {
 		return Making{}, err
 	}
-	row := store.Making{Base: store.Base{ID: id, Version: version}, Name: in.Name, Note: in.Note}
+	row := store.Making{Base: store.Base{ID: id, Version: version}, Name: in.Name, Note: in.Note, Schools: in.Schools}
+	if in.Schools == nil {
+		old, err := s.store.Making(ctx, id)
+		if err != nil {
+			return Making{}, err
+		}
+		row.Schools = old.Schools
+	}
 	if in.Archived {
 		now := time.Now().UTC()
 		row.ArchivedAt = &now
@@ -74,7 +93,8 @@ func (s *Studio) UpdateMaking(ctx context.Context, id, version int64, in MakingI
 	return makingOf(m), convertStale(err, func(r store.Making) (Making, error) { return makingOf(r), nil })
 }
 
-// CopyMaking copies a making with its blends and without its weigh-outs.
+// CopyMaking copies a making with its blends and lay-ups, without its
+// weigh-outs.
 func (s *Studio) CopyMaking(ctx context.Context, id int64) (Making, error) {
 	m, err := s.store.Making(ctx, id)
 	if err != nil {

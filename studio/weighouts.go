@@ -24,6 +24,8 @@ type WeighoutInput struct {
 	Passes    int            `json:"passes"`
 	StepG     float64        `json:"step_g"`
 	Lines     []WeighoutLoss `json:"components"`
+	// LayupID is the lay-up whose lays it is divided into.
+	LayupID *int64 `json:"layup_id,omitempty"`
 }
 
 // WeighoutLoss is what a component loses a pass and when it joins.
@@ -92,6 +94,8 @@ type Weighout struct {
 	AllCells     int            `json:"all_cells"`
 	Next         *Place         `json:"next"` // where the weighing goes on; null when done
 	CanUndo      bool           `json:"can_undo"`
+	LayupID      *int64         `json:"layup_id"`
+	Lays         []WeighoutLay  `json:"lays"` // of the lay-up that it follows
 }
 
 // Place is a cell of the table.
@@ -147,10 +151,20 @@ func (s *Studio) plan(ctx context.Context, blendID int64, in WeighoutInput) (sto
 	if err := l.Err(); err != nil {
 		return store.Weighout{}, err
 	}
+	follows, err := s.followed(ctx, b, in.LayupID)
+	if err != nil {
+		return store.Weighout{}, err
+	}
 	o := weigh.Order{Units: in.Units, Finished: unit.Grams(in.FinishedG), Passes: in.Passes, Step: unit.Grams(in.StepG)}
-	row := store.Weighout{BlendID: blendID, Name: in.Name, Units: in.Units, FinishedMg: o.Finished.Milligrams(), Passes: in.Passes, StepMg: step}
+	row := store.Weighout{BlendID: blendID, Name: in.Name, Units: in.Units, FinishedMg: o.Finished.Milligrams(), Passes: in.Passes, StepMg: step, LayupID: in.LayupID}
+	if follows != nil {
+		row.Lays = laysOf(*follows)
+	}
 	for i, c := range b.Components {
 		loss := WeighoutLoss{LossPct: c.LossPct, JoinsAtPass: 1}
+		if follows != nil {
+			loss.JoinsAtPass = follows.plan.JoinsAt(i)
+		}
 		if len(in.Lines) > 0 {
 			loss = in.Lines[i]
 			loss.JoinsAtPass = max(loss.JoinsAtPass, 1)
@@ -202,7 +216,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 	}
 	w := Weighout{
 		ID: r.ID, Version: r.Version, BlendID: r.BlendID, Name: r.Name, FinishedG: float64(r.FinishedMg.Grams()),
-		Passes: r.Passes, StepG: float64(r.StepMg.Grams()), AllCells: len(r.Cells), Units: make([]WeighoutUnit, r.Units),
+		Passes: r.Passes, StepG: float64(r.StepMg.Grams()), AllCells: len(r.Cells), Units: make([]WeighoutUnit, r.Units), LayupID: r.LayupID,
 	}
 	n := len(r.Components)
 	colours := make([]colour.Reflectance, n)
@@ -233,6 +247,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 	}
 	w.fill(r)
 	w.expect(r, at.model, colours)
+	w.divide(r)
 	return w, nil
 }
 
@@ -243,10 +258,7 @@ func (w *Weighout) fill(r store.Weighout) {
 	var all, weighedAll unit.Milligrams
 	for _, c := range r.Cells {
 		u := &w.Units[c.Unit]
-		now := max(c.TargetMg, c.WeighedMg)
-		if c.Done && c.WeighedMg > 0 {
-			now = c.WeighedMg
-		}
+		now := nowOf(c)
 		u.Cells[c.Position] = WeighoutCell{g(c.PlannedMg), g(c.TargetMg), g(c.WeighedMg), c.Done}
 		if c.Done {
 			w.DoneCells++
@@ -277,6 +289,15 @@ func (w *Weighout) fill(r store.Weighout) {
 	}
 }
 
+// nowOf is what a cell is to weigh as things stand: what was weighed where it
+// is done, else what is wanted, or already lies in the bowl.
+func nowOf(c store.WeighoutCell) unit.Milligrams {
+	if c.Done && c.WeighedMg > 0 {
+		return c.WeighedMg
+	}
+	return max(c.TargetMg, c.WeighedMg)
+}
+
 func g(m unit.Milligrams) float64 { return float64(m.Grams()) }
 
 // expect works out what will come off: weight, shares, and the largest colour
@@ -291,10 +312,7 @@ func (w *Weighout) expect(r store.Weighout, m mix.Model, colours []colour.Reflec
 	for _, c := range r.Cells {
 		p := r.Components[c.Position]
 		y := weigh.Component{LossPass: p.LossPct / 100, JoinsAt: p.JoinsAtPass}.Yield(r.Passes)
-		now := max(c.TargetMg, c.WeighedMg)
-		if c.Done && c.WeighedMg > 0 {
-			now = c.WeighedMg
-		}
+		now := nowOf(c)
 		units[c.Unit][c.Position] = g(now) * y
 		finished[c.Position] += g(now) * y
 		w.ExpectedG += g(now) * y

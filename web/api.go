@@ -27,6 +27,7 @@ func (s *server) apiRoutes(e *gin.Engine) {
 	post("/weigh", stateless(studio.Weigh))
 	post("/reweigh", stateless(studio.Reweigh))
 	s.intentRoutes(g)
+	s.layupRoutes(g)
 
 	get("/lots", s.apiLots)
 	post("/lots", s.apiCreateLot)

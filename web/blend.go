@@ -75,7 +75,7 @@ func (s *server) blendView(b studio.Blend, u show.Units, set store.Settings) ble
 	v := blendView{
 		ID: b.ID, Version: b.Version, Input: b.Input(), Total: u.Exact(b.TotalG), Quarter: u.Plain(b.TotalG / 4), Unit: u.Weight(),
 		StepS: float64(set.StepMg.Grams()) / b.TotalG, Hex: b.Hex, Around: b.Around,
-		Strand: strandURL(b.Components, b.MakingID, 0.5, strandKnots, set.Ground), Rows: []blendRow{},
+		Strand: strandURL(b.Components, b.MakingID, 0.4, strandKnots, set.Ground), Rows: []blendRow{},
 	}
 	for i, c := range b.Components {
 		v.Rows = append(v.Rows, rowOf(i, c, u))

@@ -30,7 +30,7 @@ type stop struct {
 }
 
 // The places of the stops along the strand. Only those that exist are shown.
-const strandKnots = "0.1,0.42,0.76"
+const strandKnots = "0.1,0.33,0.56,0.8"
 
 // state is how far a making has come.
 type state struct {
@@ -40,6 +40,8 @@ type state struct {
 	weighed  int
 	cells    int
 	latestOf map[int64]int64 // blend to its latest weigh-out
+	layups   []studio.LayupRow
+	laidOf   map[int64]int64 // blend to the lay-up touched last
 }
 
 func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
@@ -51,6 +53,9 @@ func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
 		ids[i] = b.ID
 	}
 	if st.weighs, err = s.studio.WeighoutsOf(c.Request.Context(), ids...); err != nil {
+		return st, err
+	}
+	if st.layups, err = s.studio.LayupsOf(c.Request.Context(), ids...); err != nil {
 		return st, err
 	}
 	st.sum()
@@ -69,15 +74,23 @@ func (st *state) sum() {
 			}
 		}
 	}
+	st.laidOf = map[int64]int64{}
+	for _, l := range st.layups {
+		if st.laidOf[l.BlendID] == 0 {
+			st.laidOf[l.BlendID] = l.ID
+		}
+	}
 	filled := false
 	for _, b := range st.blends {
 		filled = filled || len(b.Components) > 0
 	}
 	switch {
 	case st.cells > 0:
-		st.done = 0.6 + 0.35*float64(st.weighed)/float64(st.cells)
+		st.done = 0.7 + 0.28*float64(st.weighed)/float64(st.cells)
+	case len(st.layups) > 0:
+		st.done = 0.6
 	case filled:
-		st.done = 0.5
+		st.done = 0.4
 	case len(st.blends) > 0:
 		st.done = 0.2
 	default:
@@ -111,11 +124,16 @@ func strandFor(m studio.Making, st state, here string, blend *studio.Blend, grou
 	out.Stops = []stop{{Name: "Fibres", Href: out.Href, Class: "stop-1"}}
 	if blend != nil {
 		out.Stops = append(out.Stops, stop{Name: "Blend", Href: fmt.Sprintf("/blends/%d", blend.ID), Class: "stop-2"})
+		lay := fmt.Sprintf("/blends/%d/layup", blend.ID)
+		if l := st.laidOf[blend.ID]; l != 0 {
+			lay = fmt.Sprintf("/layups/%d", l)
+		}
+		out.Stops = append(out.Stops, stop{Name: "Lay-up", Href: lay, Class: "stop-3", Ahead: len(st.layups) == 0})
 		weigh := fmt.Sprintf("/blends/%d/weigh", blend.ID)
 		if w := st.latestOf[blend.ID]; w != 0 {
 			weigh = fmt.Sprintf("/weighouts/%d", w)
 		}
-		out.Stops = append(out.Stops, stop{Name: "Weigh", Href: weigh, Class: "stop-3", Ahead: st.done < 0.6})
+		out.Stops = append(out.Stops, stop{Name: "Weigh", Href: weigh, Class: "stop-4", Ahead: st.cells == 0})
 	}
 	for i := range out.Stops {
 		out.Stops[i].Here = out.Stops[i].Name == here

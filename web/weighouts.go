@@ -21,6 +21,8 @@ type newWeighoutBody struct {
 	UnitG float64
 	Grid  grid
 	Steps []option
+	// Layups are those that the weigh-out can follow.
+	Layups []option
 }
 
 type weighLine struct {
@@ -44,6 +46,14 @@ type gridRow struct {
 	Total             string
 	Finished, Asked   string
 	Short             string
+	Lays              []gridLay
+}
+
+// gridLay is a lay that a component is divided into.
+type gridLay struct {
+	Name  string
+	Cells []string
+	Total string
 }
 
 type gridCell struct {
@@ -74,6 +84,7 @@ func gridOf(w studio.Weighout, u show.Units) grid {
 		if p.ShortG > 0 {
 			row.Short = fmt.Sprintf("the shelf is short by %s", u.Grams(p.ShortG))
 		}
+		row.Lays = layRows(w, i, u)
 		for n, unit := range w.Units {
 			cell := unit.Cells[i]
 			text := cell.TargetG
@@ -135,6 +146,9 @@ func (s *server) newWeighoutForm(c *gin.Context) error {
 	f.Values = map[string]string{
 		"name": in.Name, "units": strconv.Itoa(in.Units), "finished": u.Exact(in.FinishedG), "passes": strconv.Itoa(in.Passes), "step": show.Number(in.StepG),
 	}
+	if in.LayupID != nil {
+		f.Values["layup"] = strconv.FormatInt(*in.LayupID, 10)
+	}
 	for i, l := range in.Lines {
 		f.Values[fmt.Sprintf("loss%d", i)], f.Values[fmt.Sprintf("joins%d", i)] = show.Number(l.LossPct), strconv.Itoa(l.JoinsAtPass)
 	}
@@ -156,6 +170,9 @@ func readWeighout(values map[string]string, u show.Units, components int) (studi
 	in := studio.WeighoutInput{
 		Name: v.Get("name"), Units: r.whole("units", "how many"), FinishedG: r.grams(u, "finished"), Passes: r.whole("passes", "how many"),
 		StepG: r.number("step", "the scale's step"),
+	}
+	if id, err := strconv.ParseInt(v.Get("layup"), 10, 64); err == nil {
+		in.LayupID = &id
 	}
 	for i := range components {
 		in.Lines = append(in.Lines, studio.WeighoutLoss{
@@ -179,6 +196,11 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 		return err
 	}
 	body := newWeighoutBody{Blend: b, Steps: stepOptions(u)}
+	for _, l := range st.layups {
+		if l.BlendID == b.ID {
+			body.Layups = append(body.Layups, option{strconv.FormatInt(l.ID, 10), l.Name})
+		}
+	}
 	in, r := readWeighout(f.Values, u, len(b.Components))
 	err = r.wrong.Err()
 	if err == nil {
@@ -212,7 +234,7 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 
 // weighFields renames the core's fields to those of the form.
 func weighFields(f *form) {
-	rename := map[string]string{"finished_g": "finished", "step_g": "step"}
+	rename := map[string]string{"finished_g": "finished", "step_g": "step", "layup_id": "layup"}
 	for i := range 200 {
 		rename[fmt.Sprintf("components[%d].loss_pct", i)] = fmt.Sprintf("loss%d", i)
 		rename[fmt.Sprintf("components[%d].joins_at_pass", i)] = fmt.Sprintf("joins%d", i)

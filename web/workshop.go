@@ -129,12 +129,17 @@ func (s *server) saveGround(c *gin.Context) error {
 		}
 		break
 	}
-	back := c.PostForm("back")
-	if !strings.HasPrefix(back, "/") || strings.HasPrefix(back, "//") || strings.Contains(back, `\`) {
-		back = "/"
-	}
-	c.Redirect(http.StatusSeeOther, back)
+	c.Redirect(http.StatusSeeOther, ownPath(c.PostForm("back"), "/"))
 	return nil
+}
+
+// ownPath is a page of this program to go back to, or another where what was
+// sent is none.
+func ownPath(back, other string) string {
+	if !strings.HasPrefix(back, "/") || strings.HasPrefix(back, "//") || strings.Contains(back, `\`) {
+		return other
+	}
+	return back
 }
 
 // Fields of the equipment form with their labels.
@@ -391,7 +396,7 @@ type binRow struct {
 
 var binWords = map[string]string{
 	"lots": "lot", "makings": "making", "blends": "blend", "weighouts": "weigh-out", "equipment": "equipment", "kinds": "kind of fibre",
-	"gradients": "gradient", "scrap_sets": "bag of scraps", "photos": "photo", "samples": "sample",
+	"gradients": "gradient", "scrap_sets": "bag of scraps", "photos": "photo", "samples": "sample", "layups": "lay-up",
 }
 
 func (s *server) binPage(c *gin.Context) error {
@@ -409,7 +414,7 @@ func (s *server) binPage(c *gin.Context) error {
 
 // homes are the pages to go to after something went to the bin.
 var homes = map[string]string{"lots": "/shelf", "makings": "/makings", "blends": "/makings", "weighouts": "/makings", "equipment": "/workshop", "kinds": "/kinds",
-	"gradients": "/makings", "scrap_sets": "/scraps", "photos": "/photos", "samples": "/calibration"}
+	"gradients": "/makings", "scrap_sets": "/scraps", "photos": "/photos", "samples": "/calibration", "layups": "/makings"}
 
 func (s *server) discard(c *gin.Context) error {
 	table := c.PostForm("table")

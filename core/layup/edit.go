@@ -111,6 +111,19 @@ func (p Plan) OnGrid() Plan {
 	return out
 }
 
+// OffTheTray paints what was fed: for equipment without a tray.
+func (p Plan) OffTheTray() Plan {
+	out := p.clone()
+	for i := range out.Layers {
+		for j := range out.Layers[i].Lays {
+			if v := &out.Layers[i].Lays[j]; v.Method == Feed {
+				v.Method = Paint
+			}
+		}
+	}
+	return out
+}
+
 // Fit scales the lays of each component to the grams that there are: after the
 // blend changed, everything is placed again as it was spread before.
 func (p Plan) Fit(fibres []Fibre) Plan {
@@ -127,6 +140,21 @@ func (p Plan) Fit(fibres []Fibre) Plan {
 		out.Layers[i].Lays = keep
 	}
 	return out.tidy()
+}
+
+// Scale changes every lay as the grams of its component changed, so that what
+// was laid stays the same part of what there is.
+func (p Plan) Scale(before, after []Fibre) Plan {
+	out := p.clone()
+	for i := range out.Layers {
+		for j := range out.Layers[i].Lays {
+			v := &out.Layers[i].Lays[j]
+			if was := before[v.Component].Grams; was > speck {
+				v.Grams *= after[v.Component].Grams / was
+			}
+		}
+	}
+	return out
 }
 
 // PlaceRest lays what is left of a component: added to its lays in proportion,

@@ -1,7 +1,8 @@
 package layup
 
-// lock tells whether the fibre is a lock laid for its curl.
-func (f Fibre) lock() bool { return f.Preparation == "locks" || f.Preparation == "washed_locks" }
+// lock tells whether the fibre is a lock laid for its curl. Washed fleece is
+// not: its locks are opened before it is laid.
+func (f Fibre) lock() bool { return f.Preparation == "locks" }
 
 // extra tells whether the fibre binds nothing: dots, noil, threads, film. It
 // lies neither first, where it stays in the cloth, nor last, where it drops.
@@ -9,7 +10,7 @@ func (f Fibre) extra() bool {
 	switch f.Preparation {
 	case "neps", "noil_waste", "threads":
 		return true
-	case "locks", "washed_locks":
+	case "locks":
 		return false
 	}
 	return f.Role == "texture" || f.Role == "sparkle" || f.Family == "sparkle"

@@ -35,8 +35,8 @@ const (
 	full       = 1.0
 	farTooFull = 1.25
 	thin       = 0.3
-	laneFull   = 1.1
-	laneThin   = 0.6 // of the mean
+	LaneFull   = 1.1
+	LaneThin   = 0.6 // of the mean
 	uneven     = 0.15
 	tooLongMM  = 150
 )
@@ -131,10 +131,10 @@ func (s *findings) lanes() {
 	for _, v := range s.loads.Lanes {
 		where := fmt.Sprintf("from %.0f to %.0f %% of the width", 100*v.From, 100*v.To)
 		switch {
-		case v.Load > laneFull:
+		case v.Load > LaneFull:
 			s.add("lane_full", Caution, "uneven", fmt.Sprintf("Too full %s: %.0f %%.", where, 100*v.Load),
 				"A thick lane takes up the pins while its neighbours run empty, and drafts as a thick strand.", "Make it wider, move grams next to it, or say that it is meant so")
-		case v.Load < laneThin*s.loads.Fill && !s.left():
+		case v.Load < LaneThin*s.loads.Fill && !s.left():
 			s.add("lane_thin", Caution, "uneven", fmt.Sprintf("Thin %s: %.0f %% against %.0f %% on average.", where, 100*v.Load, 100*s.loads.Fill),
 				"The batt splits along a thin strip as it is lifted.", "Top it up, or say that it is meant so")
 		}

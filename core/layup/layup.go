@@ -1,8 +1,8 @@
 // Package layup plans what goes on the drum or the board: where, in which
 // order, how thick and by which method; what that loads, and what is likely to
 // go wrong with it. Places are fractions: across, 0 is the left edge of the
-// cloth and 1 the right one; along, 0 is where the board begins to be rolled
-// (or the seam of the drum) and 1 the other end. Grams are those of one unit,
+// cloth and 1 the right one; along, 0 is the handle edge of the board (or the
+// seam of the drum) and 1 the other end. Grams are those of one unit,
 // as they are weighed in.
 package layup
 

@@ -87,6 +87,7 @@ func (p Plan) Loads(b Bed, fibres []Fibre) Loads {
 	if out.Fill > 0 {
 		out.Variation = math.Sqrt(sq) / out.Fill
 	}
+	out.Layers = make([]LayerLoad, 0, len(p.Layers))
 	for _, l := range p.Layers {
 		v := l.load(b)
 		out.Feeds += v.Feeds

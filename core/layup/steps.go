@@ -71,7 +71,7 @@ func (p Plan) Steps(b Bed, passes int) []Step {
 				continue
 			}
 			load := now.load(b)
-			out = append(out, Step{Action: Put, Pass: pass, Layer: i, Lays: now.Lays, Grams: load.Grams, Feeds: load.Feeds, PortionG: load.PortionG})
+			out = append(out, Step{Action: Put, Pass: pass, Layer: i, Lays: now.Lays, Cautions: []string{}, Grams: load.Grams, Feeds: load.Feeds, PortionG: load.PortionG})
 		}
 		if b.Type == Drum {
 			lift := Step{Action: Lift, Pass: pass, Layer: -1, Cautions: []string{StandStill, SharpPins}}
@@ -87,5 +87,11 @@ func (p Plan) Steps(b Bed, passes int) []Step {
 	case Cards:
 		out = append(out, Step{Action: Card, Pass: last, Layer: -1, Cautions: []string{SharpPins}})
 	}
-	return append(out, Step{Action: Clean, Pass: last, Layer: -1, Cautions: []string{CoverCloth}})
+	out = append(out, Step{Action: Clean, Pass: last, Layer: -1, Cautions: []string{CoverCloth}})
+	for i := range out {
+		if out[i].Lays == nil {
+			out[i].Lays = []Lay{}
+		}
+	}
+	return out
 }

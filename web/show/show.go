@@ -123,6 +123,39 @@ func (u Units) Length(mm float64) string {
 	return Number(math.Round(mm/5)/2) + "\u00a0cm"
 }
 
+// LengthUnit is the unit in which places on the cloth are given.
+func (u Units) LengthUnit() string {
+	if u.Inches {
+		return "in"
+	}
+	return "cm"
+}
+
+// PlainLength writes a place on the cloth without its unit.
+func (u Units) PlainLength(mm float64) string {
+	if u.Inches {
+		return Number(math.Round(mm/25.4*100) / 100)
+	}
+	return Number(math.Round(mm*10) / 100)
+}
+
+// ReadLength reads a place on the cloth as typed, in mm.
+func (u Units) ReadLength(field, s string) (float64, error) {
+	v, err := ReadNumber(field, s, "a place in "+u.LengthUnit()+", such as 4.5")
+	if u.Inches {
+		return v * 25.4, err
+	}
+	return v * 10, err
+}
+
+// Millimetres writes a small length, such as the height of pins.
+func (u Units) Millimetres(mm float64) string {
+	if u.Inches {
+		return Number(math.Round(mm/25.4*100)/100) + "\u00a0in"
+	}
+	return Number(math.Round(mm*10)/10) + "\u00a0mm"
+}
+
 // Number writes a number with as few digits as it needs, at most three
 // decimals.
 func Number(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64) }

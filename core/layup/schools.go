@@ -1,0 +1,85 @@
+package layup
+
+// School is a way that makers hold to in a matter where they differ, with its
+// reason.
+type School struct {
+	Key    string `json:"key"`
+	Name   string `json:"name"`
+	Reason string `json:"reason"`
+}
+
+// Matter is where makers differ. The first school is what is taken until the
+// maker chooses.
+type Matter struct {
+	Key     string   `json:"key"`
+	Name    string   `json:"name"`
+	Schools []School `json:"schools"`
+}
+
+// Matters are those that touch the lay-up.
+func Matters() []Matter {
+	return []Matter{
+		{"loading", "How full", []School{
+			{"full", "as full as the cloth takes", "fewer units, a firm batt that comes off in one"},
+			{"thin", "thin and see-through", "each pin meets a few fibres; more even, fewer specks, more units"},
+		}},
+		{"delicate", "Delicate fibre", []School{
+			{"late", "second pass only", "the wool is opened first; silk and down are only spread"},
+			{"between", "first pass, between wool", "mixes more evenly; the wool holds it on both sides"},
+		}},
+		{"gradient", "A gradient", []School{
+			{"lanes", "lanes side by side", "strips of the batt follow each other in the yarn"},
+			{"layers", "layers through the depth", "every strip has all colours, one over the other"},
+			{"bundles", "separate bundles with bridges", "each colour is carded by itself; the order is made in spinning"},
+		}},
+		{"rolags", "Rolags from a board", []School{
+			{"staple", "as many as the staple suggests", "each wraps one and three quarter staples"},
+			{"one", "one big roll of the whole board", "no cuts; spun from the end or drawn off through a hole"},
+			{"three", "three", "a handful each, all stripes in every one"},
+			{"five", "four or five", "small and quick to spin, shorter in the wrap"},
+		}},
+		{"extras", "Shine, silk and texture", []School{
+			{"quarter", "up to a quarter of the weight", "the wool still holds the yarn together"},
+			{"free", "as you like", "at the price of a ropy or shedding yarn"},
+		}},
+		{"first", "First onto the cloth", []School{
+			{"base", "a prepared base first, always", "it lifts the rest off and keeps short fibre out of the cloth"},
+			{"bare", "straight on", "no colour is covered; fine with grippy fibre"},
+		}},
+	}
+}
+
+// Chosen gives the school of each matter: the maker's choice, or the first.
+func Chosen(choices map[string]string) map[string]string {
+	out := map[string]string{}
+	for _, m := range Matters() {
+		out[m.Key] = m.Schools[0].Key
+		for _, s := range m.Schools {
+			if choices[m.Key] == s.Key {
+				out[m.Key] = s.Key
+			}
+		}
+	}
+	return out
+}
+
+// extrasLimit is the quarter that one school keeps to.
+const extrasLimit = 0.25
+
+// TooManyExtras finds shine, silk and texture above a quarter of the weight,
+// for those who keep to it.
+func TooManyExtras(fibres []Fibre) *Finding {
+	var sum, all float64
+	for _, f := range fibres {
+		all += f.Grams
+		if !f.ground() || f.Cohesion == "slippery" {
+			sum += f.Grams
+		}
+	}
+	if all == 0 || sum <= extrasLimit*all+speck {
+		return nil
+	}
+	s := findings{}
+	return s.add("extras", Hint, "", "Shine, silk and texture are more than a quarter of the weight.",
+		"They bind nothing by themselves; the yarn may turn out ropy and shed.", "Add wool, or choose the other school.")
+}

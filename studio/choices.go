@@ -1,0 +1,94 @@
+package studio
+
+import (
+	"context"
+	"slices"
+
+	"fairtangle/core/layup"
+	"fairtangle/store"
+)
+
+// EquipmentChoice is what a blend makes on one piece of equipment.
+type EquipmentChoice struct {
+	EquipmentID int64  `json:"equipment_id"`
+	Name        string `json:"name"`
+	Type        string `json:"type"`
+	layup.Choice
+	Equipment store.Equipment `json:"-"`
+}
+
+// standard is the preset that stands for a type that the workshop has not.
+var standard = map[string]string{"drum": "drum_standard_hand", "board": "board_large", "hand_cards": "hand_cards_standard"}
+
+// ChooseEquipment puts the equipment of the workshop side by side for a blend:
+// units, grams, minutes, and how it comes out; of a type that the workshop has
+// not, the standard preset with the id 0. How full follows the school of the
+// making.
+func (s *Studio) ChooseEquipment(ctx context.Context, blendID int64) ([]EquipmentChoice, error) {
+	b, err := s.Blend(ctx, blendID)
+	if err != nil || len(b.Components) == 0 {
+		return []EquipmentChoice{}, err
+	}
+	m, err := s.store.Making(ctx, b.MakingID)
+	if err != nil {
+		return nil, err
+	}
+	list, err := s.store.Equipment(ctx)
+	if err != nil {
+		return nil, err
+	}
+	fill := layup.FillFull
+	if layup.Chosen(m.Schools)["loading"] == "thin" {
+		fill = layup.FillThin
+	}
+	fibres := make([]layup.Fibre, len(b.Components))
+	for i, c := range b.Components {
+		fibres[i] = layupFibre(c.Name, c.WeighG, c.kind, c.Preparation, c.StapleMM())
+	}
+	for _, p := range Presets() { // what is not there yet, one of each type
+		if p.Preset == standard[p.Type] && !slices.ContainsFunc(list, func(e store.Equipment) bool { return e.Type == p.Type }) {
+			list = append(list, p)
+		}
+	}
+	out := []EquipmentChoice{}
+	for _, e := range list {
+		out = append(out, EquipmentChoice{e.ID, e.Name, e.Type, layup.Choose(bedOf(e), fibres, fill, b.Passes), e})
+	}
+	return out, nil
+}
+
+// BuildOnto lets a builder lay a blend on a piece of equipment and keeps it.
+// Left out, the units are those that the equipment needs, and the schools of
+// the making decide what the request leaves open.
+func (s *Studio) BuildOnto(ctx context.Context, blendID, equipment int64, units int, name string, q BuildInput) (Layup, error) {
+	b, err := s.Blend(ctx, blendID)
+	if err != nil {
+		return Layup{}, err
+	}
+	if units == 0 {
+		units = 1
+		choices, err := s.ChooseEquipment(ctx, blendID)
+		if err != nil {
+			return Layup{}, err
+		}
+		for _, c := range choices {
+			if c.EquipmentID == equipment {
+				units = c.Units
+			}
+		}
+	}
+	if name == "" {
+		name = b.Name
+	}
+	empty, err := s.LookLayup(ctx, b, LayupInput{Name: name, EquipmentID: equipment, Units: units}, true)
+	if err != nil {
+		return Layup{}, err
+	}
+	in := empty.LayupInput
+	if q.Builder != "" {
+		if in, err = empty.change(LayupChange{Verb: "build", Build: &q}); err != nil {
+			return Layup{}, err
+		}
+	}
+	return s.CreateLayup(ctx, blendID, in)
+}

@@ -1,0 +1,207 @@
+package studio
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/layup"
+	"fairtangle/core/unit"
+	"fairtangle/store"
+)
+
+// BedInput is equipment in a stateless call: a preset, with anything of it
+// changed, or everything.
+type BedInput struct {
+	Preset   string   `json:"preset"`
+	Type     string   `json:"type"`
+	Drive    string   `json:"drive"`
+	WidthMM  *float64 `json:"width_mm"`
+	LengthMM *float64 `json:"length_mm"`
+	ToothMM  *float64 `json:"tooth_mm"`
+	SmoothG  *float64 `json:"smooth_g"`
+	LoftyG   *float64 `json:"lofty_g"`
+	FeedG    *float64 `json:"feed_g"`
+	Minutes  *float64 `json:"minutes"`
+}
+
+func (in BedInput) bed() (layup.Bed, error) {
+	var l fault.List
+	var e store.Equipment
+	if in.Preset != "" {
+		at := slices.IndexFunc(Presets(), func(p store.Equipment) bool { return p.Preset == in.Preset })
+		if at < 0 {
+			return layup.Bed{}, fault.New("equipment.preset", "There is no preset called %q.", in.Preset)
+		}
+		e = Presets()[at]
+	}
+	if in.Type != "" {
+		e.Type = in.Type
+	}
+	if in.Drive != "" {
+		e.Drive = in.Drive
+	}
+	if !slices.Contains(EquipmentTypes, e.Type) {
+		l.Add("equipment.type", "Choose a preset, or the type drum, board or hand_cards.")
+	}
+	for _, v := range []struct {
+		field  string
+		given  *float64
+		to     *float64
+		lo, hi float64
+	}{
+		{"width_mm", in.WidthMM, &e.WidthMM, 10, 2000}, {"length_mm", in.LengthMM, &e.LengthMM, 10, 5000}, {"tooth_mm", in.ToothMM, &e.ToothMM, 1, 60},
+		{"smooth_g", in.SmoothG, &e.SmoothG, 0.5, 5000}, {"lofty_g", in.LoftyG, &e.LoftyG, 0.5, 5000}, {"feed_g", in.FeedG, &e.FeedG, 0, 100}, {"minutes", in.Minutes, &e.Minutes, 0, 600},
+	} {
+		if v.given != nil {
+			*v.to = *v.given
+		}
+		if !(*v.to >= v.lo && *v.to <= v.hi) {
+			l.Add("equipment."+v.field, "It lies between %g and %g.", v.lo, v.hi)
+		}
+	}
+	return bedOf(e), l.Err()
+}
+
+// LayComponent is a component in a stateless call, with the grams of one unit,
+// or its parts of the call's unit_g. Kind and preparation may be left out.
+type LayComponent struct {
+	Name        string       `json:"name"`
+	Grams       float64      `json:"grams"`
+	Parts       float64      `json:"parts"`
+	Kind        string       `json:"kind"`
+	Preparation string       `json:"preparation"`
+	StapleMM    float64      `json:"staple_mm"`
+	Colour      *ColourInput `json:"colour"`
+}
+
+func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) {
+	var l fault.List
+	kinds := StandardKinds()
+	var parts float64
+	for _, c := range list {
+		parts += c.Parts
+	}
+	out := make([]layup.Fibre, len(list))
+	for i, c := range list {
+		at := fmt.Sprintf("components[%d].", i)
+		if c.Kind == "" {
+			c.Kind = "corriedale"
+		}
+		if c.Preparation == "" {
+			c.Preparation = "carded_sliver"
+		}
+		kind, ok := kinds.Find(c.Kind)
+		if !ok {
+			l.Add(at+"kind", "There is no kind called %q.", c.Kind)
+		}
+		if c.StapleMM == 0 {
+			c.StapleMM = kind.StapleMM.Mid()
+		}
+		grams := c.Grams
+		if !(c.Parts >= 0) || math.IsInf(c.Parts, 0) {
+			l.Add(at+"parts", "Parts are 0 or more.")
+		} else if c.Parts > 0 && unitG > 0 {
+			grams = onStep(c.Parts/parts*unitG, step)
+		}
+		if !(grams >= 0 && grams <= float64(unit.MaxGrams)) {
+			l.Add(at+"grams", "A weight is 0 g or more.")
+		}
+		if c.Name == "" {
+			c.Name = fmt.Sprintf("component %d", i)
+		}
+		out[i] = layupFibre(c.Name, grams, kind, c.Preparation, c.StapleMM)
+		if c.Colour != nil {
+			lab, err := c.Colour.lab()
+			l.Take(at+"colour", err)
+			out[i].Colour = lab
+		}
+	}
+	return out, l.Err()
+}
+
+// LayupCheckRequest asks what a lay-up does.
+type LayupCheckRequest struct {
+	Equipment  BedInput       `json:"equipment"`
+	Components []LayComponent `json:"components"`
+	Passes     int            `json:"passes"`
+	PlanInput
+}
+
+// LayupAnswer is what a lay-up does: loads, rolags, findings, and the order of
+// the work.
+type LayupAnswer struct {
+	layup.Loads
+	Rolls    *layup.Rolls    `json:"rolls"`
+	Findings []layup.Finding `json:"findings"`
+	Steps    []layup.Step    `json:"steps"`
+}
+
+func answerLayup(p layup.Plan, b layup.Bed, fibres []layup.Fibre, passes int) LayupAnswer {
+	a := LayupAnswer{Loads: p.Loads(b, fibres), Rolls: p.Rolls(b, fibres)}
+	a.Findings = p.Findings(b, fibres, a.Loads, a.Rolls)
+	a.Steps = p.Steps(b, passes)
+	return a
+}
+
+// CheckLayup tells what a lay-up does, from nothing but the request.
+func CheckLayup(q LayupCheckRequest) (LayupAnswer, error) {
+	b, err := q.Equipment.bed()
+	if err != nil {
+		return LayupAnswer{}, err
+	}
+	fibres, err := layFibres(q.Components, 0, 0)
+	if err != nil {
+		return LayupAnswer{}, err
+	}
+	if q.Passes < 0 || q.Passes > 20 {
+		return LayupAnswer{}, fault.New("passes", "The number of passes is a whole number from 0 to 20.")
+	}
+	p := q.plan()
+	if err := p.Check(b, fibres, true); err != nil {
+		return LayupAnswer{}, err
+	}
+	return answerLayup(p, b, fibres, q.Passes), nil
+}
+
+// LayupBuildRequest asks for a lay-up of a blend.
+type LayupBuildRequest struct {
+	Equipment  BedInput       `json:"equipment"`
+	Components []LayComponent `json:"components"`
+	UnitG      float64        `json:"unit_g"` // where components are in parts
+	BuildInput
+}
+
+// LayupBuildAnswer is the lay-up and what it does.
+type LayupBuildAnswer struct {
+	Layup PlanInput `json:"layup"`
+	LayupAnswer
+}
+
+// BuildLayup makes a lay-up, from nothing but the request.
+func BuildLayup(q LayupBuildRequest) (LayupBuildAnswer, error) {
+	b, err := q.Equipment.bed()
+	if err != nil {
+		return LayupBuildAnswer{}, err
+	}
+	o := q.options()
+	if !(q.UnitG >= 0 && q.UnitG <= float64(unit.MaxGrams)) {
+		return LayupBuildAnswer{}, fault.New("unit_g", "A weight is 0 g or more.")
+	}
+	fibres, err := layFibres(q.Components, q.UnitG, o.Step)
+	if err != nil {
+		return LayupBuildAnswer{}, err
+	}
+	if q.Passes < 0 || q.Passes > 20 {
+		return LayupBuildAnswer{}, fault.New("passes", "The number of passes is a whole number from 0 to 20.")
+	}
+	if q.Smooth {
+		o.Order = smooth(fibres)
+	}
+	p, err := layup.Build(b, fibres, o)
+	if err != nil {
+		return LayupBuildAnswer{}, err
+	}
+	return LayupBuildAnswer{inputOfPlan(p), answerLayup(p, b, fibres, q.Passes)}, nil
+}

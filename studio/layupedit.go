@@ -1,0 +1,290 @@
+package studio
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/gradient"
+	"fairtangle/core/layup"
+	"fairtangle/store"
+)
+
+// LayupChange is one thing done to a lay-up.
+//
+//	lay            Lay goes into layer Layer, or (-1) becomes a layer on top
+//	set            lay At of layer Layer becomes Lay
+//	take           lay At of layer Layer goes away
+//	take-layer     layer Layer goes away
+//	move           layer Layer goes to the place To
+//	split          layer Layer is laid in Times thinner ones
+//	repeat         layers Layer to To are laid Times times over, with the same grams in all
+//	mirror         left to right
+//	place          what is left of component At is laid
+//	fit            every component's lays are scaled to what there is of it
+//	clear          locks come off the cuts
+//	bury           extras come away from the first and the last layer
+//	uneven         thick and thin is meant (Times 1) or not (0)
+//	mirror-pairs   every second unit is laid mirrored (Times 1) or not (0)
+//	rolags         the board makes Times rolags; 0: it is not rolled
+//	draft          the draft is Value
+//	joins          component At joins at pass Times
+//	units          it serves Times units
+//	equipment      it is laid on the equipment EquipmentID
+//	name           it is called Text
+//	build          a builder lays everything anew, as Build says
+type LayupChange struct {
+	Verb        string      `json:"verb"`
+	Layer       int         `json:"layer"`
+	At          int         `json:"at"`
+	To          int         `json:"to"`
+	Times       int         `json:"times"`
+	Value       float64     `json:"value"`
+	Text        string      `json:"text"`
+	EquipmentID int64       `json:"equipment_id"`
+	Lay         *LayInput   `json:"lay,omitempty"`
+	Build       *BuildInput `json:"build,omitempty"`
+}
+
+// BuildInput says which builder lays a blend, and how.
+type BuildInput struct {
+	Builder     layup.Builder `json:"builder"`
+	Order       []int         `json:"order,omitempty"`
+	Repeats     int           `json:"repeats"`
+	Base        *int          `json:"base,omitempty"`
+	Bare        bool          `json:"bare"`
+	Over        []int         `json:"over,omitempty"`
+	Rolags      int           `json:"rolags"`
+	Draft       float64       `json:"draft"`
+	Passes      int           `json:"passes"`
+	DelicateNow bool          `json:"delicate_now"`
+	StepG       float64       `json:"step_g"`
+	// Smooth puts the components in the smoothest order of their colours.
+	Smooth bool `json:"smooth"`
+}
+
+// smooth gives the order of fibres with the least sum of colour jumps.
+func smooth(fibres []layup.Fibre) []int {
+	d := make([][]float64, len(fibres))
+	for i := range d {
+		d[i] = make([]float64, len(fibres))
+		for j := range d[i] {
+			d[i][j] = colour.CIEDE2000(fibres[i].Colour, fibres[j].Colour)
+		}
+	}
+	return gradient.Path(d, false)
+}
+
+func (in BuildInput) options() layup.Options {
+	o := layup.Options{
+		Builder: in.Builder, Order: in.Order, Repeats: in.Repeats, Base: in.Base, Bare: in.Bare, Over: in.Over, Rolags: in.Rolags,
+		Draft: in.Draft, Passes: in.Passes, DelicateNow: in.DelicateNow, Step: in.StepG,
+	}
+	if o.Step == 0 {
+		o.Step = 0.1
+	}
+	return o
+}
+
+// SchoolsToBuild is what the schools of a making make of a builder's options.
+func SchoolsToBuild(schools map[string]string, builder layup.Builder) BuildInput {
+	chosen := layup.Chosen(schools)
+	in := BuildInput{Builder: builder, Bare: chosen["first"] == "bare", DelicateNow: chosen["delicate"] == "between"}
+	in.Rolags = map[string]int{"one": 1, "three": 3, "five": 5}[chosen["rolags"]]
+	return in
+}
+
+// ApplyLayup does one change to a lay-up and looks at the result. Nothing is
+// kept.
+func (s *Studio) ApplyLayup(ctx context.Context, id int64, in LayupInput, c LayupChange) (Layup, error) {
+	row, err := store.Piece[store.Layup](ctx, s.store, id)
+	if err != nil {
+		return Layup{}, err
+	}
+	b, err := s.Blend(ctx, row.BlendID)
+	if err != nil {
+		return Layup{}, err
+	}
+	now, err := s.LookLayup(ctx, b, in, false)
+	if err != nil || c.Verb == "" {
+		return now, err
+	}
+	next, err := now.change(c)
+	if err != nil {
+		return Layup{}, err
+	}
+	out, err := s.LookLayup(ctx, b, next, false)
+	if err != nil {
+		return out, err
+	}
+	if c.Verb == "units" || c.Verb == "joins" {
+		// There is more or less of it for each unit; it stays spread as it was.
+		next.PlanInput = inputOfPlan(out.plan.Scale(now.fibres, out.fibres))
+		return s.LookLayup(ctx, b, next, false)
+	}
+	return out, now.notMore(out, c)
+}
+
+// notMore refuses a lay that takes more than there is; what was laid before the
+// blend changed is only found.
+func (now Layup) notMore(next Layup, c LayupChange) error {
+	if c.Verb != "lay" && c.Verb != "set" {
+		return nil
+	}
+	for i, f := range next.Fibres {
+		if f.UnplacedG < -0.0005 && (i >= len(now.Fibres) || f.UnplacedG < now.Fibres[i].UnplacedG-0.0005) {
+			left := max(0, f.UnplacedG+c.Lay.Grams)
+			return fault.New("grams", "Only %.4g g of %s are left to lay; this is %.4g g.", left, f.Name, c.Lay.Grams)
+		}
+	}
+	return nil
+}
+
+// change works out what a change makes of a lay-up.
+func (now Layup) change(c LayupChange) (LayupInput, error) {
+	in, p := now.LayupInput, now.plan
+	var err error
+	switch c.Verb {
+	case "lay", "set", "take", "take-layer":
+		in.Layers, err = now.lays(c)
+		return in, err
+	case "move":
+		p, err = p.Move(c.Layer, c.To)
+	case "split":
+		p, err = p.Split(c.Layer, c.Times, now.StepG)
+	case "repeat":
+		p, err = p.Repeat(c.Layer, c.To, c.Times, now.StepG)
+	case "mirror":
+		p = p.Mirror()
+	case "fit":
+		p = p.Fit(now.fibres)
+	case "clear":
+		p = p.Clear(now.bed, now.fibres, now.StepG)
+	case "bury":
+		p = p.Bury(now.fibres, now.StepG)
+	case "uneven":
+		p.Uneven = c.Times == 1
+	case "mirror-pairs":
+		p.MirrorPairs = c.Times == 1
+	case "rolags":
+		p.Rolags = c.Times
+	case "draft":
+		p.Draft = c.Value
+	case "place", "joins":
+		if c.At < 0 || c.At >= len(now.fibres) {
+			return in, fault.New("at", "There is no such component in the blend.")
+		}
+		if c.Verb == "place" {
+			p = p.PlaceRest(now.bed, now.fibres, c.At)
+			break
+		}
+		if c.Times < 1 || c.Times > max(1, now.Passes) {
+			return in, fault.New("joins", "The blend goes through %d times; a fibre joins at pass 1 to %d.", now.Passes, max(1, now.Passes))
+		}
+		joins := make([]int, len(now.fibres))
+		for i := range joins {
+			joins[i] = p.JoinsAt(i)
+		}
+		joins[c.At] = c.Times
+		p.Joins = joins
+	case "units":
+		in.Units = c.Times
+	case "name":
+		in.Name = c.Text
+	case "equipment":
+		in.EquipmentID = c.EquipmentID
+		return in, nil // methods follow when it is looked at
+	case "build":
+		if c.Build == nil {
+			return in, fault.New("build", "Choose a builder.")
+		}
+		o := c.Build.options()
+		o.Step, o.Passes = now.StepG, now.Passes
+		if c.Build.Smooth {
+			o.Order = smooth(now.fibres)
+		}
+		if p, err = layup.Build(now.bed, now.fibres, o); err == nil {
+			// What waits for a later pass loses less, so there is less of it.
+			now.plan = p
+			now.fill(in)
+			p, err = layup.Build(now.bed, now.fibres, o)
+		}
+	default:
+		err = fault.New("verb", "There is no change called %q.", c.Verb)
+	}
+	in.PlanInput = inputOfPlan(p)
+	return in, err
+}
+
+// lays does what is about single lays. Where a lay weighs 0 it takes all that
+// is left.
+func (now Layup) lays(c LayupChange) ([]LayerInput, error) {
+	layers := now.Layers
+	if c.Verb != "lay" || c.Layer != -1 {
+		if c.Layer < 0 || c.Layer >= len(layers) {
+			return nil, fault.New("layer", "There is no such layer.")
+		}
+		if (c.Verb == "set" || c.Verb == "take") && (c.At < 0 || c.At >= len(layers[c.Layer].Lays)) {
+			return nil, fault.New("at", "There is no such lay.")
+		}
+	}
+	switch c.Verb {
+	case "take-layer":
+		return slices.Delete(slices.Clone(layers), c.Layer, c.Layer+1), nil
+	case "take":
+		lays := slices.Delete(slices.Clone(layers[c.Layer].Lays), c.At, c.At+1)
+		if len(lays) == 0 {
+			return slices.Delete(slices.Clone(layers), c.Layer, c.Layer+1), nil
+		}
+		out := slices.Clone(layers)
+		out[c.Layer].Lays = lays
+		return out, nil
+	}
+	if c.Lay == nil {
+		return nil, fault.New("lay", "Say what is laid.")
+	}
+	v := *c.Lay
+	if v.Component < 0 || v.Component >= len(now.Fibres) {
+		return nil, fault.New("component", "There is no such component in the blend.")
+	}
+	if v.Method == "" {
+		v.Method = now.Fibres[v.Component].Usual
+	}
+	if v.Grams == 0 && c.Verb == "lay" {
+		if v.Grams = now.Fibres[v.Component].UnplacedG; v.Grams <= 0.0005 {
+			return nil, fault.New("grams", "All of %s is laid; take some away from another place first.", now.Fibres[v.Component].Name)
+		}
+	}
+	if err := v.span(); err != nil {
+		return nil, err
+	}
+	out := slices.Clone(layers)
+	switch {
+	case c.Layer == -1:
+		out = append(out, LayerInput{Lays: []LayInput{v}})
+	case c.Verb == "set":
+		out[c.Layer].Lays = slices.Clone(layers[c.Layer].Lays)
+		out[c.Layer].Lays[c.At] = v
+	default:
+		out[c.Layer].Lays = append(slices.Clone(layers[c.Layer].Lays), v)
+	}
+	c.Lay.Grams = v.Grams
+	return out, nil
+}
+
+// span finds what is wrong with one lay's places and weight before it is laid,
+// under the names of its own fields.
+func (v LayInput) span() error {
+	one := PlanInput{Layers: []LayerInput{{Lays: []LayInput{v}}}}.plan()
+	one.Layers[0].Lays[0].Component = 0
+	list, wrong := fault.From(one.Check(layup.Bed{Type: layup.Drum}, []layup.Fibre{{StapleMM: 1}}, false))
+	if !wrong {
+		return nil
+	}
+	for i := range list {
+		list[i].Field = strings.TrimPrefix(list[i].Field, "layers[0].lays[0].")
+	}
+	return list
+}

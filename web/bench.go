@@ -1,0 +1,162 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/layup"
+	"fairtangle/studio"
+	"fairtangle/web/show"
+)
+
+// benchStep is a step of the work with its texts.
+type benchStep struct {
+	Number   int        `json:"number"`
+	Title    string     `json:"title"`
+	Amount   string     `json:"amount"` // the biggest on the page
+	Feeds    string     `json:"feeds"`
+	Lines    []benchLay `json:"lines"`
+	Cautions []string   `json:"cautions"`
+	Layer    int        `json:"layer"` // how far the section is built; -1: as it was
+	Pass     int        `json:"pass"`
+	How      string     `json:"how"`
+}
+
+// benchLay is one lay of a step.
+type benchLay struct {
+	Letter string `json:"letter"`
+	Name   string `json:"name"`
+	Where  string `json:"where"`
+	Amount string `json:"amount"`
+	Method string `json:"method"`
+}
+
+type benchBody struct {
+	View   bedView
+	Steps  []benchStep
+	Blend  studio.Blend
+	Making studio.Making
+	Units  []int
+}
+
+var methodWords = map[layup.Method]string{layup.Feed: "through the tray", layup.Paint: "painted on", layup.Place: "laid on as it is"}
+
+func benchSteps(l studio.Layup, u show.Units) (out []benchStep) {
+	u = u.WithStep(l.StepG)
+	board := l.Equipment.Type == "board"
+	for i, v := range l.Steps {
+		s := benchStep{Number: i + 1, Layer: v.Layer, Pass: v.Pass, Cautions: v.Cautions, Lines: []benchLay{}}
+		switch v.Action {
+		case layup.Ready:
+			s.Title, s.How = "Before you begin", "Have "+l.Name+" weighed out beside you, layer by layer."
+		case layup.Put:
+			s.Title, s.Amount = fmt.Sprintf("Layer %d: %s", v.Layer+1, layerTitle(l.LayupInput.Layers[v.Layer], l)), u.Grams(v.Grams)
+			if v.Feeds > 0 {
+				s.Feeds = fmt.Sprintf("%s of %s, so thin that the tray shows through", plural(v.Feeds, "feed"), u.Grams(v.PortionG))
+			}
+			if board {
+				s.How = "From the handle edge downwards, light strokes; brush it down before the next."
+			}
+			for _, lay := range v.Lays {
+				s.Lines = append(s.Lines, benchLay{letter(lay.Component), l.Fibres[lay.Component].Name, place(lay, l, u), u.Grams(lay.Grams), methodWords[lay.Method]})
+			}
+		case layup.Lift:
+			s.Title, s.How = fmt.Sprintf("Lift the batt off, pass %d", v.Pass), "Part it at the seam and ease it off along the lean of the pins, turning the drum back by hand."
+		case layup.Again:
+			s.Title, s.How = fmt.Sprintf("Card it again, pass %d", v.Pass), "Tear the batt into strips, draw each thin, and feed them again; what joins now comes after the first half of them."
+		case layup.Roll:
+			s.Title, s.How = "Roll it off", rollWords(l, u)
+		case layup.Card:
+			s.Title, s.How = "Card and roll", "A few light strokes, until the fibre lies in line; then roll it off the card."
+		case layup.Clean:
+			s.Title, s.How = "Done", "Weigh what came off and note what stayed in the cloth."
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+func rollWords(l studio.Layup, u show.Units) string {
+	switch {
+	case l.Rolls == nil || l.Rolls.Count == 1:
+		return "Roll the whole board into one, or draw it off through a hole."
+	default:
+		return fmt.Sprintf("Draw off %s at a time: %s. Cut at %s.", u.Length(l.Rolls.ZoneMM), plural(l.Rolls.Count, "rolag"), cutWords(l, u))
+	}
+}
+
+func cutWords(l studio.Layup, u show.Units) string {
+	var out []string
+	for _, c := range l.Rolls.Cuts {
+		out = append(out, u.PlainLength(c*l.Equipment.LengthMM))
+	}
+	return strings.Join(out, ", ") + "\u00a0" + u.LengthUnit()
+}
+
+// place says where a lay lies.
+func place(v layup.Lay, l studio.Layup, u show.Units) string {
+	var out []string
+	if v.From > 0.001 || v.To < 0.999 {
+		out = append(out, fmt.Sprintf("%s to %s\u00a0%s across", u.PlainLength(v.From*l.Equipment.WidthMM), u.PlainLength(v.To*l.Equipment.WidthMM), u.LengthUnit()))
+	}
+	if v.Start > 0.001 || v.End < 0.999 {
+		out = append(out, fmt.Sprintf("%s to %s\u00a0%s along", u.PlainLength(v.Start*l.Equipment.LengthMM), u.PlainLength(v.End*l.Equipment.LengthMM), u.LengthUnit()))
+	}
+	if len(out) == 0 {
+		return "whole width"
+	}
+	return strings.Join(out, ", ")
+}
+
+// benchPage is the lay-up at the carder, step by step; it also prints.
+func (s *server) benchPage(c *gin.Context) error {
+	l, err := s.layup(c)
+	if err != nil {
+		return err
+	}
+	b, m, st, err := s.around(c, l.BlendID)
+	if err != nil {
+		return err
+	}
+	u, set, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	body := benchBody{Steps: benchSteps(l, u), Blend: b, Making: m}
+	for i := range l.Units {
+		body.Units = append(body.Units, i+1)
+	}
+	body.View = s.bedView(l, u)
+	s.render(c, http.StatusOK, "workbench", page{
+		Title: l.Name + ", at the carder", Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Scripts: []string{"js/bench.js", "js/print.js"}, Wide: true,
+	}, body)
+	return nil
+}
+
+// layRows divides a component of a weigh-out over its lays.
+func layRows(w studio.Weighout, component int, u show.Units) (out []gridLay) {
+	for _, v := range w.Lays {
+		if v.Component != component {
+			continue
+		}
+		row := gridLay{Name: "not laid", Total: u.Plain(v.TotalG)}
+		if v.Layer >= 0 {
+			row.Name = "layer " + strconv.Itoa(v.Layer+1)
+			if v.Lay.From > 0.001 || v.Lay.To < 0.999 {
+				row.Name += fmt.Sprintf(", %.0f–%.0f %% across", 100*v.Lay.From, 100*v.Lay.To)
+			}
+			if v.Lay.Start > 0.001 || v.Lay.End < 0.999 {
+				row.Name += fmt.Sprintf(", %.0f–%.0f %% along", 100*v.Lay.Start, 100*v.Lay.End)
+			}
+		}
+		for _, g := range v.Grams {
+			row.Cells = append(row.Cells, u.Plain(g))
+		}
+		out = append(out, row)
+	}
+	return out
+}

@@ -1,0 +1,52 @@
+// The lay-up at the carder: one step at a time in large type, the section
+// growing with the work. Keys: Enter or the right arrow goes on, the left one
+// back.
+import Alpine from '../vendor/alpine.js';
+import { read } from './net.js';
+import { face, section } from './bed.js';
+
+const data = read('bench-data');
+
+function paint(faceCanvas, sectionCanvas, upTo) {
+  const css = getComputedStyle(document.documentElement);
+  const h = data.view.bed.type === 'drum' ? 150 : Math.min(240, (faceCanvas.clientWidth * data.view.bed.length) / data.view.bed.width);
+  face(faceCanvas, data.view, h, upTo);
+  section(sectionCanvas, data.view, 110, { upTo, ink: css.getPropertyValue('--ink'), wrong: css.getPropertyValue('--wrong') });
+}
+
+Alpine.data('bench', () => ({
+  steps: data.steps,
+  view: data.view,
+  at: 0,
+
+  init() {
+    this.at = Math.min(this.steps.length - 1, Number(window.location.hash.slice(1)) || 0);
+    this.$nextTick(() => {
+      this.paint();
+      paint(this.$refs.sheetface, this.$refs.sheetsection);
+    });
+    window.addEventListener('resize', () => this.paint());
+    window.addEventListener('beforeprint', () => paint(this.$refs.sheetface, this.$refs.sheetsection));
+  },
+  step() { return this.steps[this.at]; },
+  // laid is the highest layer that lies by this step.
+  laid() { return this.steps.slice(0, this.at + 1).reduce((n, s) => Math.max(n, s.layer), -1); },
+  paint() { paint(this.$refs.face, this.$refs.section, this.laid()); },
+  go(to) {
+    if (to < 0 || to >= this.steps.length) return;
+    this.at = to;
+    window.history.replaceState(null, '', `#${to}`);
+    this.$nextTick(() => this.paint());
+  },
+  key(e) {
+    if (/^(A|BUTTON|INPUT|SELECT)$/.test(e.target.tagName) && e.key === 'Enter') return;
+    const way = { ArrowRight: 1, Enter: 1, PageDown: 1, ArrowLeft: -1, PageUp: -1 }[e.key];
+    if (!way) return;
+    e.preventDefault();
+    this.go(this.at + way);
+  },
+  place() { return `step ${this.at + 1} of ${this.steps.length}`; },
+  isFirst() { return this.at === 0; },
+  isLast() { return this.at === this.steps.length - 1; },
+}));
+Alpine.start();
