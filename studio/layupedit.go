@@ -252,13 +252,15 @@ func (now Layup) lays(c LayupChange) ([]LayerInput, error) {
 	if v.Method == "" {
 		v.Method = now.Fibres[v.Component].Usual
 	}
-	if v.Grams == 0 && c.Verb == "lay" {
-		if v.Grams = now.Fibres[v.Component].UnplacedG; v.Grams <= 0.0005 {
-			return nil, fault.New("grams", "All of %s is laid; take some away from another place first.", now.Fibres[v.Component].Name)
-		}
+	all := v.Grams == 0 && c.Verb == "lay"
+	if all {
+		v.Grams = max(now.Fibres[v.Component].UnplacedG, 0.001)
 	}
 	if err := v.span(); err != nil {
 		return nil, err
+	}
+	if all && now.Fibres[v.Component].UnplacedG <= 0.0005 {
+		return nil, fault.New("grams", "All of %s is laid; take some away from another place first.", now.Fibres[v.Component].Name)
 	}
 	out := slices.Clone(layers)
 	switch {

@@ -151,15 +151,15 @@ func sameComponent(a, b store.LayupComponent) bool {
 // components; those whose component is gone count in what comes after them.
 func (in *LayupInput) follow(b Blend) {
 	now := make([]store.LayupComponent, len(b.Components))
+	joins := make([]int, len(now))
 	for i, c := range b.Components {
-		now[i] = c.layupKey()
+		now[i], joins[i] = c.layupKey(), 1
 	}
 	if in.Components == nil {
 		in.Components = now
 		return
 	}
 	to := make([]int, len(in.Components))
-	joins := make([]int, len(now))
 	for i, old := range in.Components {
 		to[i] = slices.IndexFunc(now, func(k store.LayupComponent) bool { return sameComponent(k, old) })
 		if to[i] < 0 {

@@ -396,7 +396,7 @@ func (s *server) readBed(c *gin.Context, q *bedChange, u show.Units) error {
 			}
 			mm, err := u.ReadLength(f.field, r.v.Get(f.field))
 			if err != nil {
-				r.wrong.Take(f.field, err)
+				r.add(err)
 				continue
 			}
 			at := mm / f.whole
