@@ -7,6 +7,7 @@ const views = {
   makings: '/makings', shelf: '/shelf', lot: '/lots/29', making: '/makings/3',
   blend: '/blends/6', 'weigh-out-plan': '/blends/6/weigh?units=4&finished=60&passes=2&step=0.1&name=Slack&loss0=2&loss1=1.5&loss2=2&loss3=5.5&loss4=2.5&joins0=1&joins1=1&joins2=1&joins3=1&joins4=1',
   'weigh-out': '/weighouts/1', scale: '/weighouts/1/scale',
+  layup: '/layups/3', 'layup-board': '/layups/4', 'layup-overlay': '/layups/2', bench: '/layups/3/bench#1', 'layup-choice': '/blends/9/layup',
   gradient: '/gradients/1', scraps: '/scraps/1', calibration: '/calibration',
 };
 
@@ -17,11 +18,6 @@ test('pictures of the main views', async ({ page }) => {
     await page.goto(path, { waitUntil: 'networkidle' });
     await keep(page, name);
   }
-  await page.goto('/weighouts/1/scale');
-  await page.locator('#said').fill('12.4');
-  await page.keyboard.press('Enter');
-  await expect(page.locator('.policy')).toHaveCount(3);
-  await keep(page, 'scale-too-much');
   await page.goto('/blends/6');
   await page.getByRole('button', { name: 'Find proportions' }).click();
   await expect(page.locator('.tool:visible .recipes li').first()).toBeVisible();
@@ -31,10 +27,6 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByRole('button', { name: 'clearly too light' }).click();
   await expect(page.locator('.tool:visible .recipes li').first()).toBeVisible();
   await keep(page, 'mend');
-  await page.locator('.tool:visible').getByRole('button', { name: 'Back to the blend' }).click();
-  await page.getByRole('button', { name: 'Dull it' }).click();
-  await expect(page.locator('.way')).toHaveCount(3);
-  await keep(page, 'dull');
   await page.goto('/photos/1');
   await page.getByRole('button', { name: 'A click shows the card' }).click();
   const at = async (x, y) => {
@@ -47,14 +39,4 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByRole('button', { name: 'Take a palette' }).click();
   await expect(page.locator('.palette li')).toHaveCount(6);
   await keep(page, 'photo');
-  await page.setViewportSize({ width: 390, height: 844 });
-  await page.goto('/blends/6', { waitUntil: 'networkidle' });
-  await keep(page, 'blend-narrow');
-  await page.setViewportSize({ width: 820, height: 1180 });
-  await page.goto('/weighouts/1/scale', { waitUntil: 'networkidle' });
-  await keep(page, 'scale-tablet');
-  await page.setViewportSize({ width: 1280, height: 800 });
-  await page.getByRole('button', { name: 'dark ground' }).click();
-  await page.goto('/blends/4', { waitUntil: 'networkidle' });
-  await keep(page, 'blend-dark-ground');
 });

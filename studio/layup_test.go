@@ -186,6 +186,7 @@ func TestAWeighoutFollowsTheLayup(t *testing.T) {
 	require.Len(t, w.Lays, 4, "white below and above, navy, silk")
 	assert.InDelta(t, w.Components[0].TotalG, w.Lays[0].TotalG+w.Lays[1].TotalG, 1e-9)
 	assert.Equal(t, 2, w.Components[2].JoinsAtPass)
+	assert.InDeltaSlice(t, l.Loads.PlacedG, l.Turned().Loads.PlacedG, 1e-9)
 	next, err := s.ApplyLayup(t.Context(), l.ID, l.LayupInput, LayupChange{Verb: "mirror"})
 	require.NoError(t, err)
 	_, err = s.SaveLayup(t.Context(), l.ID, l.Version, next.LayupInput)

@@ -159,6 +159,9 @@ func CheckLayup(q LayupCheckRequest) (LayupAnswer, error) {
 		return LayupAnswer{}, fault.New("passes", "The number of passes is a whole number from 0 to 20.")
 	}
 	p := q.plan()
+	if q.Rolags == nil && b.Type == layup.Board && p.Draft > 0 && len(fibres) > 0 {
+		p.Rolags = layup.SuggestRolags(b, p.Draft, fibres)
+	}
 	if err := p.Check(b, fibres, true); err != nil {
 		return LayupAnswer{}, err
 	}

@@ -14,7 +14,8 @@ import (
 
 // LayupChange is one thing done to a lay-up.
 //
-//	lay            Lay goes into layer Layer, or (-1) becomes a layer on top
+//	lay            Lay goes into layer Layer, or (-1) on top: beside what lies
+//	               there, or as a new layer
 //	set            lay At of layer Layer becomes Lay
 //	take           lay At of layer Layer goes away
 //	take-layer     layer Layer goes away
@@ -22,7 +23,7 @@ import (
 //	split          layer Layer is laid in Times thinner ones
 //	repeat         layers Layer to To are laid Times times over, with the same grams in all
 //	mirror         left to right
-//	place          what is left of component At is laid
+//	place          what is left of component At is laid; -1: of all of them
 //	fit            every component's lays are scaled to what there is of it
 //	clear          locks come off the cuts
 //	bury           extras come away from the first and the last layer
@@ -173,6 +174,12 @@ func (now Layup) change(c LayupChange) (LayupInput, error) {
 	case "draft":
 		p.Draft = c.Value
 	case "place", "joins":
+		if c.Verb == "place" && c.At == -1 {
+			for i := range now.fibres {
+				p = p.PlaceRest(now.bed, now.fibres, i)
+			}
+			break
+		}
 		if c.At < 0 || c.At >= len(now.fibres) {
 			return in, fault.New("at", "There is no such component in the blend.")
 		}
@@ -264,6 +271,9 @@ func (now Layup) lays(c LayupChange) ([]LayerInput, error) {
 	}
 	out := slices.Clone(layers)
 	switch {
+	case c.Layer == -1 && len(out) > 0 && out[len(out)-1].room(v):
+		top := &out[len(out)-1]
+		top.Lays = append(slices.Clone(top.Lays), v)
 	case c.Layer == -1:
 		out = append(out, LayerInput{Lays: []LayInput{v}})
 	case c.Verb == "set":
@@ -274,6 +284,17 @@ func (now Layup) lays(c LayupChange) ([]LayerInput, error) {
 	}
 	c.Lay.Grams = v.Grams
 	return out, nil
+}
+
+// room tells whether a lay fits beside what lies in a layer.
+func (l LayerInput) room(v LayInput) bool {
+	apart := func(a0, a1, b0, b1 *float64) bool { return or(a1, 1) <= or(b0, 0)+1e-6 || or(b1, 1) <= or(a0, 0)+1e-6 }
+	for _, o := range l.Lays {
+		if !apart(o.From, o.To, v.From, v.To) && !apart(o.Start, o.End, v.Start, v.End) {
+			return false
+		}
+	}
+	return true
 }
 
 // span finds what is wrong with one lay's places and weight before it is laid,

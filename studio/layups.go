@@ -34,17 +34,21 @@ type LayerInput struct {
 type PlanInput struct {
 	Layers      []LayerInput `json:"layers"`
 	JoinsAtPass []int        `json:"joins_at_pass"`
-	Rolags      int          `json:"rolags"`
-	Draft       float64      `json:"draft"`
-	Uneven      bool         `json:"uneven"`
-	MirrorPairs bool         `json:"mirror_pairs"`
+	// Rolags of a board; left out, as many as the staple suggests.
+	Rolags      *int    `json:"rolags"`
+	Draft       float64 `json:"draft"`
+	Uneven      bool    `json:"uneven"`
+	MirrorPairs bool    `json:"mirror_pairs"`
 }
 
-// plan fills in what was left out.
+// plan fills in what was left out, but for the rolags.
 func (in PlanInput) plan() layup.Plan {
-	p := layup.Plan{Layers: make([]layup.Layer, len(in.Layers)), Joins: in.JoinsAtPass, Rolags: in.Rolags, Draft: in.Draft, Uneven: in.Uneven, MirrorPairs: in.MirrorPairs}
+	p := layup.Plan{Layers: make([]layup.Layer, len(in.Layers)), Joins: in.JoinsAtPass, Draft: in.Draft, Uneven: in.Uneven, MirrorPairs: in.MirrorPairs}
 	if p.Draft == 0 {
 		p.Draft = layup.DefaultDraft
+	}
+	if in.Rolags != nil {
+		p.Rolags = *in.Rolags
 	}
 	for i, l := range in.Layers {
 		for _, v := range l.Lays {
@@ -65,7 +69,7 @@ func or(v *float64, other float64) float64 {
 
 // inputOfPlan is a plan as it is asked for.
 func inputOfPlan(p layup.Plan) PlanInput {
-	in := PlanInput{Layers: make([]LayerInput, len(p.Layers)), JoinsAtPass: p.Joins, Rolags: p.Rolags, Draft: p.Draft, Uneven: p.Uneven, MirrorPairs: p.MirrorPairs}
+	in := PlanInput{Layers: make([]LayerInput, len(p.Layers)), JoinsAtPass: p.Joins, Rolags: &p.Rolags, Draft: p.Draft, Uneven: p.Uneven, MirrorPairs: p.MirrorPairs}
 	for i, l := range p.Layers {
 		in.Layers[i].Lays = []LayInput{}
 		for _, v := range l.Lays {
@@ -218,6 +222,9 @@ func (s *Studio) LookLayup(ctx context.Context, b Blend, in LayupInput, strict b
 		out.plan = out.plan.OffTheTray()
 	}
 	out.fill(in)
+	if in.Rolags == nil && out.bed.Type == layup.Board {
+		out.plan.Rolags = layup.SuggestRolags(out.bed, out.plan.Draft, out.fibres)
+	}
 	if err := out.plan.Check(out.bed, out.fibres, strict); err != nil {
 		return Layup{}, err
 	}
@@ -377,9 +384,14 @@ func (s *Studio) SaveLayup(ctx context.Context, id, version int64, in LayupInput
 	return out, nil
 }
 
-// Mirrored tells which way round a unit lies: every second one turned over,
-// where the pair is.
-func (out Layup) Mirrored(unit int) bool { return out.plan.MirrorPairs && unit%2 == 1 }
+// Turned is the lay-up left to right, as the second unit of a pair has it.
+func (out Layup) Turned() Layup {
+	out.plan = out.plan.Mirror()
+	out.PlanInput = inputOfPlan(out.plan)
+	out.Loads = out.plan.Loads(out.bed, out.fibres)
+	out.Steps = out.plan.Steps(out.bed, out.Passes)
+	return out
+}
 
 // Thickness is how high one gram of a fibre stands, spread over the whole
 // cloth, in mm.

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"math"
 	"net/http"
 	"strconv"
 	"strings"
@@ -40,7 +41,8 @@ type benchBody struct {
 	Steps  []benchStep
 	Blend  studio.Blend
 	Making studio.Making
-	Units  []int
+	// Mirrored shows the second unit of a pair.
+	Mirrored bool
 }
 
 var methodWords = map[layup.Method]string{layup.Feed: "through the tray", layup.Paint: "painted on", layup.Place: "laid on as it is"}
@@ -100,11 +102,12 @@ func cutWords(l studio.Layup, u show.Units) string {
 // place says where a lay lies.
 func place(v layup.Lay, l studio.Layup, u show.Units) string {
 	var out []string
+	mm := func(part, of float64) string { return u.PlainLength(math.Round(part * of)) } // nobody lays finer
 	if v.From > 0.001 || v.To < 0.999 {
-		out = append(out, fmt.Sprintf("%s to %s\u00a0%s across", u.PlainLength(v.From*l.Equipment.WidthMM), u.PlainLength(v.To*l.Equipment.WidthMM), u.LengthUnit()))
+		out = append(out, fmt.Sprintf("%s to %s\u00a0%s across", mm(v.From, l.Equipment.WidthMM), mm(v.To, l.Equipment.WidthMM), u.LengthUnit()))
 	}
 	if v.Start > 0.001 || v.End < 0.999 {
-		out = append(out, fmt.Sprintf("%s to %s\u00a0%s along", u.PlainLength(v.Start*l.Equipment.LengthMM), u.PlainLength(v.End*l.Equipment.LengthMM), u.LengthUnit()))
+		out = append(out, fmt.Sprintf("%s to %s\u00a0%s along", mm(v.Start, l.Equipment.LengthMM), mm(v.End, l.Equipment.LengthMM), u.LengthUnit()))
 	}
 	if len(out) == 0 {
 		return "whole width"
@@ -126,10 +129,11 @@ func (s *server) benchPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	body := benchBody{Steps: benchSteps(l, u), Blend: b, Making: m}
-	for i := range l.Units {
-		body.Units = append(body.Units, i+1)
+	body := benchBody{Blend: b, Making: m, Mirrored: l.MirrorPairs && c.Query("pair") == "second"}
+	if body.Mirrored {
+		l = l.Turned()
 	}
+	body.Steps = benchSteps(l, u)
 	body.View = s.bedView(l, u)
 	s.render(c, http.StatusOK, "workbench", page{
 		Title: l.Name + ", at the carder", Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Scripts: []string{"js/bench.js", "js/print.js"}, Wide: true,

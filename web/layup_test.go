@@ -88,12 +88,23 @@ func TestChangesOnTheBed(t *testing.T) {
 func TestTheBenchSaysWhatToDo(t *testing.T) {
 	c := sample(t)
 	html := c.page("/layups/3/bench")
-	for _, want := range []string{"The maker’s manual and local rules come first.", "7 feeds of 2.7", "so thin that the tray shows through", "0 to 2.86", "laid on as it is", "Let go of the crank"} {
+	for _, want := range []string{"The maker’s manual and local rules come first.", "7 feeds of 2.7", "so thin that the tray shows through", "0 to 2.9", "laid on as it is", "Let go of the crank"} {
 		assert.Contains(t, html, want)
 	}
 	assert.Contains(t, c.page("/layups/4/bench"), "Cut at 10, 20\u00a0cm.")
 	twice := c.page("/layups/1/bench")
 	assert.Contains(t, twice, "Card it again, pass 2")
+	p := openPage(c, "/layups/1", "layup-data")
+	code, _ := p.do(`"change":{"verb":"lay","layer":-1,"lay":{"component":0,"from":0,"to":1,"start":0,"end":1,"grams":1,"method":"feed"}}`, true)
+	assert.Equal(t, 422, code, "all is laid")
+	p = openPage(c, "/layups/3", "layup-data")
+	code, _ = p.do(`"change":{"verb":"mirror-pairs","times":1}`, true)
+	require.Equal(t, 200, code)
+	first, second := c.page("/layups/3/bench"), c.page("/layups/3/bench?pair=second")
+	assert.Contains(t, first, "the first of a pair")
+	assert.Contains(t, second, "the second of a pair")
+	_, steps, _ := strings.Cut(second, `<ol class="worklist">`)
+	assert.Regexp(t, `(?s)</b> mussel navy Corriedale <b>2\.7.{1,3}g</b> <span class="sub">17\.1 to 20`, steps, "left is right")
 	electric := append(fields(mainOf(c.page("/equipment/1"))), "drive", "electric")
 	require.Equal(t, 303, c.form("/equipment/1", electric...).Code)
 	assert.Contains(t, c.page("/layups/3/bench"), "pull the plug")

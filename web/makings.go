@@ -227,6 +227,7 @@ type makingBody struct {
 	Blends  []makingBlend
 	Weighs  []weighRow
 	Ladders []studio.Ladder
+	Layups  []layupRow
 	Need    []needRow
 	NewForm form
 }
@@ -249,6 +250,12 @@ type weighRow struct {
 	Name, Blend string
 	Units       int
 	Done, All   int
+}
+
+// layupRow is a lay-up with the name of its blend.
+type layupRow struct {
+	studio.LayupRow
+	Blend string
 }
 
 // needRow is a lot with what all blends of the making want of it.
@@ -286,6 +293,9 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 	for _, v := range st.blends {
 		names[v.ID] = v.Name
 		b.Blends = append(b.Blends, makingBlend{v, bandsOf(v)})
+	}
+	for _, l := range st.layups {
+		b.Layups = append(b.Layups, layupRow{l, names[l.BlendID]})
 	}
 	for _, w := range st.weighs {
 		row := weighRow{ID: w.ID, Name: w.Name, Blend: names[w.BlendID], Units: w.Units, All: len(w.Cells)}

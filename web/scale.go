@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -45,6 +46,7 @@ type scaleCell struct {
 	Done    bool    `json:"done"`
 	Have    string  `json:"have"`
 	Changed string  `json:"changed"`
+	Lays    string  `json:"lays"` // how it is divided over the layers
 }
 
 func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
@@ -71,11 +73,41 @@ func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
 			if cell.TargetG != cell.PlannedG {
 				sc.Changed = "planned " + u.Plain(cell.PlannedG)
 			}
+			sc.Lays = dividedOver(w, n, i, u)
 			su.Cells = append(su.Cells, sc)
 		}
 		v.Units = append(v.Units, su)
 	}
 	return v
+}
+
+// dividedOver says how a component of a unit is divided over the layers of the
+// lay-up, where there is more than one place for it.
+func dividedOver(w studio.Weighout, unit, component int, u show.Units) string {
+	var parts []string
+	at := map[int]int{}
+	sums := []float64{}
+	for _, l := range w.Lays {
+		if l.Component != component {
+			continue
+		}
+		if _, ok := at[l.Layer]; !ok {
+			at[l.Layer] = len(sums)
+			sums = append(sums, 0)
+			parts = append(parts, fmt.Sprintf("for layer %d", l.Layer+1))
+			if l.Layer < 0 {
+				parts[len(parts)-1] = "left over"
+			}
+		}
+		sums[at[l.Layer]] += l.Grams[unit]
+	}
+	if len(parts) < 2 {
+		return ""
+	}
+	for i := range parts {
+		parts[i] = u.Grams(sums[i]) + " " + parts[i]
+	}
+	return "then divide: " + strings.Join(parts, ", ")
 }
 
 // number reads back a text made here, for drawing.

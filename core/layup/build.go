@@ -122,7 +122,7 @@ func Build(b Bed, fibres []Fibre, o Options) (Plan, error) {
 	if b.Type == Board && o.Rolags >= 0 {
 		k.plan.Rolags = o.Rolags
 		if o.Rolags == 0 {
-			k.plan.Rolags = SuggestRolags(b.LengthMM, o.Draft, longest(fibres))
+			k.plan.Rolags = SuggestRolags(b, o.Draft, fibres)
 		}
 	}
 	k.late()

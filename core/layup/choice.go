@@ -62,7 +62,7 @@ func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
 	case Board:
 		c.Evenness = "as it is laid: stripes stay stripes, each rolag shows them all"
 		c.School = "stripes, locks and rolags; colour placed by hand"
-		c.Rolags = c.Units * SuggestRolags(b.LengthMM, DefaultDraft, longest(fibres))
+		c.Rolags = c.Units * SuggestRolags(b, DefaultDraft, fibres)
 	default:
 		c.Evenness = "even within a rolag, each a little different"
 		c.School = "samples, and fibre too short for a drum"

@@ -73,16 +73,26 @@ func (p Plan) Findings(b Bed, fibres []Fibre, l Loads, r *Rolls) []Finding {
 }
 
 func (s *findings) amounts() {
+	const why, do = "Fibre that is weighed but not laid is missing in the blend.", "Lay the rest"
+	var open []int
+	var sum float64
 	for i, left := range s.loads.UnplacedG {
 		name := s.fibres[i].Name
 		switch {
 		case left > 0.005:
-			s.add("unplaced", Hint, "place", fmt.Sprintf("%.4g g of %s are not laid yet.", left, name),
-				"Fibre that is weighed but not laid is missing in the blend.", "Lay the rest").Component = i
+			open = append(open, i)
+			sum += left
 		case left < -0.005:
 			s.add("overplaced", Stop, "fit", fmt.Sprintf("The lays of %s take %.4g g more than there are.", name, -left),
 				"The blend or the number of units changed after it was laid.", "Fit it to the blend").Component = i
 		}
+	}
+	switch len(open) {
+	case 0:
+	case 1:
+		s.add("unplaced", Hint, "place", fmt.Sprintf("%.4g g of %s are not laid yet.", sum, s.fibres[open[0]].Name), why, do).Component = open[0]
+	default:
+		s.add("unplaced", Hint, "place", fmt.Sprintf("%.4g g of %d fibres are not laid yet.", sum, len(open)), why, do)
 	}
 }
 

@@ -55,10 +55,10 @@ func longest(fibres []Fibre) (out float64) {
 	return out
 }
 
-// SuggestRolags is how many rolags a board of a length makes: so many that
-// what is drawn off for each is nearest to 1.75 staples.
-func SuggestRolags(lengthMM, draft, stapleMM float64) int {
-	return int(min(max(1, math.Round(lengthMM*draft/(1.75*stapleMM))), MaxRolags))
+// SuggestRolags is how many rolags a board makes: so many that what is drawn
+// off for each is nearest to 1.75 staples of the longest main fibre.
+func SuggestRolags(b Bed, draft float64, fibres []Fibre) int {
+	return int(min(max(1, math.Round(b.LengthMM*draft/(1.75*longest(fibres)))), MaxRolags))
 }
 
 // Rolls works out the rolags of a board; nil for a drum, for cards, and for a
@@ -70,7 +70,7 @@ func (p Plan) Rolls(b Bed, fibres []Fibre) *Rolls {
 	n := float64(p.Rolags)
 	staple := longest(fibres)
 	r := &Rolls{
-		Count: p.Rolags, Suggested: SuggestRolags(b.LengthMM, p.Draft, staple), ZoneMM: b.LengthMM / n, WrapMM: b.LengthMM / n * p.Draft, StapleMM: staple,
+		Count: p.Rolags, Suggested: SuggestRolags(b, p.Draft, fibres), ZoneMM: b.LengthMM / n, WrapMM: b.LengthMM / n * p.Draft, StapleMM: staple,
 		Cuts: []float64{}, Clear: []Stretch{},
 	}
 	r.Staples = r.WrapMM / staple

@@ -45,17 +45,16 @@ export function size(canvas, height) {
 }
 
 // ordered lists the lays from the cloth outwards with what their drawing
-// needs. Only the first upTo layers count.
-function ordered(view, upTo) {
+// needs. Only those count that there(fibre, layer) tells to lie there already.
+function ordered(view, there) {
   const { bed, fibres } = view;
   const area = (bed.width * bed.length) / 1e6;
   const out = [];
   view.input.layers.forEach((layer, n) => {
-    if (upTo !== undefined && n > upTo) return;
     layer.lays.forEach((lay, j) => {
       const wide = lay.to - lay.from;
       const long = lay.end - lay.start;
-      if (!(wide > 0 && long > 0)) return;
+      if (!(wide > 0 && long > 0) || (there && !there(fibres[lay.component], n))) return;
       out.push({ ...lay, layer: n, at: j, fibre: fibres[lay.component], mass: lay.grams / (wide * long * area), wide, long });
     });
   });
@@ -72,10 +71,10 @@ function cloth(ctx, w, h) {
 
 // face draws what one sees from above: strands along the fibre, each of the
 // uppermost lay that hides what lies below; then what lies as it is.
-export function face(canvas, view, height, upTo) {
+export function face(canvas, view, height, there) {
   const { ctx, w, h } = size(canvas, height);
   cloth(ctx, w, h);
-  const lays = ordered(view, upTo);
+  const lays = ordered(view, there);
   strands(ctx, lays, w, h, { wide: 5, step: 5, dark: 1, seed: 3 });
   strands(ctx, lays, w, h, { wide: 1.5, step: 2, dark: 0, seed: 11 });
   for (const v of lays) if (v.fibre.look !== 'wool') things(ctx, v, lays, view, w, h);
@@ -294,12 +293,12 @@ function grain(ctx) {
 // section draws the depth to scale, across the width or (along) up the board:
 // layers from the cloth up, the pins, and the line where they end. It gives
 // what was drawn where, for the pointer.
-export function section(canvas, view, height, { along = false, upTo, chosen, ink, wrong }) {
+export function section(canvas, view, height, { along = false, there, chosen, ink, wrong }) {
   const { ctx, w, h } = size(canvas, height);
   const step = 2;
   const columns = Math.ceil(w / step);
   const heights = new Float32Array(columns);
-  const lays = ordered(view, upTo);
+  const lays = ordered(view, there);
   const range = (v) => (along ? [v.start, v.end] : [v.from, v.to]);
   const thick = (v) => (v.fibre.mm_per_g * v.grams) / (along ? v.long : v.wide);
   const reach = new Float32Array(columns);

@@ -7,11 +7,11 @@ import { face, section } from './bed.js';
 
 const data = read('bench-data');
 
-function paint(faceCanvas, sectionCanvas, upTo) {
+function paint(faceCanvas, sectionCanvas, there) {
   const css = getComputedStyle(document.documentElement);
   const h = data.view.bed.type === 'drum' ? 150 : Math.min(240, (faceCanvas.clientWidth * data.view.bed.length) / data.view.bed.width);
-  face(faceCanvas, data.view, h, upTo);
-  section(sectionCanvas, data.view, 110, { upTo, ink: css.getPropertyValue('--ink'), wrong: css.getPropertyValue('--wrong') });
+  face(faceCanvas, data.view, h, there);
+  section(sectionCanvas, data.view, 110, { there, ink: css.getPropertyValue('--ink'), wrong: css.getPropertyValue('--wrong') });
 }
 
 Alpine.data('bench', () => ({
@@ -29,8 +29,13 @@ Alpine.data('bench', () => ({
     window.addEventListener('beforeprint', () => paint(this.$refs.sheetface, this.$refs.sheetsection));
   },
   step() { return this.steps[this.at]; },
-  // laid is the highest layer that lies by this step.
-  laid() { return this.steps.slice(0, this.at + 1).reduce((n, s) => Math.max(n, s.layer), -1); },
+  // laid tells what lies on the cloth by this step: all of the passes before,
+  // and of this one the layers so far.
+  laid() {
+    const { pass } = this.step();
+    const top = this.steps.slice(0, this.at + 1).reduce((n, s) => (s.pass === pass ? Math.max(n, s.layer) : n), -1);
+    return (fibre, layer) => fibre.joins < pass || (fibre.joins === pass && layer <= top);
+  },
   paint() { paint(this.$refs.face, this.$refs.section, this.laid()); },
   go(to) {
     if (to < 0 || to >= this.steps.length) return;

@@ -21,11 +21,13 @@ Alpine.data('layup', () => ({
   own: ['name', 'grams', 'from', 'to', 'start', 'end', 'times', 'last', 'units', 'rolags', 'draft', 'joins', 'method', 'component', 'builder', 'repeats', 'base', 'layers', 'equipment_id'],
 
   init() {
+    this.face = this.$refs.face; // refs are gone while a notice that was clicked goes
+    this.section = this.$refs.section;
     this.along = this.isBoard() && !!this.view.rolls && this.view.rolls.count > 1;
     const left = this.view.fibres.findIndex((f) => f.left_g > 0);
     this.component = Math.max(0, left);
     this.$nextTick(() => this.paint());
-    new ResizeObserver(() => this.paint()).observe(this.$refs.face.parentElement);
+    new ResizeObserver(() => this.paint()).observe(this.face.parentElement);
   },
   at() { return `/layups/${this.view.id}/change`; },
   take(view) {
@@ -39,14 +41,14 @@ Alpine.data('layup', () => ({
   isBoard() { return this.view.bed.type === 'board'; },
   faceHeight() {
     if (this.view.bed.type === 'drum') return 240;
-    return Math.round(Math.min(480, (this.$refs.face.clientWidth * this.view.bed.length) / this.view.bed.width));
+    return Math.round(Math.min(480, (this.face.clientWidth * this.view.bed.length) / this.view.bed.width));
   },
   paint() {
     const from = performance.now();
     const css = getComputedStyle(document.documentElement);
     const view = Alpine.raw(this.view);
-    face(this.$refs.face, view, this.faceHeight());
-    this.places = section(this.$refs.section, view, 118, {
+    face(this.face, view, this.faceHeight());
+    this.places = section(this.section, view, 118, {
       along: this.along, chosen: this.lay >= 0 ? { layer: this.layer, at: this.lay } : null,
       ink: css.getPropertyValue('--ink'), wrong: css.getPropertyValue('--wrong'),
     });
@@ -160,7 +162,7 @@ Alpine.data('layup', () => ({
 
   // The pointer on the face: draw across to lay; a click takes a lay in hand.
   spotOn(e) {
-    const box = this.$refs.face.getBoundingClientRect();
+    const box = this.face.getBoundingClientRect();
     return { x: clamp((e.clientX - box.left) / box.width), y: clamp((e.clientY - box.top) / box.height) };
   },
   snap(x, size) { return clamp((Math.round((x * size) / 5) * 5) / size); },
@@ -210,9 +212,9 @@ Alpine.data('layup', () => ({
     }
   },
   sectionClick(e) {
-    const box = this.$refs.section.getBoundingClientRect();
-    const ctx = this.$refs.section.getContext('2d');
-    const scale = this.$refs.section.width / box.width;
+    const box = this.section.getBoundingClientRect();
+    const ctx = this.section.getContext('2d');
+    const scale = this.section.width / box.width;
     for (const p of [...this.places].reverse()) {
       if (ctx.isPointInPath(p.path, (e.clientX - box.left) * scale, (e.clientY - box.top) * scale)) { this.hold(p.layer, p.at); return; }
     }
@@ -302,7 +304,7 @@ Alpine.data('layup', () => ({
   },
   faceLabel() { return `Face of the lay-up on ${this.view.equipment}, width across. ${this.view.fibres.map((f) => `${f.letter} ${f.name}`).join(', ')}.`; },
   turnLabel() { return this.along ? 'section across the width' : 'section along the board'; },
-  intoLabel() { return this.layer >= 0 ? `into layer ${this.layer + 1}` : 'as a new layer on top'; },
+  intoLabel() { return this.layer >= 0 ? `into layer ${this.layer + 1}` : 'on top'; },
   leftLabel(f) { return f.left_g > 0 ? `${f.left} of ${f.grams} left` : `all ${f.grams} laid`; },
   mendLabel(f) { return f.do; },
   severity(f) { return f.severity; },
