@@ -54,14 +54,21 @@ test('a progressive batt in seven lanes with sparkle', async ({ page }) => {
   await expect(page.getByRole('slider')).toHaveCount(2);
   await axe(page, 'a lay in hand');
   const edge = page.getByRole('slider', { name: 'right edge' });
+  await edge.scrollIntoViewIfNeeded();
   const box = await edge.boundingBox();
   await page.mouse.move(box.x + 12, box.y + 40);
   await page.mouse.down();
   await page.mouse.move(box.x + 12 - 60, box.y + 40, { steps: 4 });
   await page.mouse.up();
-  await expect(page.locator('.lanes .full, .lanes .thin').first()).toBeVisible();
+  await expect(page.locator('.lanes span')).toHaveCount(8);
+  await expect(page.locator('.lays tr.inhand input').nth(1)).toHaveValue('4');
+  await page.locator('.lays tr.inhand input').nth(1).fill('3.5');
+  await page.keyboard.press('Enter');
+  await expect(said(page).first()).toContainText('In places it stands');
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.locator('.lanes .full, .lanes .thin')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('.lanes span')).toHaveCount(7);
+  await expect(said(page)).toHaveCount(0);
   await page.getByRole('button', { name: 'Split' }).click();
   await expect(layers(page)).toHaveCount(6);
 
@@ -239,6 +246,7 @@ test('forty layers of twelve lays', async ({ page, request }, info) => {
     await page.locator('.layerhead').first().click();
     await page.locator('.lays th button').first().click();
     const edge = page.getByRole('slider', { name: 'right edge' });
+    await edge.scrollIntoViewIfNeeded();
     const box = await edge.boundingBox();
     await page.evaluate(() => performance.clearMeasures('bed'));
     await page.mouse.move(box.x + 12, box.y + 40);

@@ -117,15 +117,7 @@ func place(v layup.Lay, l studio.Layup, u show.Units) string {
 
 // benchPage is the lay-up at the carder, step by step; it also prints.
 func (s *server) benchPage(c *gin.Context) error {
-	l, err := s.layup(c)
-	if err != nil {
-		return err
-	}
-	b, m, st, err := s.around(c, l.BlendID)
-	if err != nil {
-		return err
-	}
-	u, set, err := s.units(c)
+	l, b, m, u, p, err := s.layupAround(c)
 	if err != nil {
 		return err
 	}
@@ -135,9 +127,8 @@ func (s *server) benchPage(c *gin.Context) error {
 	}
 	body.Steps = benchSteps(l, u)
 	body.View = s.bedView(l, u)
-	s.render(c, http.StatusOK, "workbench", page{
-		Title: l.Name + ", at the carder", Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Scripts: []string{"js/bench.js", "js/print.js"}, Wide: true,
-	}, body)
+	p.Title, p.Scripts = l.Name+", at the carder", []string{"js/bench.js", "js/print.js"}
+	s.render(c, http.StatusOK, "workbench", p, body)
 	return nil
 }
 

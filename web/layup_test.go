@@ -157,3 +157,19 @@ func TestLayupAPI(t *testing.T) {
 		assert.Equal(t, 200, c.do("GET", api+get, "", "").Code)
 	}
 }
+
+// FuzzLayup: whatever is sent about a lay-up is answered or refused.
+func FuzzLayup(f *testing.F) {
+	c := sample(f)
+	f.Add("/layups/3/change", `{"version":1,"input":{"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"from":0,"to":1,"grams":1,"method":"feed"}]}]},"change":{"verb":"split","layer":0,"times":3},"keep":false}`)
+	f.Add(api+"/layup/check", `{"equipment":{"preset":"board_large"},"components":[{"grams":9,"staple_mm":1e-9}],"layers":[{"lays":[{"grams":9,"method":"paint","from":0.1,"to":0.2,"start":0,"end":1}]}],"rolags":3,"draft":4}`)
+	f.Add(api+"/layup/build", `{"equipment":{"preset":"drum_standard_hand"},"unit_g":1e5,"components":[{"parts":1},{"parts":1e-300,"kind":"neps_wool"}],"builder":"overlay","repeats":40,"step_g":0.001,"passes":20}`)
+	f.Fuzz(func(t *testing.T, path, body string) {
+		if path != "/layups/3/change" && path != api+"/layup/check" && path != api+"/layup/build" {
+			return
+		}
+		if w := c.do("POST", path, "application/json", body); w.Code >= 500 {
+			t.Errorf("%d for %q", w.Code, body)
+		}
+	})
+}

@@ -290,16 +290,21 @@ func (s *server) layup(c *gin.Context) (studio.Layup, error) {
 	return s.studio.Layup(c.Request.Context(), n)
 }
 
-func (s *server) layupPage(c *gin.Context) error {
-	l, err := s.layup(c)
-	if err != nil {
-		return err
+// layupAround loads a lay-up with what lies around it.
+func (s *server) layupAround(c *gin.Context) (l studio.Layup, b studio.Blend, m studio.Making, u show.Units, p page, err error) {
+	if l, err = s.layup(c); err != nil {
+		return l, b, m, u, p, err
 	}
 	b, m, st, err := s.around(c, l.BlendID)
 	if err != nil {
-		return err
+		return l, b, m, u, p, err
 	}
 	u, set, err := s.units(c)
+	return l, b, m, u, page{Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Wide: true}, err
+}
+
+func (s *server) layupPage(c *gin.Context) error {
+	l, b, m, u, p, err := s.layupAround(c)
 	if err != nil {
 		return err
 	}
@@ -310,9 +315,8 @@ func (s *server) layupPage(c *gin.Context) error {
 	if body.Equipment, err = s.studio.Equipment(c.Request.Context()); err != nil {
 		return err
 	}
-	s.render(c, http.StatusOK, "layup", page{
-		Title: l.Name + ", lay-up", Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Scripts: []string{"js/layup.js"}, Wide: true,
-	}, body)
+	p.Title, p.Scripts = l.Name+", lay-up", []string{"js/layup.js"}
+	s.render(c, http.StatusOK, "layup", p, body)
 	return nil
 }
 
