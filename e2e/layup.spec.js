@@ -76,7 +76,7 @@ test('a progressive batt in seven lanes with sparkle', async ({ page }) => {
   await expect(page.locator('.workstep .cautions li').first()).toHaveText('The maker’s manual and local rules come first.');
   await axe(page, 'at the carder');
   await page.keyboard.press('ArrowRight');
-  await expect(page.locator('.workstep .huge')).toHaveText(/9\.\d g|9 g/);
+  await expect(page.locator('.workstep .huge')).toHaveText(/9\.5\sg/);
   await expect(page.locator('.workstep .worklays li')).toHaveCount(7);
   await page.getByRole('button', { name: 'Back' }).click();
   await expect(page.locator('.where')).toContainText('step 1 of');
@@ -263,4 +263,87 @@ test('forty layers of twelve lays', async ({ page, request }, info) => {
   info.annotations.push({ type: 'median', description: `480 lays ${many.toFixed(1)} ms, 23 lays ${few.toFixed(1)} ms` });
   console.log(`    drawing a change, median: 480 lays ${many.toFixed(1)} ms, 23 lays ${few.toFixed(1)} ms`);
   expect(many).toBeLessThan(6 * few);
+});
+
+// Where there is nothing to lay, or nothing to lay it on, the page says what
+// to do first.
+test('before anything can be laid', async ({ page }) => {
+  await page.goto('/makings/2');
+  await page.getByLabel('A new blend').fill('Later');
+  await page.getByRole('button', { name: 'Start it' }).click();
+  const blend = new URL(page.url()).pathname;
+  await page.goto(`${blend}/layup`);
+  await expect(page.locator('.empty')).toContainText('The blend is empty.');
+  await axe(page, 'nothing to lay');
+  for (let i = 0; i < 2; i += 1) {
+    await page.goto('/workshop');
+    await page.locator('.equipment').getByRole('button', { name: 'To the bin' }).first().click();
+    await expect(page.locator('.notice').first()).toContainText('in the bin');
+  }
+  await page.goto('/blends/9/layup');
+  await expect(page.locator('.choices tbody tr')).toHaveCount(3);
+  await expect(page.getByRole('radio', { name: /drum/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Lay it up' }).click();
+  await expect(page.getByText('Choose what to lay it on.')).toBeVisible();
+  await page.getByRole('link', { name: 'add it' }).first().click();
+  await expect(page.getByLabel('Name')).toHaveValue(/drum/i);
+  // What was laid on it is still there.
+  await page.goto('/layups/3');
+  await expect(facts(page)).toContainText('all laid');
+});
+
+test('in ounces and inches, on hand cards too', async ({ page }) => {
+  await page.goto('/equipment/new?preset=hand_cards_standard');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await page.goto('/workshop');
+  await page.getByLabel('Weights in').selectOption('oz');
+  await page.getByLabel('Lengths in').selectOption('in');
+  await page.getByRole('button', { name: 'Save the settings' }).click();
+  await expect(page.getByRole('status')).toHaveText('Saved.');
+  await page.goto('/layups/3');
+  await expect(facts(page)).toContainText('in at the highest');
+  await layers(page).first().locator('.layerhead').click();
+  await expect(page.locator('.lays input').nth(1)).toHaveValue('1.12');
+  await page.locator('.lays input').nth(1).fill('1.5');
+  await page.locator('.lays input').nth(1).press('Enter');
+  await settled(page);
+  await expect(page.locator('.lays input').nth(1)).toHaveValue('1.5');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('.lays input').nth(1)).toHaveValue('1.12');
+  const weight = page.getByLabel('mussel navy Corriedale weight');
+  await weight.fill('9');
+  await weight.press('Enter');
+  await expect(page.locator('.laying .wrong:visible')).toContainText('left to lay');
+  await expect(weight).toHaveValue('9');
+
+  await lay(page, 10, { equipment: 'Hand cards', builder: 'Depth' });
+  await expect(page.locator('.headline')).toContainText('loadings');
+  await expect(page.locator('.bedface')).toHaveClass(/hand_cards/);
+  await axe(page, 'hand cards');
+  await page.getByRole('link', { name: 'To the carder' }).click();
+  await expect(page.locator('.worklist')).toContainText('Card and roll');
+});
+
+// A blend that changed after it was laid: the lay-up stays and says so.
+test('the blend changes under a lay-up', async ({ page }) => {
+  await page.goto('/blends/9');
+  await page.getByLabel('Finished weight').fill('40');
+  await page.getByLabel('Finished weight').press('Enter');
+  await settled(page);
+  await page.locator('.more summary').first().click();
+  await page.getByRole('button', { name: 'Remove, others keep their weight' }).first().click();
+  await settled(page);
+  await page.getByRole('link', { name: 'Lay-up', exact: true }).click();
+  await expect(said(page).first()).toContainText('take');
+  await expect(page.locator('.tolay')).toContainText('no longer in the blend');
+  await expect(layers(page)).toHaveCount(5);
+  await axe(page, 'a lay-up whose blend changed');
+  await page.getByRole('button', { name: 'Fit it to the blend' }).first().click();
+  await expect(facts(page)).toContainText('all laid');
+  await expect(page.locator('.tolay li')).toHaveCount(7);
+  await page.getByText('Let a builder lay it anew').click();
+  await page.getByLabel('Builder').selectOption('flow');
+  await page.getByRole('button', { name: 'Lay it anew' }).click();
+  await expect(said(page)).toHaveCount(0);
+  await expect(facts(page)).toContainText('all laid');
 });

@@ -87,7 +87,7 @@ func rollWords(l studio.Layup, u show.Units) string {
 	case l.Rolls == nil || l.Rolls.Count == 1:
 		return "Roll the whole board into one, or draw it off through a hole."
 	default:
-		return fmt.Sprintf("Draw off %s at a time: %s. Cut at %s.", u.Length(l.Rolls.ZoneMM), plural(l.Rolls.Count, "rolag"), cutWords(l, u))
+		return fmt.Sprintf("Draw off %s at a time: %s. Cut at %s.", u.Size(l.Rolls.ZoneMM), plural(l.Rolls.Count, "rolag"), cutWords(l, u))
 	}
 }
 

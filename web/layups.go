@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"math"
 	"net/http"
 	"strings"
 
@@ -136,7 +137,7 @@ func (s *server) bedView(l studio.Layup, u show.Units) bedView {
 	v := bedView{
 		ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), Passes: l.Passes, Fibres: []bedFibre{}, Layers: []bedLayer{}, Lanes: []bedLane{}, Findings: []bedFinding{},
 		Bed: bedShape{Type: e.Type, Width: e.WidthMM, Length: e.LengthMM, Pins: e.ToothMM, Pitch: pitch(e.TPI), PinText: "where the pins end, " + u.Millimetres(e.ToothMM),
-			SizeText: u.Length(e.WidthMM) + " wide, " + u.Length(e.LengthMM) + map[bool]string{true: " round", false: " long"}[e.Type == "drum"]},
+			SizeText: u.Size(e.WidthMM) + " wide, " + u.Size(e.LengthMM) + map[bool]string{true: " round", false: " long"}[e.Type == "drum"]},
 		Fill: show.Fixed(100*l.Loads.Fill, 0), TooFull: l.Loads.Fill > 1, Equipment: e.Name, UnitText: unitWord(e.Type, l.Units),
 		Height: u.Millimetres(l.Loads.HeightMM), WidthText: u.PlainLength(e.WidthMM), LengthText: u.PlainLength(e.LengthMM),
 	}
@@ -157,7 +158,7 @@ func (s *server) bedView(l studio.Layup, u show.Units) bedView {
 	}
 	if r := l.Rolls; r != nil {
 		v.Rolls = &bedRolls{Count: r.Count, Cuts: r.Cuts, Clear: r.Clear, Said: fmt.Sprintf("%s, each of %s of the board and a wrap of %s: %s staples of the longest main fibre.",
-			plural(r.Count, "rolag"), u.Length(r.ZoneMM), u.Length(r.WrapMM), show.Fixed(r.Staples, 2))}
+			plural(r.Count, "rolag"), u.Size(r.ZoneMM), u.Size(r.WrapMM), show.Fixed(r.Staples, 2))}
 		for _, each := range r.Each {
 			v.Rolls.Each = append(v.Rolls.Each, bedRolag{each.Start, each.End, u.Grams(each.Grams)})
 		}
@@ -185,11 +186,7 @@ func pitch(tpi float64) float64 {
 	if tpi <= 0 {
 		return 3
 	}
-	root := 1.0
-	for range 20 {
-		root = (root + tpi/root) / 2
-	}
-	return 25.4 / root
+	return 25.4 / math.Sqrt(tpi)
 }
 
 func unitWord(equipment string, n int) string {
@@ -404,7 +401,7 @@ func (s *server) readBed(c *gin.Context, q *bedChange, u show.Units) error {
 				continue
 			}
 			at := mm / f.whole
-			if at > 1 && at < 1.003 { // what was shown was rounded
+			if math.Abs(at-1) < 0.003 { // what was shown was rounded
 				at = 1
 			}
 			*f.to = &at

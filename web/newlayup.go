@@ -32,7 +32,7 @@ type choiceRow struct {
 }
 
 func choiceRowOf(c studio.EquipmentChoice, u show.Units) choiceRow {
-	row := choiceRow{EquipmentChoice: c, Size: u.Length(c.Equipment.WidthMM) + " × " + u.Length(c.Equipment.LengthMM), UnitWord: unitWord(c.Type, c.Units),
+	row := choiceRow{EquipmentChoice: c, Size: u.Size(c.Equipment.WidthMM) + " × " + u.Size(c.Equipment.LengthMM), UnitWord: unitWord(c.Type, c.Units),
 		Fill: show.Percent(float64(int(100*c.Fill+0.5)) / 100), Time: fmt.Sprintf("%.0f min", c.Minutes)}
 	if c.Minutes >= 90 {
 		row.Time = fmt.Sprintf("%.1f h", c.Minutes/60)

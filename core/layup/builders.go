@@ -96,7 +96,7 @@ func (k *build) lanes(times int) {
 	for t := range times {
 		var lays []Lay
 		for n, i := range list {
-			lays = append(lays, k.stripe(i, parts[n][t], edges[n], edges[n+1]))
+			lays = append(lays, k.stripe(i, parts[n][(t+n)%times], edges[n], edges[n+1]))
 		}
 		k.put(lays...)
 	}
@@ -142,7 +142,7 @@ func (k *build) flow(times int) {
 				size = 1
 			}
 			for m := n; m < n+size; m++ {
-				lays = append(lays, k.stripe(k.ground[m], parts[m][t], edges[n], edges[n+size]))
+				lays = append(lays, k.stripe(k.ground[m], parts[m][(t+m)%times], edges[n], edges[n+size]))
 			}
 			n += size
 		}

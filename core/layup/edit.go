@@ -59,8 +59,8 @@ func (p Plan) Repeat(first, last, n int, step float64) (Plan, error) {
 	for t := range n {
 		for _, l := range p.Layers[first : last+1] {
 			var one Layer
-			for _, v := range l.Lays {
-				if part := v.parts(n, step)[t]; part.Grams > speck {
+			for j, v := range l.Lays { // lays take turns with what is left over
+				if part := v.parts(n, step)[(t+j)%n]; part.Grams > speck {
 					one.Lays = append(one.Lays, part)
 				}
 			}

@@ -139,6 +139,9 @@ func (u Units) PlainLength(mm float64) string {
 	return Number(math.Round(mm*10) / 100)
 }
 
+// Size writes a measure of the cloth with its unit.
+func (u Units) Size(mm float64) string { return u.PlainLength(mm) + "\u00a0" + u.LengthUnit() }
+
 // ReadLength reads a place on the cloth as typed, in mm.
 func (u Units) ReadLength(field, s string) (float64, error) {
 	v, err := ReadNumber(field, s, "a place in "+u.LengthUnit()+", such as 4.5")

@@ -34,3 +34,25 @@ func TestReadGramsReversesExact(t *testing.T) {
 	_, err := Units{}.ReadGrams("grams", "abc")
 	assert.ErrorContains(t, err, "not a number")
 }
+
+// A place on the cloth comes back as it was shown: to a tenth of a millimetre,
+// or a hundredth of an inch, which is half that off at most.
+func TestReadLengthReversesPlainLength(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		u := Units{Inches: rapid.Bool().Draw(t, "in")}
+		want := float64(rapid.IntRange(0, 20_000).Draw(t, "tenths")) / 10
+		got, err := u.ReadLength("to", u.PlainLength(want))
+		require.NoError(t, err)
+		off := 1e-9
+		if u.Inches {
+			off = 0.127 + 1e-9
+		}
+		assert.InDelta(t, want, got, off)
+	})
+	_, err := Units{}.ReadLength("to", "half way")
+	assert.ErrorContains(t, err, "a place in cm")
+	assert.Equal(t, "58\u00a0cm", Units{}.Size(580))
+	assert.Equal(t, "7.87\u00a0in", Units{Inches: true}.Size(200))
+	assert.Equal(t, "8.2\u00a0mm", Units{}.Millimetres(8.2))
+	assert.Equal(t, "0.39\u00a0in", Units{Inches: true}.Millimetres(10))
+}
