@@ -41,10 +41,7 @@ func (s *Studio) ChooseEquipment(ctx context.Context, blendID int64) ([]Equipmen
 	if layup.Chosen(m.Schools)["loading"] == "thin" {
 		fill = layup.FillThin
 	}
-	fibres := make([]layup.Fibre, len(b.Components))
-	for i, c := range b.Components {
-		fibres[i] = layupFibre(c.Name, c.WeighG, c.kind, c.Preparation, c.StapleMM())
-	}
+	fibres := b.weighedIn()
 	for _, p := range Presets() { // what is not there yet, one of each type
 		if p.Preset == standard[p.Type] && !slices.ContainsFunc(list, func(e store.Equipment) bool { return e.Type == p.Type }) {
 			list = append(list, p)
@@ -55,6 +52,15 @@ func (s *Studio) ChooseEquipment(ctx context.Context, blendID int64) ([]Equipmen
 		out = append(out, EquipmentChoice{e.ID, e.Name, e.Type, layup.Choose(bedOf(e), fibres, fill, b.Passes), e})
 	}
 	return out, nil
+}
+
+// weighedIn is the fibre of the whole blend as it goes on the cloth.
+func (b Blend) weighedIn() []layup.Fibre {
+	out := make([]layup.Fibre, len(b.Components))
+	for i, c := range b.Components {
+		out[i] = layupFibre(c.Name, c.WeighG, c.kind, c.Preparation, c.StapleMM())
+	}
+	return out
 }
 
 // BuildOnto lets a builder lay a blend on a piece of equipment and keeps it.

@@ -4,8 +4,6 @@ import (
 	"context"
 	"math"
 
-	"fairtangle/core/blend"
-	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 	"fairtangle/store"
 )
@@ -63,13 +61,9 @@ func (s *Studio) Fills(ctx context.Context, b Blend, unitG, totalG float64) ([]F
 		return nil, err
 	}
 	var out []Fill
+	fibres := b.weighedIn()
 	for _, e := range list {
-		shares, caps := make([]float64, len(b.Components)), make([]unit.Grams, len(b.Components))
-		for i, c := range b.Components {
-			shares[i] = c.Share
-			caps[i] = blend.CapacityOf(c.kind.Crimp, c.Preparation, unit.Grams(e.SmoothG), unit.Grams(e.LoftyG))
-		}
-		cap := float64(blend.Capacity(shares, caps))
+		cap := bedOf(e).Capacity(fibres)
 		out = append(out, Fill{Equipment: e, CapacityG: cap, Fraction: unitG / cap, Units: int(max(1, math.Ceil(totalG/(0.9*cap)-1e-9)))})
 	}
 	return out, nil

@@ -352,6 +352,22 @@ func (s *Studio) LayupsOf(ctx context.Context, blends ...int64) ([]LayupRow, err
 	return out, err
 }
 
+// LayupsOfMaking lists the lay-ups of a making's blends.
+func (s *Studio) LayupsOfMaking(ctx context.Context, making int64) ([]LayupRow, error) {
+	if _, err := s.Making(ctx, making); err != nil {
+		return nil, err
+	}
+	rows, err := s.store.BlendsOf(ctx, []int64{making})
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]int64, len(rows))
+	for i, r := range rows {
+		ids[i] = r.ID
+	}
+	return s.LayupsOf(ctx, ids...)
+}
+
 // LayupsOfBlend lists the lay-ups of one blend.
 func (s *Studio) LayupsOfBlend(ctx context.Context, blend int64) ([]LayupRow, error) {
 	if _, err := s.Blend(ctx, blend); err != nil {
@@ -360,8 +376,10 @@ func (s *Studio) LayupsOfBlend(ctx context.Context, blend int64) ([]LayupRow, er
 	return s.LayupsOf(ctx, blend)
 }
 
-// SaveLayup replaces a lay-up, based on a version of it.
-func (s *Studio) SaveLayup(ctx context.Context, id, version int64, in LayupInput) (Layup, error) {
+// SaveLayup replaces a lay-up, based on a version of it. strict refuses lays
+// that take more than there is; without, what was laid before the blend changed
+// may stay.
+func (s *Studio) SaveLayup(ctx context.Context, id, version int64, in LayupInput, strict bool) (Layup, error) {
 	old, err := store.Piece[store.Layup](ctx, s.store, id)
 	if err != nil {
 		return Layup{}, err
@@ -370,7 +388,7 @@ func (s *Studio) SaveLayup(ctx context.Context, id, version int64, in LayupInput
 	if err != nil {
 		return Layup{}, err
 	}
-	out, err := s.LookLayup(ctx, b, in, false)
+	out, err := s.LookLayup(ctx, b, in, strict)
 	if err != nil {
 		return Layup{}, err
 	}

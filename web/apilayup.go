@@ -19,6 +19,7 @@ func (s *server) layupRoutes(g *gin.RouterGroup) {
 		c.JSON(http.StatusOK, layup.Matters())
 		return nil
 	})
+	get("/makings/:id/layups", one(s.studio.LayupsOfMaking))
 	get("/blends/:id/equipment", one(s.studio.ChooseEquipment))
 	get("/blends/:id/layups", one(s.studio.LayupsOfBlend))
 	post("/blends/:id/layups", s.apiCreateLayup)
@@ -62,7 +63,7 @@ func (s *server) apiSaveLayup(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Layup](c, http.StatusOK)(s.studio.SaveLayup(c.Request.Context(), n, q.Version, q.LayupInput))
+	return answer[studio.Layup](c, http.StatusOK)(s.studio.SaveLayup(c.Request.Context(), n, q.Version, q.LayupInput, true))
 }
 
 // apiChangeLayup does one change to a lay-up as it stands and keeps it.
@@ -83,5 +84,5 @@ func (s *server) apiChangeLayup(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Layup](c, http.StatusOK)(s.studio.SaveLayup(c.Request.Context(), n, q.Version, next.LayupInput))
+	return answer[studio.Layup](c, http.StatusOK)(s.studio.SaveLayup(c.Request.Context(), n, q.Version, next.LayupInput, false))
 }

@@ -153,7 +153,13 @@ func TestLayupAPI(t *testing.T) {
 	assert.Equal(t, 204, c.do("POST", path+"/restore", "", "").Code)
 	code, _ = c.json("POST", api+"/blends/6/layups", `{"name":"bare","equipment_id":1,"units":1,"layers":[]}`)
 	assert.Equal(t, 201, code)
-	for _, get := range []string{"/schools", "/blends/6/equipment", "/blends/6/layups"} {
+	code, got = c.json("PUT", api+"/layups/3", `{"version":1,"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":500,"method":"feed"}]}]}`)
+	assert.Equal(t, 422, code)
+	assert.Equal(t, "layers[0].lays[0].grams", list(got["errors"])[0].(map[string]any)["field"])
+	code, got = c.json("PUT", api+"/layups/3", `{"version":1,"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":5,"method":"feed"}]}]}`)
+	assert.Equal(t, 200, code)
+	assert.EqualValues(t, 2, got["version"])
+	for _, get := range []string{"/makings/3/layups", "/schools", "/blends/6/equipment", "/blends/6/layups"} {
 		assert.Equal(t, 200, c.do("GET", api+get, "", "").Code)
 	}
 }

@@ -360,7 +360,7 @@ func (s *server) changeLayup(c *gin.Context) error {
 		return err
 	}
 	if q.Keep {
-		l, err = s.studio.SaveLayup(c.Request.Context(), n, q.Version, l.LayupInput)
+		l, err = s.studio.SaveLayup(c.Request.Context(), n, q.Version, l.LayupInput, false)
 	} else {
 		l.ID, l.Version = n, q.Version
 	}
