@@ -10,6 +10,8 @@ import (
 	"github.com/go-gormigrate/gormigrate/v2"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairtangle/core/layup"
 )
 
 func TestPiecesAreKeptByVersion(t *testing.T) {
@@ -89,21 +91,33 @@ func TestFilesAreNamedByTheirContent(t *testing.T) {
 	}
 }
 
-// A file as the first release left it is brought up to date and keeps what is
-// in it.
-func TestTheFirstReleasesFileOpens(t *testing.T) {
+// A file as any earlier release left it is brought up to date and keeps what
+// is in it.
+func TestFilesOfEarlierReleasesOpen(t *testing.T) {
+	for release := 1; release < len(migrations()); release++ {
+		t.Run(migrations()[release-1].ID, func(t *testing.T) { opensFrom(t, release) })
+	}
+}
+
+func opensFrom(t *testing.T, release int) {
 	dir := t.TempDir()
 	db, err := connect(filepath.Join(dir, FileName), 1)
 	require.NoError(t, err)
 	o := *gormigrate.DefaultOptions
 	o.UseTransaction = true
-	require.NoError(t, gormigrate.New(db, &o, migrations()[:1]).Migrate())
+	require.NoError(t, gormigrate.New(db, &o, migrations()[:release]).Migrate())
+	const at = `'2026-11-01', '2026-11-01'`
 	for _, sql := range []string{
-		`INSERT INTO lots VALUES (1, 3, '2026-11-01', '2026-11-01', NULL, 'blue', 'merino', 'combed_top', '[{"hex":"#6b8799","share":1,"source":"photo"}]', 1.5, 30000, NULL, 0, 420, '', '', 1)`,
+		`INSERT INTO lots (id, version, created_at, updated_at, name, kind, preparation, colours, shelf_order, grams_mg, superwash, cents_per100g, where_from, note, movement_count)
+			VALUES (1, 3, ` + at + `, 'blue', 'merino', 'combed_top', '[{"hex":"#6b8799","share":1,"source":"photo"}]', 1.5, 30000, 0, 420, '', '', 1)`,
 		`INSERT INTO movements VALUES (1, 1, '2026-11-01', 30000, 30000, 'opening', '', NULL)`,
-		`INSERT INTO makings VALUES (1, 1, '2026-11-01', '2026-11-01', NULL, 'throw', '', NULL)`,
-		`INSERT INTO blends VALUES (1, 2, '2026-11-01', '2026-11-01', NULL, 1, 'slack', 60000, 2, '#7f9296')`,
-		`INSERT INTO blend_components VALUES (1, 1, 0, 1, '', '', '', '', 3, 1)`,
+		`INSERT INTO makings VALUES (1, 1, ` + at + `, NULL, 'throw', '', NULL)`,
+		`INSERT INTO blends VALUES (1, 2, ` + at + `, NULL, 1, 'slack', 60000, 2, '#7f9296')`,
+		`INSERT INTO blend_components (id, blend_id, position, lot_id, name, kind, preparation, hex, parts, locked) VALUES (1, 1, 0, 1, '', '', '', '', 3, 1)`,
+		`INSERT INTO equipment VALUES (1, 1, ` + at + `, NULL, 'drum_standard_hand', 'drum', 'drum', 'hand', 200, 580, 72, 10, 90, 50, 22, 0.3, '')`,
+		`INSERT INTO weighouts VALUES (1, 4, ` + at + `, NULL, 1, 'four', 4, 60000, 2, 100)`,
+		`INSERT INTO weighout_components VALUES (1, 1, 0, 1, 'blue', 'merino', 'combed_top', '#6b8799', 1, 2.5, 1)`,
+		`INSERT INTO weighout_cells VALUES (1, 1, 0, 0, 63100, 63100, 0, 0)`,
 	} {
 		require.NoError(t, db.Exec(sql).Error)
 	}
@@ -134,4 +148,32 @@ func TestTheFirstReleasesFileOpens(t *testing.T) {
 	l, err = s.UpdateLot(ctx, l)
 	require.NoError(t, err)
 	assert.Equal(t, "#6b8799", l.ColoursBefore[0].Hex)
+
+	w, err := s.Weighout(ctx, 1)
+	require.NoError(t, err)
+	assert.Nil(t, w.LayupID)
+	assert.Empty(t, w.Lays)
+	assert.Len(t, w.Cells, 1)
+	m, err := s.Making(ctx, 1)
+	require.NoError(t, err)
+	assert.Empty(t, m.Schools)
+	m.Schools = map[string]string{"loading": "thin"}
+	m, err = s.UpdateMaking(ctx, m)
+	require.NoError(t, err)
+	assert.Equal(t, "thin", m.Schools["loading"])
+	plan := layup.Plan{Draft: 1.75, Layers: []layup.Layer{{Lays: []layup.Lay{{To: 1, End: 1, Grams: 12.5, Method: layup.Feed}}}}, Joins: []int{1}}
+	laid, err := AddPiece(ctx, s, Layup{BlendID: 1, EquipmentID: 1, Name: "first", Units: 4, Components: []LayupComponent{{LotID: &l.ID, Name: "blue"}}, Plan: plan})
+	require.NoError(t, err)
+	got, err := Piece[Layup](ctx, s, laid.ID)
+	require.NoError(t, err)
+	assert.Equal(t, plan, got.Plan)
+	copied, err := s.CopyMaking(ctx, 1, "again")
+	require.NoError(t, err)
+	blends, err := s.BlendsOf(ctx, []int64{copied.ID})
+	require.NoError(t, err)
+	require.Len(t, blends, 1)
+	layups, err := Pieces[Layup](ctx, s, "blend_id = ?", blends[0].ID)
+	require.NoError(t, err)
+	require.Len(t, layups, 1, "lay-ups are copied with their blend")
+	assert.Equal(t, plan, layups[0].Plan)
 }
