@@ -59,7 +59,9 @@ test('a progressive batt in seven lanes with sparkle', async ({ page }) => {
   await page.mouse.move(box.x + 12, box.y + 40);
   await page.mouse.down();
   await page.mouse.move(box.x + 12 - 60, box.y + 40, { steps: 4 });
+  await expect(page.locator('.lanes span')).toHaveCount(8); // while it is still held
   await page.mouse.up();
+  await settled(page);
   await expect(page.locator('.lanes span')).toHaveCount(8);
   await expect(page.locator('.lays tr.inhand input').nth(1)).toHaveValue('4');
   await page.locator('.lays tr.inhand input').nth(1).fill('3.5');
@@ -71,6 +73,10 @@ test('a progressive batt in seven lanes with sparkle', async ({ page }) => {
   await expect(said(page)).toHaveCount(0);
   await page.getByRole('button', { name: 'Split' }).click();
   await expect(layers(page)).toHaveCount(6);
+  await page.locator('canvas.section').scrollIntoViewIfNeeded();
+  const section = await page.locator('canvas.section').boundingBox();
+  await page.mouse.click(section.x + section.width * 0.93, section.y + section.height - 12);
+  await expect(page.locator('.lays tbody tr').last()).toHaveClass(/inhand/);
 
   await page.getByRole('link', { name: 'To the carder' }).click();
   await expect(page.locator('.workstep .cautions li').first()).toHaveText('The maker’s manual and local rules come first.');

@@ -57,6 +57,8 @@ func benchSteps(l studio.Layup, u show.Units) (out []benchStep) {
 			s.Title, s.How = "Before you begin", "Have "+l.Name+" weighed out beside you, layer by layer."
 		case layup.Put:
 			s.Title, s.Amount = fmt.Sprintf("Layer %d: %s", v.Layer+1, layerTitle(l.LayupInput.Layers[v.Layer], l)), u.Grams(v.Grams)
+			one := oneMethod(v.Lays)
+			s.Feeds = methodWords[one]
 			if v.Feeds > 0 {
 				s.Feeds = fmt.Sprintf("%s of %s, so thin that the tray shows through", plural(v.Feeds, "feed"), u.Grams(v.PortionG))
 			}
@@ -64,7 +66,11 @@ func benchSteps(l studio.Layup, u show.Units) (out []benchStep) {
 				s.How = "From the handle edge downwards, light strokes; brush it down before the next."
 			}
 			for _, lay := range v.Lays {
-				s.Lines = append(s.Lines, benchLay{letter(lay.Component), l.Fibres[lay.Component].Name, place(lay, l, u), u.Grams(lay.Grams), methodWords[lay.Method]})
+				line := benchLay{letter(lay.Component), l.Fibres[lay.Component].Name, place(lay, l, u), u.Grams(lay.Grams), ""}
+				if one == "" {
+					line.Method = ", " + methodWords[lay.Method]
+				}
+				s.Lines = append(s.Lines, line)
 			}
 		case layup.Lift:
 			s.Title, s.How = fmt.Sprintf("Lift the batt off, pass %d", v.Pass), "Part it at the seam and ease it off along the lean of the pins, turning the drum back by hand."
@@ -80,6 +86,16 @@ func benchSteps(l studio.Layup, u show.Units) (out []benchStep) {
 		out = append(out, s)
 	}
 	return out
+}
+
+// oneMethod is the method of all lays of a step, empty where they differ.
+func oneMethod(lays []layup.Lay) layup.Method {
+	for _, v := range lays {
+		if v.Method != lays[0].Method {
+			return ""
+		}
+	}
+	return lays[0].Method
 }
 
 func rollWords(l studio.Layup, u show.Units) string {

@@ -17,8 +17,9 @@ Alpine.data('layup', () => ({
   along: false, // the section runs up the board
   stroke: null,
   held: null,
+  trying: false,
+  moved: false,
   spot: '',
-  own: ['name', 'grams', 'from', 'to', 'start', 'end', 'times', 'last', 'units', 'rolags', 'draft', 'joins', 'method', 'component', 'builder', 'repeats', 'base', 'layers', 'equipment_id'],
 
   init() {
     this.face = this.$refs.face; // refs are gone while a notice that was clicked goes
@@ -31,7 +32,11 @@ Alpine.data('layup', () => ({
   },
   at() { return `/layups/${this.view.id}/change`; },
   take(view) {
+    // The handle has gone on while the numbers were on their way.
+    const mine = this.held ? this.current() : null;
+    const { from, to, start, end } = mine || {};
     this.view = view;
+    if (mine) Object.assign(this.current(), { from, to, start, end });
     this.faults = {};
     this.problem = '';
     if (this.layer >= view.layers.length) this.choose(-1);
@@ -74,7 +79,8 @@ Alpine.data('layup', () => ({
     if (this.spot !== spot) return '';
     return [...new Set(Object.values(this.faults))].join(' ');
   },
-  fields(errors) { return errors.length > 0; },
+  // What is wrong is said where it was done; a mend has no place of its own.
+  fields(errors) { return errors.length > 0 && this.spot !== ''; },
 
   // What to lay.
   fibre() { return this.view.fibres[this.component] || this.view.fibres[0]; },
@@ -99,9 +105,6 @@ Alpine.data('layup', () => ({
     if (await this.act(spot, { verb: 'lay', layer, lay }, typed) === false) return;
     const next = this.view.fibres.findIndex((f) => f.left_g > 0);
     if (this.fibre().left_g <= 0 && next >= 0) this.pick(next);
-  },
-  whole() {
-    this.putDown({}, { grams: this.$refs.grams.value }, 'lay');
   },
 
   // Layers and lays.
@@ -268,6 +271,19 @@ Alpine.data('layup', () => ({
     if (!this.held) return;
     const { x, y } = this.spotOn(e);
     this.shift(hd.edge, hd.upright ? x : y);
+    this.moved = true;
+    this.tryOut();
+  },
+  // tryOut asks what the bed would be as it is drawn now, and again as long as
+  // the handle went on in the meantime. Nothing is kept.
+  async tryOut() {
+    if (this.trying) return;
+    this.trying = true;
+    while (this.moved && this.held) {
+      this.moved = false;
+      await this.change({ input: this.held, change: { verb: 'set', layer: this.layer, at: this.lay, lay: { ...this.current() } }, typed: {} }, false, false);
+    }
+    this.trying = false;
   },
   handleUp(e) {
     if (!this.held) return;
@@ -278,10 +294,11 @@ Alpine.data('layup', () => ({
   },
   // keepPlace sends the lay in hand as it lies now, as one change of what was
   // there before.
-  keepPlace(before) {
+  async keepPlace(before) {
     const lay = { ...this.current() };
+    await this.queue;
     this.view.input = before;
-    this.act('lays', { verb: 'set', layer: this.layer, at: this.lay, lay });
+    if (await this.act('lays', { verb: 'set', layer: this.layer, at: this.lay, lay }) === false) this.paint();
   },
 
   // Words and places of the page.
