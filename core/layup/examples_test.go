@@ -160,7 +160,7 @@ func TestFindingsAndTheirMends(t *testing.T) {
 	assert.Equal(t, []string{"overplaced"}, look(good))
 	assert.Empty(t, look(good.Fit(fibres)))
 	fibres[0].Grams = 80
-	assert.Equal(t, []string{"far_too_full"}, look(good.Fit(fibres)))
+	assert.Equal(t, []string{"far_too_full"}, look(good.Fit(fibres)), "not once more for every lane")
 	fed := good.clone()
 	fed.Layers[1].Lays[0].Method = Feed
 	fibres[0].Grams, fibres[0].StapleMM = 40, 180

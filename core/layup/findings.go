@@ -101,11 +101,11 @@ func (s *findings) fill() {
 	case f > farTooFull:
 		s.add("far_too_full", Stop, "", fmt.Sprintf("It is filled to %.0f %%, far above the pins.", 100*f),
 			"The packed layer can lift the cloth, bend pins and strain the drive, and tears as it comes off. The maker’s figure wins over this one.",
-			fmt.Sprintf("Make it in %d units or more.", unitsFor(f, 0.9)))
+			fmt.Sprintf("Divide what lies here into %d units or more.", unitsFor(f, 0.9)))
 	case f > full:
 		s.add("too_full", Caution, "", fmt.Sprintf("It is filled to %.0f %%.", 100*f),
 			"Fibre above the pin tips is not opened any more; it piles up and hides what is not mixed.",
-			fmt.Sprintf("Make it in %d units.", unitsFor(f, 1)))
+			fmt.Sprintf("Divide what lies here into %d units.", unitsFor(f, 1)))
 	case f < thin && !s.left():
 		s.add("thin", Hint, "", fmt.Sprintf("It is filled to %.0f %% only.", 100*f),
 			"A thin web has too few fibres across each spot to come off whole.", "Lay more in each unit, or take smaller equipment.")
@@ -141,7 +141,7 @@ func (s *findings) lanes() {
 	for _, v := range s.loads.Lanes {
 		where := fmt.Sprintf("from %.0f to %.0f %% of the width", 100*v.From, 100*v.To)
 		switch {
-		case v.Load > LaneFull:
+		case v.Load > LaneFull && (s.loads.Fill <= full || v.Load > farTooFull*s.loads.Fill): // else all of it is too full
 			s.add("lane_full", Caution, "uneven", fmt.Sprintf("Too full %s: %.0f %%.", where, 100*v.Load),
 				"A thick lane takes up the pins while its neighbours run empty, and drafts as a thick strand.", "Make it wider, move grams next to it, or say that it is meant so")
 		case v.Load < LaneThin*s.loads.Fill && !s.left():
