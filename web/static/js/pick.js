@@ -1,6 +1,7 @@
 // Picking a lot of the shelf by its name, kind or note, for pages that add
 // fibre. The field has the reference "find".
 import { get } from './net.js';
+import { focusShown } from './focus.js';
 
 export const picking = {
   adding: false,
@@ -9,7 +10,7 @@ export const picking = {
   async open() {
     this.adding = true;
     await this.find('');
-    this.$nextTick(() => this.$refs.find.focus());
+    focusShown(() => this.$refs.find);
   },
   close() { this.adding = false; },
   search(e) {

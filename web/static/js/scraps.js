@@ -1,6 +1,7 @@
 // A bag of scraps: piles that one drags scraps between, or moves them by key.
 import Alpine from '../vendor/alpine.js';
 import { read } from './net.js';
+import { focusShown } from './focus.js';
 import { editing } from './edit.js';
 
 Alpine.data('scraps', () => ({
@@ -67,7 +68,7 @@ Alpine.data('scraps', () => ({
   editLabel(s) { return `Change ${s.name}`; },
   toggleAdd() {
     this.adding = !this.adding;
-    if (this.adding) this.$nextTick(() => this.$refs.name.focus());
+    if (this.adding) focusShown(() => this.$refs.name);
   },
   async add() {
     const r = this.$refs;

@@ -1,6 +1,7 @@
 // The tools of the blend page: find proportions, mend, dull. Their answers are
 // recipes; taking one is a change of the blend like any other, with undo.
 import { send } from './net.js';
+import { focusShown } from './focus.js';
 import { plain } from './edit.js';
 
 // faultsOf puts the faults of an answer at the tool's fields.
@@ -46,7 +47,7 @@ export const tools = {
       this.added = this.added || this.view.total_quarter;
       this.measured = this.view.hex;
     }
-    this.$nextTick(() => this.$refs['tool' + name].focus());
+    focusShown(() => this.$refs['tool' + name]);
     if (name === 'find' && this.view.input.target) this.findNow();
     if (name === 'dull') this.dullNow();
   },
@@ -54,7 +55,7 @@ export const tools = {
     this.stopFinding();
     const name = this.tool;
     this.tool = '';
-    this.$nextTick(() => document.getElementById('open' + name).focus());
+    focusShown(() => document.getElementById('open' + name));
   },
   async ask(path, body) {
     const turn = ++this.turn;
