@@ -45,6 +45,7 @@ test('axe finds nothing in the states of blend and scale', async ({ page }) => {
 });
 
 test('narrow windows show everything without scrolling sideways', async ({ page }) => {
+  test.setTimeout(300_000);
   for (const width of [820, 390]) {
     await page.setViewportSize({ width, height: 800 });
     for (const path of screens.slice(0, -1)) {
