@@ -279,7 +279,7 @@ func onStep(grams, step float64) float64 {
 func layupFibre(name string, grams float64, k fibre.Kind, preparation string, staple float64) layup.Fibre {
 	return layup.Fibre{
 		Name: name, Grams: grams, Family: k.Family, Role: k.Role, Crimp: k.Crimp, Cohesion: k.Cohesion, LickerIn: k.LickerIn, Fragile: k.Fragile,
-		Preparation: preparation, StapleMM: staple, DiameterUM: k.DiameterUM.Mid(),
+		Preparation: preparation, StapleMM: staple,
 	}
 }
 

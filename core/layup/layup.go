@@ -69,7 +69,6 @@ type Fibre struct {
 	Fragile     bool
 	Preparation string
 	StapleMM    float64
-	DiameterUM  float64
 }
 
 // Lay is fibre of one component lying in one place of a layer.

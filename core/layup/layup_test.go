@@ -19,7 +19,7 @@ var largeBoard = Bed{Type: Board, WidthMM: 300, LengthMM: 300, ToothMM: 10, Smoo
 
 // wool is a grippy wool of medium crimp.
 func wool(name string, grams float64) Fibre {
-	return Fibre{Name: name, Grams: grams, Family: "wool", Role: "base", Crimp: "medium", Cohesion: "grippy", LickerIn: "ok", Preparation: "carded_sliver", StapleMM: 100, DiameterUM: 27, Colour: colour.Lab{L: 60}}
+	return Fibre{Name: name, Grams: grams, Family: "wool", Role: "base", Crimp: "medium", Cohesion: "grippy", LickerIn: "ok", Preparation: "carded_sliver", StapleMM: 100, Colour: colour.Lab{L: 60}}
 }
 
 func drawBed(t *rapid.T) Bed {
