@@ -2,7 +2,11 @@
 GO ?= go
 export CGO_ENABLED = 0
 
-.PHONY: build demo run test laws bench screenshots vendor browser
+# Rooms that only compute, where nothing happens at the same time, and the others.
+PURE = ./core/... ./web/art ./web/show
+BUSY = ./cmd/... ./demo ./device ./formats ./store ./studio ./web
+
+.PHONY: build demo run test laws hands bench screenshots vendor browser
 
 build:
 	$(GO) build -trimpath -o bin/fairtangle ./cmd/fairtangle
@@ -21,11 +25,16 @@ test: browser build
 	test -z "$$(gofmt -l $$(git ls-files '*.go'))"
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
-	CGO_ENABLED=1 $(GO) test -race ./...
+	$(GO) test . $(PURE)
+	CGO_ENABLED=1 $(GO) test -race $(BUSY)
 	cd e2e && npx playwright test
 
 laws:
 	RAPID_CHECKS=2000 $(GO) test -timeout 30m ./core/...
+
+# The journeys of fast hands, at every delay of the answers.
+hands: browser build
+	cd e2e && HANDS=all npx playwright test hands
 
 bench:
 	$(GO) test -run '^$$' -bench . ./core/... ./web | awk -f scripts/bench.awk

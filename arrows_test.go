@@ -13,7 +13,7 @@ import (
 // may lists what each room imports of the others. Anything not listed is not
 // allowed.
 var may = map[string][]string{
-	"core/fault":    {},
+	"core/fault":    {"core/unit"},
 	"core/unit":     {},
 	"core/colour":   {"core/fault"},
 	"core/fibre":    {"core/fault"},
@@ -21,8 +21,8 @@ var may = map[string][]string{
 	"core/blend":    {"core/fault", "core/unit"},
 	"core/weigh":    {"core/fault", "core/unit"},
 	"core/layup":    {"core/blend", "core/colour", "core/fault", "core/unit", "core/weigh"},
-	"core/match":    {"core/colour", "core/fault", "core/mix"},
-	"core/gradient": {"core/colour", "core/fault", "core/mix"},
+	"core/match":    {"core/colour", "core/fault", "core/mix", "core/unit"},
+	"core/gradient": {"core/colour", "core/fault", "core/mix", "core/weigh"},
 	"core/piles":    {"core/colour", "core/fault"},
 	"core/photo":    {"core/colour", "core/fault", "core/piles"},
 	"device":        {},
@@ -33,7 +33,7 @@ var may = map[string][]string{
 	"demo":           {"studio", "store", "core/layup"},
 	"web/art":        {"core/colour"},
 	"web/show":       {"core/fault", "core/unit", "formats", "store"},
-	"web":            {"studio", "store", "formats", "web/art", "web/show", "core/colour", "core/fault", "core/fibre", "core/layup", "core/match", "core/unit"},
+	"web":            {"studio", "store", "formats", "web/art", "web/show", "core/colour", "core/fault", "core/fibre", "core/layup", "core/match", "core/piles", "core/unit"},
 	"cmd/fairtangle": {"demo", "device", "store", "studio", "web"},
 }
 

@@ -156,11 +156,6 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 				return fmt.Errorf("%s: %w", b.name, err)
 			}
 			made[b.name] = v.ID
-			if b.name == "Slack" {
-				if err := weighHalf(ctx, s, v); err != nil {
-					return fmt.Errorf("weigh %s: %w", b.name, err)
-				}
-			}
 		}
 	}
 	if err := fillIntent(ctx, s, makings["Tide Table throw"], ids, made); err != nil {
@@ -171,7 +166,14 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 		return err
 	}
 	made[cuffs.name] = v.ID
-	return fillLayups(ctx, s, made)
+	laid, err := fillLayups(ctx, s, made)
+	if err != nil {
+		return err
+	}
+	if err := weighHalf(ctx, s, made["Slack"], laid["Slack"]); err != nil {
+		return fmt.Errorf("weigh Slack: %w", err)
+	}
+	return nil
 }
 
 func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) {
@@ -211,10 +213,11 @@ func fillBlend(ctx context.Context, s *studio.Studio, making int64, b blend, ids
 	return s.CreateBlend(ctx, making, in)
 }
 
-// weighHalf plans four batts of 60 g and weighs the first two, the second as
-// far as its middle.
-func weighHalf(ctx context.Context, s *studio.Studio, b studio.Blend) error {
-	w, err := s.CreateWeighout(ctx, b.ID, studio.WeighoutInput{Name: "Slack, four batts", Units: 4, FinishedG: 60, Passes: 2, StepG: 0.1})
+// weighHalf plans four batts of 60 g as they are laid up, and weighs the first
+// two, the second as far as its middle.
+func weighHalf(ctx context.Context, s *studio.Studio, blend, layup int64) error {
+	in := studio.WeighoutInput{Name: "Slack, four batts", Units: 4, FinishedG: 60, Passes: 2, StepG: 0.1, LayupID: &layup}
+	w, err := s.CreateWeighout(ctx, blend, in)
 	if err != nil {
 		return err
 	}

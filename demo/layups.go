@@ -9,25 +9,28 @@ import (
 )
 
 // once are the blends that are carded once, so that lanes and stripes stay.
-var once = map[string]bool{"Border": true, "Cuffs": true}
+var once = map[string]bool{"Border": true, "Cuffs": true, "Low Water": true}
 
 // layups are the lay-ups of the sample world, each on the equipment of the
 // workshop of its type.
 var layups = []struct {
 	blend, name, equipment string
+	units                  int
 	build                  studio.BuildInput
 }{
-	{"Slack", "Slack, four batts", "drum", studio.BuildInput{Builder: layup.Sandwich}},
-	{"Low Water", "Low Water, lifted", "drum", studio.BuildInput{Builder: layup.Overlay, Bare: true}},
-	{"Border", "Border, seven lanes", "drum", studio.BuildInput{Builder: layup.Lanes, Repeats: 3, Bare: true}},
-	{"Cuffs", "Cuffs, striped board", "board", studio.BuildInput{Builder: layup.StripesAlong, Repeats: 2, Rolags: 3}},
+	{"Slack", "Slack, four batts", "drum", 4, studio.BuildInput{Builder: layup.Sandwich}},
+	{"Low Water", "Low Water, lifted", "drum", 4, studio.BuildInput{Builder: layup.Overlay, Base: new(int)}},
+	{"Border", "Border, seven lanes", "drum", 1, studio.BuildInput{Builder: layup.Lanes, Repeats: 3, Bare: true}},
+	{"Cuffs", "Cuffs, striped board", "board", 1, studio.BuildInput{Builder: layup.StripesAlong, Repeats: 2, Rolags: 3}},
 }
 
-// fillLayups lays the blends of a making that have a lay-up.
-func fillLayups(ctx context.Context, s *studio.Studio, blends map[string]int64) error {
+// fillLayups lays the blends of a making that have a lay-up, and gives these by
+// blend.
+func fillLayups(ctx context.Context, s *studio.Studio, blends map[string]int64) (map[string]int64, error) {
+	out := map[string]int64{}
 	equipment, err := s.Equipment(ctx)
 	if err != nil {
-		return err
+		return out, err
 	}
 	for _, v := range layups {
 		id := blends[v.blend]
@@ -38,11 +41,13 @@ func fillLayups(ctx context.Context, s *studio.Studio, blends map[string]int64) 
 			if e.Type != v.equipment {
 				continue
 			}
-			if _, err := s.BuildOnto(ctx, id, e.ID, 0, v.name, v.build); err != nil {
-				return fmt.Errorf("lay up %s: %w", v.name, err)
+			l, err := s.BuildOnto(ctx, id, e.ID, v.units, v.name, v.build)
+			if err != nil {
+				return out, fmt.Errorf("lay up %s: %w", v.name, err)
 			}
+			out[v.blend] = l.ID
 			break
 		}
 	}
-	return nil
+	return out, nil
 }

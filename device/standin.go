@@ -19,11 +19,19 @@ func ServeStandIn(ctx context.Context, l net.Listener, seed uint64) error {
 	for i := range s.under {
 		s.under[i] = 0.2
 	}
-	stop := context.AfterFunc(ctx, func() { l.Close() })
+	closed := make(chan struct{})
+	stop := context.AfterFunc(ctx, func() {
+		defer close(closed)
+		l.Close() // waits until nobody can connect any more
+	})
 	defer stop()
 	for {
 		c, err := l.Accept()
 		if ctx.Err() != nil {
+			if err == nil {
+				c.Close()
+			}
+			<-closed
 			return nil
 		}
 		if err != nil {

@@ -140,10 +140,12 @@ test('the whole of it by keyboard alone', async ({ page }) => {
   await page.keyboard.press('Shift+ArrowRight');
   await page.keyboard.press('ArrowRight');
   await settled(page);
-  // Eleven steps of 0.1 g in 60 g from a half.
-  await expect(page.getByLabel('rust in grams')).toHaveValue('28.9');
+  await page.keyboard.press('Alt+ArrowRight');
+  await settled(page);
+  // From a half of 60 g by a tenth, a hundredth and a step of 0.1 g.
+  await expect(page.getByLabel('rust in grams')).toHaveValue('23.3');
   await page.keyboard.press('Control+z');
-  await expect(page.getByLabel('rust in grams')).toHaveValue('29.0');
+  await expect(page.getByLabel('rust in grams')).toHaveValue('23.4');
   await press(page.getByRole('button', { name: 'rust: lock the share' }));
   await settled(page);
   await press(page.getByRole('link', { name: 'Weigh it out' }));
@@ -154,7 +156,8 @@ test('the whole of it by keyboard alone', async ({ page }) => {
   await page.keyboard.type(String(wanted + 2));
   await page.keyboard.press('Enter');
   await expect(page.locator('.policy').first()).toBeFocused();
-  await page.keyboard.press('2');
+  await page.keyboard.press('t');
+  await expect(page.locator('.saved')).toContainText('Kept');
   await expect(page.locator('.now')).toHaveText('rust');
   await expect(page.locator('#said')).toBeFocused();
   await page.keyboard.type(await page.locator('.huge').innerText());

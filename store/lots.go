@@ -87,8 +87,24 @@ func (s *Store) LotsByID(ctx context.Context, ids []int64) (map[int64]Lot, error
 	var lots []Lot
 	err := s.reading(ctx).Unscoped().Where("id IN ?", ids).Find(&lots).Error
 	out := make(map[int64]Lot, len(lots))
+	var several []int64
 	for _, l := range lots {
 		out[l.ID] = l
+		if len(l.Colours) > 1 {
+			several = append(several, l.ID)
+		}
+	}
+	if err != nil || len(several) == 0 {
+		return out, err
+	}
+	used, err := s.usedColours(ctx, several)
+	for _, u := range used {
+		l := out[u.LotID]
+		if l.usedOf == nil {
+			l.usedOf = map[string]unit.Milligrams{}
+		}
+		l.usedOf[u.OnlyHex] = u.Mg
+		out[u.LotID] = l
 	}
 	return out, err
 }

@@ -122,8 +122,9 @@ func number(components []BlendComponent, blend int64) {
 	}
 }
 
-// UpdateBlend replaces a blend with its components.
-func (s *Store) UpdateBlend(ctx context.Context, b Blend) (out Blend, err error) {
+// UpdateBlend replaces a blend with its components; with left, what it
+// replaced becomes a step to go back to.
+func (s *Store) UpdateBlend(ctx context.Context, b Blend, left *Leave) (out Blend, err error) {
 	err = s.tx(ctx, func(tx *gorm.DB) error {
 		var current Blend
 		if err := tx.Preload("Components", inOrder).First(&current, b.ID).Error; err != nil {
@@ -141,13 +142,18 @@ func (s *Store) UpdateBlend(ctx context.Context, b Blend) (out Blend, err error)
 				return err
 			}
 		}
-		current.Name, current.TotalMg, current.Passes, current.TargetHex, current.Components = b.Name, b.TotalMg, b.Passes, b.TargetHex, nil
+		current.Name, current.TotalMg, current.Passes, current.TargetHex, current.Components, current.Came = b.Name, b.TotalMg, b.Passes, b.TargetHex, nil, b.Came
 		current.Version++
 		if err := tx.Omit("Components").Select("*").Updates(&current).Error; err != nil {
 			return err
 		}
 		current.Components = b.Components
 		out = current
+		if left != nil {
+			if err := s.leave(tx, "blends", b.ID, *left); err != nil {
+				return err
+			}
+		}
 		return tx.Model(&Making{}).Where("id = ?", current.MakingID).UpdateColumn("updated_at", s.now().UTC()).Error
 	})
 	return out, err

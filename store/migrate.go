@@ -13,6 +13,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0001-first-slice", Migrate: statements(firstSlice)},
 		{ID: "0002-colour-by-intent", Migrate: statements(colourByIntent)},
 		{ID: "0003-lay-up", Migrate: statements(layUp)},
+		{ID: "0004-steps", Migrate: statements(steps)},
 	}
 }
 
@@ -130,3 +131,23 @@ CREATE TABLE layups (` + base + `, blend_id INTEGER NOT NULL REFERENCES blends (
 	name TEXT NOT NULL, units INTEGER NOT NULL, components TEXT NOT NULL, plan TEXT NOT NULL)
 --
 CREATE INDEX layups_blend ON layups (blend_id)`
+
+const steps = `ALTER TABLE blend_components ADD COLUMN own_mg INTEGER NOT NULL DEFAULT 0
+--
+ALTER TABLE weighout_components ADD COLUMN own_mg INTEGER NOT NULL DEFAULT 0
+--
+ALTER TABLE weighout_components ADD COLUMN only_hex TEXT NOT NULL DEFAULT ''
+--
+CREATE TABLE steps (id INTEGER PRIMARY KEY AUTOINCREMENT, piece TEXT NOT NULL, piece_id INTEGER NOT NULL, at DATETIME NOT NULL,
+	ahead NUMERIC NOT NULL, said TEXT NOT NULL, state TEXT NOT NULL)
+--
+CREATE INDEX steps_piece ON steps (piece, piece_id, ahead, id)
+--
+CREATE TABLE weighout_units (id INTEGER PRIMARY KEY AUTOINCREMENT, weighout_id INTEGER NOT NULL REFERENCES weighouts (id),
+	version INTEGER NOT NULL, unit INTEGER NOT NULL, off_mg INTEGER CHECK (off_mg >= 0), note TEXT NOT NULL, UNIQUE (weighout_id, unit))
+--
+ALTER TABLE weighouts ADD COLUMN added_to_mg INTEGER NOT NULL DEFAULT 0
+--
+ALTER TABLE weighouts ADD COLUMN came_hex TEXT NOT NULL DEFAULT ''
+--
+ALTER TABLE blends ADD COLUMN came TEXT`

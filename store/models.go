@@ -47,6 +47,8 @@ type Lot struct {
 	WhereFrom     string
 	Note          string
 	MovementCount int64
+
+	usedOf map[string]unit.Milligrams // weighed of single colours, picked out
 }
 
 // Movement is a line of the fibre ledger. Lines are added, never changed.
@@ -91,7 +93,23 @@ type Blend struct {
 	TotalMg    unit.Milligrams // finished
 	Passes     int             // planned
 	TargetHex  string
+	Came       *Came            `gorm:"serializer:json"` // how it came out, once it was carded
 	Components []BlendComponent `gorm:"foreignKey:BlendID"`
+}
+
+// Came is a blend as it was carded: how much there was of it, of what, and the
+// colour with which it came out.
+type Came struct {
+	Grams       float64    `json:"grams"`
+	Hex         string     `json:"hex"`
+	Reflectance []float64  `json:"reflectance,omitempty"`
+	Of          []CamePart `json:"of"`
+}
+
+// CamePart is a component of what was carded, in finished grams.
+type CamePart struct {
+	Key   string  `json:"key"`
+	Grams float64 `json:"grams"`
 }
 
 // BlendComponent is a lot, or a kind and colour still to buy, with its parts.
@@ -107,6 +125,7 @@ type BlendComponent struct {
 	OnlyHex     string // the one colour of the lot that is used; empty: all
 	Parts       float64
 	Locked      bool
+	OwnMg       unit.Milligrams // that the maker has of what is no lot
 }
 
 // Equipment is a carder, a board or a pair of cards.
@@ -144,7 +163,25 @@ type Weighout struct {
 	Components []WeighoutComponent `gorm:"foreignKey:WeighoutID"`
 	Cells      []WeighoutCell      `gorm:"foreignKey:WeighoutID"`
 	Weighings  []Weighing          `gorm:"foreignKey:WeighoutID"`
+	Notes      []WeighoutNote      `gorm:"foreignKey:WeighoutID"`
+	// AddedToMg is set where it mends a blend that was carded: how much there was of
+	// it, and CameHex how that came out.
+	AddedToMg unit.Milligrams
+	CameHex   string
 }
+
+// WeighoutNote is what came off of one unit.
+type WeighoutNote struct {
+	ID         int64 `gorm:"primaryKey"`
+	WeighoutID int64
+	Version    int64
+	Unit       int
+	OffMg      *unit.Milligrams // nil: not weighed
+	Note       string
+}
+
+// TableName names the table of units.
+func (WeighoutNote) TableName() string { return "weighout_units" }
 
 // WeighoutComponent is a component as it was when the weigh-out was made.
 type WeighoutComponent struct {
@@ -156,9 +193,11 @@ type WeighoutComponent struct {
 	Kind        string
 	Preparation string
 	Hex         string
+	OnlyHex     string // the one colour of the lot that is used; empty: all
 	Share       float64
 	LossPct     float64
 	JoinsAtPass int
+	OwnMg       unit.Milligrams // that the maker has of what is no lot
 }
 
 // WeighoutLay is a lay that a component is divided into, in proportion to its
@@ -194,8 +233,7 @@ type Weighing struct {
 	MovementID *int64
 	At         time.Time
 	UndoneAt   *time.Time
-	// Before is the unit's cells as they were, for undo.
-	Before []WeighoutCell `gorm:"serializer:json"`
+	Before     string // the unit's cells as they were, in files of before version 0004
 }
 
 // Settings are the workshop's own, one row.
@@ -231,6 +269,8 @@ type GradientPlan struct {
 	Bridges int            `json:"bridges"`
 	MaxJump float64        `json:"max_jump"`
 	Extra   []int          `json:"extra"`
+	// Passes that its blends go through; left out, DefaultPasses.
+	Passes *int `json:"passes"`
 }
 
 // GradientStop is a lot, or one colour of it, or fibre that is no lot.
@@ -241,6 +281,7 @@ type GradientStop struct {
 	Preparation string  `json:"preparation"`
 	Hex         string  `json:"hex"`
 	Grams       float64 `json:"grams"`
+	Key         int64   `json:"key"` // its name among the stops
 }
 
 // ScrapSet is a bag of scraps and the piles they lie in.
@@ -258,6 +299,7 @@ type Scrap struct {
 	Hex   string  `json:"hex"`
 	Grams float64 `json:"grams"`
 	Pile  int     `json:"pile"`
+	Key   int64   `json:"key"` // its name in the bag
 }
 
 // Photo is a picture kept as a file named by its content.

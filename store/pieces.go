@@ -38,19 +38,28 @@ func AddPiece[T any, P interface {
 	return v, s.write.WithContext(ctx).Create(&v).Error
 }
 
-// SavePiece replaces a row, based on its version.
+// SavePiece replaces a row, based on its version; with left, what it replaced
+// becomes a step to go back to.
 func SavePiece[T any, P interface {
 	*T
 	piece
-}](ctx context.Context, s *Store, v T) (out T, err error) {
+}](ctx context.Context, s *Store, v T, left *Leave) (out T, err error) {
 	err = s.tx(ctx, func(tx *gorm.DB) error {
-		return save[T, P](tx, P(&v), func(c P) {
+		err := save[T, P](tx, P(&v), func(c P) {
 			h := *c.header()
 			h.Version++
 			*c = v
 			*c.header() = h
 			out = *c
 		})
+		if err != nil || left == nil {
+			return err
+		}
+		stmt := &gorm.Statement{DB: tx}
+		if err := stmt.Parse(&v); err != nil {
+			return err
+		}
+		return s.leave(tx, stmt.Schema.Table, P(&v).id(), *left)
 	})
 	return out, err
 }

@@ -21,11 +21,11 @@ func TestPiecesAreKeptByVersion(t *testing.T) {
 	require.NoError(t, err)
 	first := a
 	a.Name = "all ends"
-	b, err := SavePiece(ctx, s, a)
+	b, err := SavePiece(ctx, s, a, nil)
 	require.NoError(t, err)
 	assert.Equal(t, int64(2), b.Version)
 	first.Name = "too late"
-	_, err = SavePiece(ctx, s, first)
+	_, err = SavePiece(ctx, s, first, nil)
 	var stale Stale
 	require.ErrorAs(t, err, &stale)
 	assert.Equal(t, "all ends", stale.Current.(ScrapSet).Name)
@@ -36,7 +36,7 @@ func TestPiecesAreKeptByVersion(t *testing.T) {
 	_, err = Piece[Photo](ctx, s, a.ID)
 	assert.ErrorIs(t, err, ErrNotFound)
 	require.NoError(t, s.Discard(ctx, "scrap_sets", a.ID))
-	_, err = SavePiece(ctx, s, b)
+	_, err = SavePiece(ctx, s, b, nil)
 	assert.ErrorIs(t, err, ErrNotFound, "what lies in the bin is not saved")
 	list, err := Pieces[ScrapSet](ctx, s)
 	require.NoError(t, err)
@@ -60,7 +60,7 @@ func TestSamplesMarkFollowsEveryChange(t *testing.T) {
 	_, err = AddPiece(ctx, s, Sample{Name: "b", Components: []SampleComponent{}, Measured: Colour{Hex: "#808080"}})
 	require.NoError(t, err)
 	look()
-	_, err = SavePiece(ctx, s, a)
+	_, err = SavePiece(ctx, s, a, nil)
 	require.NoError(t, err)
 	look()
 	require.NoError(t, s.Discard(ctx, "samples", a.ID))
@@ -111,13 +111,17 @@ func opensFrom(t *testing.T, release int) {
 		`INSERT INTO lots (id, version, created_at, updated_at, name, kind, preparation, colours, shelf_order, grams_mg, superwash, cents_per100g, where_from, note, movement_count)
 			VALUES (1, 3, ` + at + `, 'blue', 'merino', 'combed_top', '[{"hex":"#6b8799","share":1,"source":"photo"}]', 1.5, 30000, 0, 420, '', '', 1)`,
 		`INSERT INTO movements VALUES (1, 1, '2026-11-01', 30000, 30000, 'opening', '', NULL)`,
-		`INSERT INTO makings VALUES (1, 1, ` + at + `, NULL, 'throw', '', NULL)`,
+		`INSERT INTO makings (id, version, created_at, updated_at, name, note) VALUES (1, 1, ` + at + `, 'throw', '')`,
 		`INSERT INTO blends VALUES (1, 2, ` + at + `, NULL, 1, 'slack', 60000, 2, '#7f9296')`,
 		`INSERT INTO blend_components (id, blend_id, position, lot_id, name, kind, preparation, hex, parts, locked) VALUES (1, 1, 0, 1, '', '', '', '', 3, 1)`,
 		`INSERT INTO equipment VALUES (1, 1, ` + at + `, NULL, 'drum_standard_hand', 'drum', 'drum', 'hand', 200, 580, 72, 10, 90, 50, 22, 0.3, '')`,
-		`INSERT INTO weighouts VALUES (1, 4, ` + at + `, NULL, 1, 'four', 4, 60000, 2, 100)`,
+		`INSERT INTO weighouts (id, version, created_at, updated_at, blend_id, name, units, finished_mg, passes, step_mg)
+			VALUES (1, 4, ` + at + `, 1, 'four', 4, 60000, 2, 100)`,
 		`INSERT INTO weighout_components VALUES (1, 1, 0, 1, 'blue', 'merino', 'combed_top', '#6b8799', 1, 2.5, 1)`,
-		`INSERT INTO weighout_cells VALUES (1, 1, 0, 0, 63100, 63100, 0, 0)`,
+		`INSERT INTO weighout_cells VALUES (1, 1, 0, 0, 63100, 63100, 10000, 0)`,
+		`INSERT INTO movements VALUES (2, 1, '2026-11-01', -10000, 20000, 'weighing', 'four', NULL)`,
+		`UPDATE lots SET grams_mg = 20000, movement_count = 2`,
+		`INSERT INTO weighings VALUES (1, 'a-key-of-its-own', 1, 0, 0, 10000, 'as-is', 2, '2026-11-01', NULL, '[{"ID":1,"Unit":0}]')`,
 	} {
 		require.NoError(t, db.Exec(sql).Error)
 	}
@@ -152,6 +156,9 @@ func opensFrom(t *testing.T, release int) {
 	w, err := s.Weighout(ctx, 1)
 	require.NoError(t, err)
 	assert.Nil(t, w.LayupID)
+	used, err := s.UsedFor(ctx, []int64{1})
+	require.NoError(t, err)
+	assert.Equal(t, []Used{{BlendID: 1, LotID: 1, Mg: 10000}}, used)
 	assert.Empty(t, w.Lays)
 	assert.Len(t, w.Cells, 1)
 	m, err := s.Making(ctx, 1)

@@ -12,7 +12,7 @@ func byUnit(db *gorm.DB) *gorm.DB { return db.Order("unit, position") }
 func byID(db *gorm.DB) *gorm.DB   { return db.Order("id") }
 
 func whole(db *gorm.DB) *gorm.DB {
-	return db.Preload("Components", inOrder).Preload("Cells", byUnit).Preload("Weighings", byID)
+	return db.Preload("Components", inOrder).Preload("Cells", byUnit).Preload("Weighings", byID).Preload("Notes", func(db *gorm.DB) *gorm.DB { return db.Order("unit") })
 }
 
 // Weighout gives a weigh-out whole.
@@ -59,11 +59,6 @@ func (s *Store) Weigh(ctx context.Context, id, version int64, w Weighing, change
 		return s.Weighout(ctx, id)
 	}
 	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, wo *Weighout) error {
-		for _, c := range wo.Cells {
-			if c.Unit == w.Unit {
-				w.Before = append(w.Before, c)
-			}
-		}
 		if err := change(wo); err != nil {
 			return err
 		}
@@ -84,37 +79,57 @@ func (s *Store) Weigh(ctx context.Context, id, version int64, w Weighing, change
 	return out, err
 }
 
-// UndoWeighing takes back the last weighing that is not undone: the fibre goes
-// back to its lot, the unit's cells are as they were.
-func (s *Store) UndoWeighing(ctx context.Context, id, version int64) (out Weighout, err error) {
+// NoteUnit keeps what came off of a unit, based on the version of its note; 0
+// where there is none yet.
+func (s *Store) NoteUnit(ctx context.Context, n WeighoutNote) (out Weighout, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		var w Weighout
+		if err := whole(tx).First(&w, n.WeighoutID).Error; err != nil {
+			return found(err)
+		}
+		for _, old := range w.Notes {
+			if old.Unit == n.Unit {
+				if old.Version != n.Version {
+					return Stale{Current: w}
+				}
+				n.ID = old.ID
+			}
+		}
+		n.Version++
+		if err := tx.Save(&n).Error; err != nil {
+			return err
+		}
+		return whole(tx).First(&out, n.WeighoutID).Error
+	})
+	return out, err
+}
+
+// TakeBack takes back the weighings that which names: their fibre goes back to
+// its lot, and again works the unit's cells out from what is left.
+func (s *Store) TakeBack(ctx context.Context, id, version int64, which func(Weighout) []int, again func(*Weighout, int) error) (out Weighout, err error) {
 	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, wo *Weighout) error {
-		last := -1
-		for i, w := range wo.Weighings {
-			if w.UndoneAt == nil {
-				last = i
-			}
+		list := which(*wo)
+		if len(list) == 0 {
+			return fault.New("", "Nothing was weighed there yet.")
 		}
-		if last < 0 {
-			return fault.New("", "Nothing was weighed yet.")
-		}
-		w := wo.Weighings[last]
-		if w.MovementID != nil {
-			var m Movement
-			if err := tx.First(&m, *w.MovementID).Error; err != nil {
-				return err
-			}
-			if _, err := s.reverse(tx, m); err != nil {
-				return err
-			}
-		}
-		for i, c := range wo.Cells {
-			for _, b := range w.Before {
-				if c.Unit == b.Unit && c.Position == b.Position {
-					wo.Cells[i].TargetMg, wo.Cells[i].WeighedMg, wo.Cells[i].Done = b.TargetMg, b.WeighedMg, b.Done
+		now := s.now().UTC()
+		for _, i := range list {
+			w := &wo.Weighings[i]
+			if w.MovementID != nil {
+				var m Movement
+				if err := tx.First(&m, *w.MovementID).Error; err != nil {
+					return err
+				}
+				if _, err := s.reverse(tx, m); err != nil {
+					return err
 				}
 			}
+			w.UndoneAt = &now
+			if err := tx.Model(&Weighing{}).Where("id = ?", w.ID).UpdateColumn("undone_at", now).Error; err != nil {
+				return err
+			}
 		}
-		return tx.Model(&Weighing{}).Where("id = ?", w.ID).UpdateColumn("undone_at", s.now().UTC()).Error
+		return again(wo, wo.Weighings[list[0]].Unit)
 	}, &out)
 	return out, err
 }

@@ -50,13 +50,29 @@ func TestWeighingsAreUndoneInReverse(t *testing.T) {
 		w, err = s.Weigh(ctx, w.ID, w.Version, Weighing{Key: fmt.Sprint("key", u), Unit: u, GramsMg: 2000}, take(u, 2000))
 		require.NoError(t, err)
 	}
+	last := func(w Weighout) (list []int) {
+		for i, v := range w.Weighings {
+			if v.UndoneAt == nil {
+				list = []int{i}
+			}
+		}
+		return list
+	}
+	empty := func(w *Weighout, unit int) error {
+		for i := range w.Cells {
+			if w.Cells[i].Unit == unit {
+				w.Cells[i].WeighedMg, w.Cells[i].Done = 0, false
+			}
+		}
+		return nil
+	}
 	for u := 2; u >= 0; u-- {
-		w, err = s.UndoWeighing(ctx, w.ID, w.Version)
+		w, err = s.TakeBack(ctx, w.ID, w.Version, last, empty)
 		require.NoError(t, err)
 		assert.False(t, w.Cells[u].Done)
 		assert.Zero(t, w.Cells[u].WeighedMg)
 	}
-	_, err = s.UndoWeighing(ctx, w.ID, w.Version)
+	_, err = s.TakeBack(ctx, w.ID, w.Version, last, empty)
 	assert.ErrorContains(t, err, "Nothing was weighed")
 	got, err := s.Lot(ctx, l.ID)
 	require.NoError(t, err)

@@ -25,6 +25,9 @@ type BlendComponent struct {
 	Only        string  `json:"only,omitempty"` // one colour of a lot that has several, picked out
 	Parts       float64 `json:"parts"`
 	Locked      bool    `json:"locked"`
+	// OwnG is how much the maker has of what is no lot: a scrap, a bundle. 0 means
+	// that it is still to buy.
+	OwnG float64 `json:"own_g,omitempty"`
 }
 
 // BlendInput is a recipe as it is edited. TotalG is the finished weight
@@ -35,21 +38,27 @@ type BlendInput struct {
 	Passes     int              `json:"passes"`
 	Target     string           `json:"target"`
 	Components []BlendComponent `json:"components"`
+	Came       *store.Came      `json:"came,omitempty"` // how it came out, once it was carded
 }
 
 // Component is a component with what is known of it.
 type Component struct {
 	BlendComponent
+	Key     string   `json:"key"` // what it is named by in a change
 	Share   float64  `json:"share"`
 	Grams   float64  `json:"grams"`      // finished
 	WeighG  float64  `json:"weigh_in_g"` // before losses
 	LossPct float64  `json:"loss_pct"`   // a pass, default of the kind
 	HaveG   *float64 `json:"have_g"`     // on the shelf; null where it is still to buy
-	Cost    *float64 `json:"cost"`       // of what is weighed in
-	Least   float64  `json:"least_share"`
-	Most    float64  `json:"most_share"`
-	Lot     *Lot     `json:"-"`
-	InBin   bool     `json:"in_bin"`
+	// WeighedG is what was weighed of it for this blend, ShortG what is lacking for
+	// the rest.
+	WeighedG float64  `json:"weighed_g"`
+	ShortG   float64  `json:"short_g"`
+	Cost     *float64 `json:"cost"` // of what is weighed in
+	Least    float64  `json:"least_share"`
+	Most     float64  `json:"most_share"`
+	Lot      *Lot     `json:"-"`
+	InBin    bool     `json:"in_bin"`
 
 	kind fibre.Kind
 }
@@ -111,12 +120,16 @@ type Blend struct {
 	CostKnown int      `json:"costs_known"`
 	SampleG   float64  `json:"sample_g"` // smallest total with 5 steps of everything
 
-	even colour.Reflectance
+	Carded *Carded `json:"carded"` // once it was carded and is mended
+
+	even   colour.Reflectance
+	tints  []tint
+	cameAs *store.Came
 }
 
 // Input gives back the recipe alone, as it is edited.
 func (b Blend) Input() BlendInput {
-	in := BlendInput{Name: b.Name, TotalG: b.TotalG, Passes: b.Passes, Components: []BlendComponent{}}
+	in := BlendInput{Name: b.Name, TotalG: b.TotalG, Passes: b.Passes, Components: []BlendComponent{}, Came: b.cameAs}
 	if b.Target != nil {
 		in.Target = b.Target.Hex
 	}
@@ -124,6 +137,15 @@ func (b Blend) Input() BlendInput {
 		in.Components = append(in.Components, c.BlendComponent)
 	}
 	return in
+}
+
+// shares are the finished shares of the components.
+func (b Blend) shares() []float64 {
+	out := make([]float64, len(b.Components))
+	for i, c := range b.Components {
+		out[i] = c.Share
+	}
+	return out
 }
 
 // SampleSteps is how many steps of the scale a component of a sample has at
@@ -134,7 +156,7 @@ func (in *BlendInput) check(kinds Kinds) error {
 	var l fault.List
 	checkText(&l, "name", "the blend", &in.Name, maxName, true)
 	if !(in.TotalG > 0 && in.TotalG <= float64(unit.MaxGrams)) {
-		l.Add("total_g", "The finished weight is above 0 g and at most %.0f g.", float64(unit.MaxGrams))
+		l.Add("total_g", "The finished weight is above 0 and at most %s.", unit.MaxGrams)
 	}
 	if in.Passes < 0 || in.Passes > weigh.MaxPasses {
 		l.Add("passes", "The number of passes is a whole number from 0 to %d.", weigh.MaxPasses)
@@ -145,6 +167,7 @@ func (in *BlendInput) check(kinds Kinds) error {
 			l.Add("target", "A colour is written as # and six digits or letters a to f, such as #7d8f92.")
 		}
 	}
+	checkCame(&l, in.Came)
 	if len(in.Components) > weigh.MaxComponents {
 		l.Add("components", "A blend has at most %d components.", weigh.MaxComponents)
 	}
@@ -169,6 +192,7 @@ func (in *BlendInput) check(kinds Kinds) error {
 			continue
 		}
 		checkText(&l, at+"name", "it", &c.Name, maxName, true)
+		checkGrams(&l, at+"own_g", c.OwnG)
 		if _, ok := kinds.Find(c.Kind); !ok {
 			l.Add(at+"kind", "Choose a kind of fibre.")
 		}
@@ -183,18 +207,19 @@ func (in *BlendInput) check(kinds Kinds) error {
 }
 
 func inputOf(r store.Blend) BlendInput {
-	in := BlendInput{Name: r.Name, TotalG: float64(r.TotalMg.Grams()), Passes: r.Passes, Target: r.TargetHex}
+	in := BlendInput{Name: r.Name, TotalG: float64(r.TotalMg.Grams()), Passes: r.Passes, Target: r.TargetHex, Came: r.Came}
 	for _, c := range r.Components {
-		in.Components = append(in.Components, BlendComponent{c.LotID, c.Name, c.Kind, c.Preparation, c.Hex, c.OnlyHex, c.Parts, c.Locked})
+		in.Components = append(in.Components, BlendComponent{c.LotID, c.Name, c.Kind, c.Preparation, c.Hex, c.OnlyHex, c.Parts, c.Locked, g(c.OwnMg)})
 	}
 	return in
 }
 
 func (in BlendInput) row() store.Blend {
-	r := store.Blend{Name: in.Name, TotalMg: unit.Grams(in.TotalG).Milligrams(), Passes: in.Passes, TargetHex: in.Target}
+	r := store.Blend{Name: in.Name, TotalMg: unit.Grams(in.TotalG).Milligrams(), Passes: in.Passes, TargetHex: in.Target, Came: in.Came}
 	for _, c := range in.Components {
 		r.Components = append(r.Components, store.BlendComponent{
 			LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, OnlyHex: c.Only, Parts: c.Parts, Locked: c.Locked,
+			OwnMg: unit.Grams(c.OwnG).Milligrams(),
 		})
 	}
 	return r
@@ -216,8 +241,16 @@ func (s *Studio) viewAll(ctx context.Context, rows []store.Blend) ([]Blend, erro
 		return nil, err
 	}
 	out := make([]Blend, len(rows))
+	ids := make([]int64, len(rows))
 	for i, r := range rows {
-		b, err := at.look(inputs[i], lots)
+		ids[i] = r.ID
+	}
+	weighed, err := s.usedFor(ctx, ids...)
+	if err != nil {
+		return nil, err
+	}
+	for i, r := range rows {
+		b, err := at.look(inputs[i], lots, weighed[r.ID])
 		if err != nil {
 			return nil, err
 		}
@@ -256,16 +289,53 @@ func (s *Studio) CreateBlend(ctx context.Context, making int64, in BlendInput) (
 	return out[0], nil
 }
 
-// SaveBlend replaces a blend, based on a version of it.
-func (s *Studio) SaveBlend(ctx context.Context, id, version int64, in BlendInput) (Blend, error) {
-	if _, err := s.Look(ctx, in); err != nil {
+// CopyBlend adds a copy of a blend to its making, without its lay-ups and
+// weigh-outs, and without how it came out.
+func (s *Studio) CopyBlend(ctx context.Context, id int64) (Blend, error) {
+	b, err := s.Blend(ctx, id)
+	if err != nil {
+		return Blend{}, err
+	}
+	in := b.Input()
+	name := []rune(in.Name + ", copy")
+	in.Name, in.Came = string(name[:min(len(name), maxName)]), nil
+	return s.CreateBlend(ctx, b.MakingID, in)
+}
+
+// SaveBlend replaces a blend, based on a version of it. said names what was
+// done, where that has a name; what was there before is kept as a step.
+func (s *Studio) SaveBlend(ctx context.Context, id, version int64, in BlendInput, said string) (Blend, error) {
+	return s.saveBlend(ctx, id, version, in, store.Onward, said)
+}
+
+// StepBlend moves a blend along its steps.
+func (s *Studio) StepBlend(ctx context.Context, id, version int64, m Move) (Blend, error) {
+	var in BlendInput
+	way, err := s.stateAt(ctx, "blends", id, m, &in)
+	if err != nil {
+		return Blend{}, err
+	}
+	return s.saveBlend(ctx, id, version, in, way, "")
+}
+
+func (s *Studio) saveBlend(ctx context.Context, id, version int64, in BlendInput, way store.Way, said string) (Blend, error) {
+	b, err := s.LookAt(ctx, id, in)
+	if err != nil {
+		return Blend{}, err
+	}
+	old, err := s.store.Blend(ctx, id)
+	if err != nil {
 		return Blend{}, err
 	}
 	row := in.row()
-	row.ID, row.Version = id, version
-	row, err := s.store.UpdateBlend(ctx, row)
+	left, err := leaving(inputOf(old), inputOf(row), way, said)
 	if err != nil {
+		return Blend{}, err
+	}
+	row.ID, row.Version = id, version
+	if row, err = s.store.UpdateBlend(ctx, row, left); err != nil {
 		return Blend{}, convertStale(err, func(r store.Blend) (Blend, error) { return s.view(ctx, r) })
 	}
-	return s.view(ctx, row)
+	b.ID, b.Version, b.MakingID = row.ID, row.Version, row.MakingID
+	return b, nil
 }

@@ -187,7 +187,7 @@ func (s *Studio) UpdateSample(ctx context.Context, id, version int64, in SampleI
 		return err
 	}
 	row.ID, row.Version = id, version
-	_, err = store.SavePiece(ctx, s.store, row)
+	_, err = store.SavePiece(ctx, s.store, row, nil)
 	return convertStale(err, func(store.Sample) (Calibration, error) { return s.Calibration(ctx) })
 }
 

@@ -6,7 +6,6 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/match"
-	"fairtangle/core/weigh"
 	"fairtangle/store"
 	"math"
 	"slices"
@@ -39,7 +38,7 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish, target c
 		return c, err
 	}
 	held := map[int64]bool{}
-	for _, v := range b.Components {
+	for i, v := range b.Components {
 		if !v.Locked && v.LotID != nil {
 			continue
 		}
@@ -49,14 +48,8 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish, target c
 		}
 		if v.LotID != nil {
 			held[*v.LotID] = true
-			lot.Colour, _ = meanColour(rowColours(v.Lot))
-			if v.Only != "" {
-				lot.Colour = reflectanceOf(v.Hex)
-			}
-		} else {
-			lot.Colour = reflectanceOf(v.Hex)
 		}
-		c.add(lot, v.BlendComponent, v.kind.Thickness())
+		c.add(lot, v.BlendComponent, b.tints[i])
 	}
 	for _, r := range thin(rows, match.MaxLots-len(c.lots), target) {
 		k := c.at.kinds.named(r.Kind)
@@ -64,13 +57,13 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish, target c
 			continue
 		}
 		lot := match.Lot{Most: 1, Cost: math.NaN(), InGroup: k.Family == "wool"}
-		lot.Colour, _ = meanColour(r.Colours)
-		lot.Available = float64(r.GramsMg.Grams()) * weigh.Component{LossPass: k.LossPct.Mid() / 100}.Yield(in.Passes)
+		lot.Available = float64(r.GramsMg.Grams()) * yieldOf(k, in.Passes)
 		if r.CentsPer100g != nil {
 			lot.Cost = float64(*r.CentsPer100g) / 10000
 		}
 		id := r.ID
-		c.add(lot, BlendComponent{LotID: &id}, k.Thickness())
+		t, _ := tintOf(&r, "", "", k)
+		c.add(lot, BlendComponent{LotID: &id}, t)
 	}
 	if len(c.lots) == 0 {
 		return c, fault.New("wish", "Nothing on the shelf fits this wish.")
@@ -78,38 +71,9 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish, target c
 	return c, nil
 }
 
-// strengthFor is how much a gram of fibre counts for the colour.
-func (b bench) strengthFor(lot *int64, thickness float64) float64 {
-	v := 1.0
-	if b.set.CoveringPower && thickness > 0 {
-		v = 30 / thickness
-	}
-	if lot != nil {
-		if own, ok := b.strength[*lot]; ok {
-			v *= own
-		}
-	}
-	return v
-}
-
-// strengthOf is the same for a gram of a blend.
-func (b bench) strengthOf(v Blend) (sum float64) {
-	for _, c := range v.Components {
-		sum += c.Share * b.strengthFor(c.LotID, c.kind.Thickness())
-	}
-	return sum
-}
-
-func (c *candidates) add(l match.Lot, p BlendComponent, thickness float64) {
-	l.Strength = c.at.strengthFor(p.LotID, thickness)
+func (c *candidates) add(l match.Lot, p BlendComponent, t tint) {
+	l.Colour, l.Strength = t.colour, c.at.strengthOf(t)
 	c.lots, c.parts = append(c.lots, l), append(c.parts, p)
-}
-
-func rowColours(l *Lot) (out []store.Colour) {
-	for _, v := range l.Colours {
-		out = append(out, store.Colour(v))
-	}
-	return out
 }
 
 // thin leaves at most n lots: of those that are nearly alike in colour the

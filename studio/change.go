@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 
 	"fairtangle/core/blend"
 	"fairtangle/core/fault"
@@ -24,28 +25,52 @@ import (
 //	use-all        the total that takes all there is of component At
 //	largest        the total that the shelf allows
 //	even           equal shares for everything that is not locked
+//	forget         how it came out is no longer counted
+//
+// Key names the component in place of At, whatever has moved in the meantime.
 type Change struct {
 	Verb      string          `json:"verb"`
+	Key       string          `json:"key"`
 	At        int             `json:"at"`
 	Value     float64         `json:"value"`
 	Component *BlendComponent `json:"component,omitempty"`
+	// Settled names components that hold their share while the others give way to
+	// share and grams, the first to give up first where there is no room.
+	Settled []string `json:"settled,omitempty"`
 }
 
 // Apply does one change to a recipe and looks at the result. Nothing is kept.
 func (s *Studio) Apply(ctx context.Context, in BlendInput, c Change) (Blend, error) {
-	before, err := s.Look(ctx, in)
+	return s.ApplyAt(ctx, 0, in, &c)
+}
+
+// ApplyAt is Apply for a kept blend; without a change it only looks.
+func (s *Studio) ApplyAt(ctx context.Context, blend int64, in BlendInput, c *Change) (Blend, error) {
+	before, err := s.LookAt(ctx, blend, in)
 	if err != nil {
 		return Blend{}, err
 	}
-	out, err := change(before, in, c)
+	if c == nil {
+		return before, nil
+	}
+	out, err := change(before, in, *c)
 	if err != nil {
 		return Blend{}, err
 	}
-	return s.Look(ctx, out)
+	return s.LookAt(ctx, blend, out)
 }
 
 func change(b Blend, in BlendInput, c Change) (BlendInput, error) {
 	n := len(in.Components)
+	if c.Key != "" {
+		if c.At = slices.Index(keysOf(in.Components), c.Key); c.At < 0 {
+			return in, fault.New("at", "This fibre is no longer in the blend.")
+		}
+	}
+	if c.Verb == "forget" {
+		in.Came = nil
+		return in, nil
+	}
 	if c.Verb != "add" && c.Verb != "largest" && c.Verb != "even" && (c.At < 0 || c.At >= n) {
 		return in, fault.New("at", "There is no such component.")
 	}
@@ -60,9 +85,9 @@ func change(b Blend, in BlendInput, c Change) (BlendInput, error) {
 	var err error
 	switch c.Verb {
 	case "share":
-		parts, err = parts.SetShare(c.At, c.Value)
+		parts, err = setHolding(parts, c.At, c.Value, keyed(in.Components, c.Settled))
 	case "grams":
-		parts, err = parts.SetShare(c.At, c.Value/in.TotalG)
+		parts, err = setHolding(parts, c.At, c.Value/in.TotalG, keyed(in.Components, c.Settled))
 	case "slide":
 		parts, err = parts.Slide(c.At, c.Value)
 	case "parts":
@@ -119,6 +144,36 @@ func change(b Blend, in BlendInput, c Change) (BlendInput, error) {
 	return in, nil
 }
 
+// keyed gives the places of the components that are named.
+func keyed(list []BlendComponent, names []string) (out []int) {
+	keys := keysOf(list)
+	for _, n := range names {
+		if at := slices.Index(keys, n); at >= 0 {
+			out = append(out, at)
+		}
+	}
+	return out
+}
+
+// setHolding sets a share while those that hold keep theirs; where they leave
+// no room, the first of them gives way with the others.
+func setHolding(b blend.Blend, at int, share float64, hold []int) (blend.Blend, error) {
+	for {
+		held := slices.Clone(b)
+		for _, i := range hold {
+			held[i].Locked = held[i].Locked || i != at
+		}
+		out, err := held.SetShare(at, share)
+		if err == nil || len(hold) == 0 {
+			for i := range out {
+				out[i].Locked = b[i].Locked
+			}
+			return out, err
+		}
+		hold = hold[1:]
+	}
+}
+
 // useAll is the finished total that takes all there is of component i.
 func (b Blend) useAll(i int) (float64, error) {
 	c := b.Components[i]
@@ -126,7 +181,7 @@ func (b Blend) useAll(i int) (float64, error) {
 		return 0, fault.New(fmt.Sprintf("components[%d].share", i), "There is none of it on the shelf.")
 	}
 	yield := weigh.Component{LossPass: c.LossPct / 100}.Yield(b.Passes)
-	return float64(blend.UsingAll(blend.Stock{Have: unit.Grams(*c.HaveG), Yield: yield}, c.Share)), nil
+	return float64(blend.UsingAll(blend.Stock{Have: unit.Grams(*c.HaveG + c.WeighedG), Yield: yield}, c.Share)), nil
 }
 
 func freeShare(b blend.Blend) float64 {

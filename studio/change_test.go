@@ -95,10 +95,10 @@ func TestSecondWindowIsRefused(t *testing.T) {
 	require.NoError(t, err)
 	in := b.Input()
 	in.TotalG = 70
-	_, err = s.SaveBlend(ctx, b.ID, b.Version, in)
+	_, err = s.SaveBlend(ctx, b.ID, b.Version, in, "")
 	require.NoError(t, err)
 	in.TotalG = 80
-	_, err = s.SaveBlend(ctx, b.ID, b.Version, in)
+	_, err = s.SaveBlend(ctx, b.ID, b.Version, in, "")
 	var stale store.Stale
 	require.ErrorAs(t, err, &stale)
 	assert.Equal(t, 70.0, stale.Current.(Blend).TotalG)
@@ -146,8 +146,9 @@ func TestOptionsShowTheirEffect(t *testing.T) {
 	shares, total, asIs := got.Options[0], got.Options[1], got.Options[2]
 	assert.InDeltaSlice(t, []float64{12.9, 8.6}, shares.ToWeighG, 1e-9)
 	assert.InDelta(t, 0, shares.DeltaE, 1e-6)
-	assert.Equal(t, "white", shares.ShortOf)
-	assert.InDelta(t, 0.4, shares.ShortG, 1e-9)
+	require.Len(t, shares.Short, 1)
+	assert.Equal(t, "white", shares.Short[0].Name)
+	assert.InDelta(t, 0.4, shares.Short[0].Grams, 1e-9)
 	assert.InDeltaSlice(t, []float64{12.9, 7.1}, total.ToWeighG, 1e-9)
 	assert.InDelta(t, 0.045, total.WorstShare, 1e-9)
 	assert.Greater(t, total.DeltaE, 1.0)

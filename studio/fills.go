@@ -28,7 +28,7 @@ func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput
 		if err != nil {
 			return in, err
 		}
-		in.LayupID, in.Units = &l.ID, l.Units
+		in.LayupID, in.Units, in.Passes = &l.ID, l.Units, l.passes()
 		in.FinishedG = b.TotalG / float64(in.Units)
 		for i := range in.Lines {
 			in.Lines[i].JoinsAtPass = l.plan.JoinsAt(i)
@@ -41,6 +41,27 @@ func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput
 		in.FinishedG = b.TotalG / float64(in.Units)
 	}
 	return in, err
+}
+
+// UnitsFor is how many units a blend makes, and on what: as its latest lay-up
+// says, else as the first piece of equipment needs; 0 where there is neither.
+func (s *Studio) UnitsFor(ctx context.Context, b Blend) (int, store.Equipment, error) {
+	if b.ID == 0 || len(b.Components) == 0 {
+		return 0, store.Equipment{}, nil
+	}
+	rows, err := s.LayupsOf(ctx, b.ID)
+	if err != nil {
+		return 0, store.Equipment{}, err
+	}
+	if len(rows) > 0 {
+		e, err := s.store.AnyEquipment(ctx, rows[0].EquipmentID)
+		return rows[0].Units, e, err
+	}
+	fills, err := s.Fills(ctx, b, b.WeighInG, b.WeighInG)
+	if err != nil || len(fills) == 0 {
+		return 0, store.Equipment{}, err
+	}
+	return fills[0].Units, fills[0].Equipment, nil
 }
 
 // Fill is how full a piece of equipment is with one unit.

@@ -46,6 +46,7 @@ type GradientAnswer struct {
 	Order  []int          `json:"order"`
 	Steps  []GradientStep `json:"steps"`
 	Abrupt []int          `json:"abrupt"`
+	Notes  []Note         `json:"notes,omitempty"`
 }
 
 // DefaultJump is the CIEDE2000 from which a jump counts as abrupt where
@@ -81,6 +82,9 @@ func Gradient(q GradientRequest) (GradientAnswer, error) {
 		return GradientAnswer{}, err
 	}
 	a := GradientAnswer{Order: p.Order, Abrupt: append([]int{}, p.Abrupt...)}
+	for i, s := range q.Stops {
+		s.Colour.moved(&a.Notes, fmt.Sprintf("stops[%d].colour", i))
+	}
 	for i, s := range p.Steps {
 		step := GradientStep{Grams: clean(s.Grams), Colour: colourOut(s.Colour)}
 		for _, part := range s.Parts {

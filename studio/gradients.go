@@ -11,6 +11,7 @@ import (
 	"fairtangle/core/fibre"
 	"fairtangle/core/gradient"
 	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
 	"fairtangle/store"
 )
 
@@ -26,6 +27,7 @@ type LadderStep struct {
 	Name   string       `json:"name"`
 	Grams  float64      `json:"grams"`
 	Hex    string       `json:"hex"`
+	Lab    [3]float64   `json:"lab"`
 	Jump   float64      `json:"jump_to_next"`
 	Last   bool         `json:"last"`
 	Abrupt bool         `json:"abrupt"`
@@ -53,6 +55,19 @@ type Ladder struct {
 	Largest float64      `json:"largest_jump"`
 	// ShortG is by how much a lot has less than its stops take, by stop.
 	ShortG []float64 `json:"short_g"`
+
+	yields []float64 // what is left of each stop's fibre when its blends come off
+}
+
+// DefaultPasses are those of blends that nobody said anything else of.
+const DefaultPasses = 2
+
+// PassesPlanned is how many passes its blends go through.
+func (in GradientInput) PassesPlanned() int {
+	if in.Passes == nil {
+		return DefaultPasses
+	}
+	return *in.Passes
 }
 
 func (in *GradientInput) check(kinds Kinds) error {
@@ -62,6 +77,11 @@ func (in *GradientInput) check(kinds Kinds) error {
 		l.Add("stops", "A gradient has at most %d stops.", gradient.MaxStops)
 		return l
 	}
+	in.Stops = slices.Clone(in.Stops)
+	keyStops(in.Stops)
+	if p := in.PassesPlanned(); p < 0 || p > weigh.MaxPasses {
+		l.Add("passes", "The number of passes is a whole number from 0 to %d.", weigh.MaxPasses)
+	}
 	for i := range in.Stops {
 		v, at := &in.Stops[i], fmt.Sprintf("stops[%d].", i)
 		checkText(&l, at+"name", "the stop", &v.Name, maxName, true)
@@ -70,7 +90,7 @@ func (in *GradientInput) check(kinds Kinds) error {
 			l.Add(at+"hex", "A colour is written as # and six digits or letters a to f.")
 		}
 		if !(v.Grams > 0 && v.Grams <= float64(unit.MaxGrams)) {
-			l.Add(at+"grams", "A stop weighs above 0 g.")
+			l.Add(at+"grams", "A stop weighs above 0.")
 		}
 		if v.LotID != nil {
 			continue
@@ -94,8 +114,8 @@ func (s *Studio) LookGradient(ctx context.Context, in GradientInput) (Ladder, er
 	if err := in.check(at.kinds); err != nil {
 		return Ladder{}, err
 	}
-	q, short, err := s.gradientOf(ctx, at, &in)
-	out := Ladder{GradientInput: in, Steps: []LadderStep{}, ShortG: short}
+	q, yields, short, err := s.gradientOf(ctx, at, &in)
+	out := Ladder{GradientInput: in, Steps: []LadderStep{}, ShortG: short, yields: yields}
 	if err != nil || len(in.Stops) == 0 {
 		return out, err
 	}
@@ -106,6 +126,8 @@ func (s *Studio) LookGradient(ctx context.Context, in GradientInput) (Ladder, er
 	span := -1
 	for i, v := range p.Steps {
 		step := LadderStep{Grams: v.Grams, Hex: v.Colour.Linear().Hex(), Jump: v.Jump, Last: i == len(p.Steps)-1, Abrupt: v.Jump > q.MaxJump, Stop: -1}
+		lab := v.Colour.Lab()
+		step.Lab = [3]float64{lab.L, lab.A, lab.B}
 		if len(v.Parts) == 1 {
 			span++
 			step.Stop = v.Parts[0].Stop
@@ -125,41 +147,50 @@ func (s *Studio) LookGradient(ctx context.Context, in GradientInput) (Ladder, er
 	return out, nil
 }
 
-// gradientOf readies the request and finds lots that have too little. A lot's
-// own colour takes the place of a stop's only where it was measured.
-func (s *Studio) gradientOf(ctx context.Context, at bench, in *GradientInput) (gradient.Request, []float64, error) {
-	q := gradient.Request{Model: at.model, School: gradient.School(in.School), Bridges: in.Bridges, MaxJump: in.MaxJump, Extra: in.Extra}
-	short := make([]float64, len(in.Stops))
-	var ids []int64
-	for _, v := range in.Stops {
-		if v.LotID != nil {
-			ids = append(ids, *v.LotID)
-		}
+// gradientOf readies the request, says what is left of each stop's fibre when
+// its blends come off, and finds lots that have too little. Colours are those
+// that the blends of the rungs will have: of finished shares, with measured
+// spectra, strengths and covering power.
+func (s *Studio) gradientOf(ctx context.Context, at bench, in *GradientInput) (gradient.Request, []float64, []float64, error) {
+	q := gradient.Request{
+		Model: at.model, School: gradient.School(in.School), Bridges: in.Bridges, MaxJump: in.MaxJump, Extra: in.Extra, Step: float64(at.set.StepMg.Grams()),
 	}
-	lots := map[int64]store.Lot{}
-	if len(ids) > 0 {
-		var err error
-		if lots, err = s.store.LotsByID(ctx, ids); err != nil {
-			return q, short, err
-		}
+	short, yields := make([]float64, len(in.Stops)), make([]float64, len(in.Stops))
+	lots, err := s.lotsOfStops(ctx, in.Stops)
+	if err != nil {
+		return q, yields, short, err
 	}
-	takes := map[int64]float64{}
+	takes := map[[2]string]float64{}
 	for i, v := range in.Stops {
-		stop := gradient.Stop{Colour: reflectanceOf(v.Hex), Grams: v.Grams}
+		kind := at.kinds.named(v.Kind)
+		t, _ := tintOf(nil, "", v.Hex, kind)
 		if v.LotID != nil {
 			row, ok := lots[*v.LotID]
 			if !ok {
-				return q, short, fault.New(fmt.Sprintf("stops[%d].lot_id", i), "There is no such lot on the shelf.")
+				return q, yields, short, fault.New(fmt.Sprintf("stops[%d].lot_id", i), "There is no such lot on the shelf.")
 			}
-			takes[row.ID] += v.Grams
-			short[i] = max(0, takes[row.ID]-float64(row.GramsMg.Grams()))
-			if len(row.Colours) == 1 && row.Colours[0].Hex == v.Hex {
-				stop.Colour = reflectanceIn(row.Colours[0])
+			kind = at.kinds.named(row.Kind)
+			only := onlyOf(row, v.Hex)
+			t, _ = tintOf(&row, only, v.Hex, kind)
+			if !hasColour(row, v.Hex) {
+				only = ""
 			}
+			takes[[2]string{fmt.Sprint(row.ID), only}] += v.Grams
+			short[i] = max(0, takes[[2]string{fmt.Sprint(row.ID), only}]-g(row.Left(only)))
 		}
-		q.Stops = append(q.Stops, stop)
+		yields[i] = yieldOf(kind, in.PassesPlanned())
+		q.Stops = append(q.Stops, gradient.Stop{Colour: t.colour, Strength: at.strengthOf(t) * yields[i], Grams: v.Grams})
 	}
-	return q, short, nil
+	return q, yields, short, nil
+}
+
+// onlyOf is the colour of a lot that a stop or a scrap is, where the lot has
+// several, or where its hex was changed by hand.
+func onlyOf(row store.Lot, hex string) string {
+	if len(row.Colours) > 1 || len(row.Colours) == 1 && row.Colours[0].Hex != hex {
+		return hex
+	}
+	return ""
 }
 
 // OrderGradient puts the stops into the order with the least sum of jumps,
@@ -172,11 +203,11 @@ func (s *Studio) OrderGradient(ctx context.Context, in GradientInput, keepEnds b
 	if err := in.check(at.kinds); err != nil {
 		return in, err
 	}
-	q, _, err := s.gradientOf(ctx, at, &in)
+	q, _, _, err := s.gradientOf(ctx, at, &in)
 	if err != nil || len(in.Stops) < 3 {
 		return in, err
 	}
-	q.Reorder, q.KeepEnds, q.Extra = true, keepEnds, nil
+	q.Reorder, q.KeepEnds, q.Extra, q.Step = true, keepEnds, nil, 0
 	p, err := gradient.Make(q)
 	if err != nil {
 		return in, err
@@ -235,22 +266,42 @@ func (s *Studio) GradientsOf(ctx context.Context, making int64) ([]Ladder, error
 	return out, err
 }
 
-// SaveGradient replaces a gradient, based on a version of it.
+// SaveGradient replaces a gradient, based on a version of it; what was there
+// before is kept as a step.
 func (s *Studio) SaveGradient(ctx context.Context, id, version int64, in GradientInput) (Ladder, error) {
+	return s.saveGradient(ctx, id, version, in, store.Onward)
+}
+
+// StepGradient moves a gradient along its steps.
+func (s *Studio) StepGradient(ctx context.Context, id, version int64, m Move) (Ladder, error) {
+	var in GradientInput
+	way, err := s.stateAt(ctx, "gradients", id, m, &in)
+	if err != nil {
+		return Ladder{}, err
+	}
+	return s.saveGradient(ctx, id, version, in, way)
+}
+
+func (s *Studio) saveGradient(ctx context.Context, id, version int64, in GradientInput, way store.Way) (Ladder, error) {
 	out, err := s.LookGradient(ctx, in)
 	if err != nil {
 		return out, err
 	}
-	old, err := store.Piece[store.Gradient](ctx, s.store, id)
+	row, err := store.Piece[store.Gradient](ctx, s.store, id)
 	if err != nil {
 		return out, err
 	}
-	old.Version, old.Name, old.Plan = version, out.Name, out.GradientPlan
-	r, err := store.SavePiece(ctx, s.store, old)
+	left, err := leaving(GradientInput{row.Name, row.Plan}, out.GradientInput, way, "")
+	if err != nil {
+		return out, err
+	}
+	row.Version, row.Name, row.Plan = version, out.Name, out.GradientPlan
+	r, err := store.SavePiece(ctx, s.store, row, left)
 	if err != nil {
 		return out, convertStale(err, func(r store.Gradient) (Ladder, error) { return s.ladder(ctx, r) })
 	}
-	return s.ladder(ctx, r)
+	out.ID, out.Version, out.MakingID = r.ID, r.Version, r.MakingID
+	return out, nil
 }
 
 // sameFibre tells whether two components are of the same lot and colour.
@@ -258,28 +309,10 @@ func (c BlendComponent) sameFibre(o BlendComponent) bool {
 	return c.LotID != nil && o.LotID != nil && *c.LotID == *o.LotID && c.Only == o.Only
 }
 
-// severalColours tells which lots of some stops have more than one colour, so
-// that a stop is one of them, picked out.
-func (s *Studio) severalColours(ctx context.Context, stops []store.GradientStop) (map[int64]bool, error) {
-	out := map[int64]bool{}
-	var ids []int64
-	for _, v := range stops {
-		if v.LotID != nil {
-			ids = append(ids, *v.LotID)
-		}
-	}
-	if len(ids) == 0 {
-		return out, nil
-	}
-	lots, err := s.store.LotsByID(ctx, ids)
-	for id, l := range lots {
-		out[id] = len(l.Colours) > 1
-	}
-	return out, err
-}
-
-// GradientBlends makes a blend of each rung of a gradient, in its order. What
-// comes from one colour of a painted top stays that colour.
+// GradientBlends makes a blend of each rung of a gradient, in its order: its
+// finished weight is what is left of the rung's grams after the passes, so that
+// these are what is weighed in. What comes from one colour of a painted top stays
+// that colour.
 func (s *Studio) GradientBlends(ctx context.Context, id int64) ([]Blend, error) {
 	g, err := s.Gradient(ctx, id)
 	if err != nil {
@@ -288,28 +321,56 @@ func (s *Studio) GradientBlends(ctx context.Context, id int64) ([]Blend, error) 
 	if len(g.Steps) == 0 {
 		return nil, fault.New("stops", "The gradient is empty; add a stop first.")
 	}
-	several, err := s.severalColours(ctx, g.Stops)
+	lots, err := s.lotsOfStops(ctx, g.Stops)
 	if err != nil {
 		return nil, err
 	}
 	var inputs []BlendInput
 	for i, step := range g.Steps {
-		in := BlendInput{Name: rungName(g, i), TotalG: step.Grams, Target: step.Hex}
+		in := BlendInput{Name: rungName(g, i), Target: step.Hex, Passes: g.PassesPlanned()}
 		for _, part := range step.Parts {
 			stop := g.Stops[part.Stop]
-			c := BlendComponent{LotID: stop.LotID, Name: stop.Name, Kind: stop.Kind, Preparation: stop.Preparation, Hex: stop.Hex, Parts: float64(unit.Grams(part.Grams).Milligrams()) / 1000}
-			if stop.LotID != nil && several[*stop.LotID] {
-				c.Only = stop.Hex
+			c := BlendComponent{Name: stop.Name, Kind: stop.Kind, Preparation: stop.Preparation, Hex: stop.Hex, Parts: part.Grams * g.yields[part.Stop]}
+			c.OwnG = part.Grams
+			if stop.LotID != nil {
+				if row, ok := lots[*stop.LotID]; ok && hasColour(row, stop.Hex) {
+					c.LotID, c.OwnG = stop.LotID, 0
+					if len(row.Colours) > 1 {
+						c.Only = stop.Hex
+					}
+				}
 			}
+			in.TotalG += c.Parts
 			if at := slices.IndexFunc(in.Components, c.sameFibre); at >= 0 {
 				in.Components[at].Parts += c.Parts
+				in.Components[at].OwnG += c.OwnG
 			} else if c.Parts > 0 {
 				in.Components = append(in.Components, c)
 			}
 		}
+		in.TotalG = float64(unit.Grams(in.TotalG).Milligrams()) / 1000
 		inputs = append(inputs, in)
 	}
 	return s.CreateBlends(ctx, g.MakingID, inputs)
+}
+
+// hasColour tells whether a lot has a colour; what was coloured by hand on the
+// gradient's page is no longer that lot.
+func hasColour(row store.Lot, hex string) bool {
+	return slices.ContainsFunc(row.Colours, func(c store.Colour) bool { return c.Hex == hex })
+}
+
+func (s *Studio) lotsOfStops(ctx context.Context, stops []store.GradientStop) (map[int64]store.Lot, error) {
+	var ids []int64
+	for _, v := range stops {
+		if v.LotID != nil {
+			ids = append(ids, *v.LotID)
+		}
+	}
+	if len(ids) == 0 {
+		return map[int64]store.Lot{}, nil
+	}
+	return s.store.LotsByID(ctx, ids)
 }
 
 func rungName(g Ladder, i int) string {

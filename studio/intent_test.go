@@ -67,7 +67,7 @@ func TestFoundBlendsAreWhatTheBlendPageSays(t *testing.T) {
 func TestMendAndDullAreWhatTheBlendPageSays(t *testing.T) {
 	s, lots, _ := shelfOf(t)
 	in := BlendInput{Name: "b", TotalG: 60, Passes: 0, Components: []BlendComponent{{LotID: &lots[2].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 1}}}
-	a, err := s.Mend(t.Context(), in, MendInput{MadeG: 60, Target: "#3c6f78", MaxComponents: 2, MaxAddedG: 30, Count: 3})
+	a, err := s.Mend(t.Context(), 0, in, MendInput{MadeG: 60, Target: "#3c6f78", MaxComponents: 2, MaxAddedG: 30, Count: 3})
 	require.NoError(t, err)
 	require.NotEmpty(t, a.Mends)
 	for _, m := range a.Mends {
@@ -77,7 +77,7 @@ func TestMendAndDullAreWhatTheBlendPageSays(t *testing.T) {
 		assert.Less(t, m.DeltaE, a.BeforeDeltaE)
 	}
 	// Said too light, it is to be darkened; the shelf has navy and teal for it.
-	a, err = s.Mend(t.Context(), in, MendInput{MadeG: 60, Said: []match.Said{{What: "light", How: "clearly"}}, MaxComponents: 1, MaxAddedG: 30, Count: 3})
+	a, err = s.Mend(t.Context(), 0, in, MendInput{MadeG: 60, Said: []match.Said{{What: "light", How: "clearly"}}, MaxComponents: 1, MaxAddedG: 30, Count: 3})
 	require.NoError(t, err)
 	assert.Contains(t, a.Words, "lighter")
 	require.NotEmpty(t, a.Mends)
@@ -113,8 +113,12 @@ func TestAPaintedTopBecomesBlendsOfItsColours(t *testing.T) {
 	require.Len(t, blends, 7)
 	var total float64
 	for i, b := range blends {
-		total += b.TotalG
+		total += b.WeighInG
 		assert.Less(t, b.Target.DeltaE, 0.35, "rung %d is predicted as the ladder drew it", i)
+		assert.Equal(t, DefaultPasses, b.Passes)
+		for _, c := range b.Components {
+			assert.Zero(t, c.ShortG, "every colour of the top is there for rung %d", i)
+		}
 	}
 	assert.InDelta(t, 100, total, 0.05)
 	assert.Len(t, blends[1].Components, 2, "two colours of one top are two components")

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -46,7 +47,7 @@ func TestALayupFollowsItsBlend(t *testing.T) {
 	s, lots, b, l := laid(t)
 	in := b.Input()
 	in.Components = []BlendComponent{{LotID: &lots[6].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 4}, {LotID: &lots[4].ID, Parts: 1}}
-	_, err := s.SaveBlend(t.Context(), b.ID, b.Version, in)
+	_, err := s.SaveBlend(t.Context(), b.ID, b.Version, in, "")
 	require.NoError(t, err)
 	now, err := s.Layup(t.Context(), l.ID)
 	require.NoError(t, err)
@@ -221,4 +222,35 @@ func TestSchoolsGuideTheBuilders(t *testing.T) {
 	assert.Equal(t, "one", kept.Schools["rolags"], "left out, schools stay")
 	_, err = s.UpdateMaking(t.Context(), m.ID, kept.Version, MakingInput{Name: "m", Schools: map[string]string{"loading": "heap"}})
 	assert.ErrorContains(t, err, "no such school")
+}
+
+// The scale is changed, also for one in ounces, and back: what was all laid is all
+// laid, in steps of the scale there is, and nothing speaks against it.
+func TestALayupFollowsTheScale(t *testing.T) {
+	s, _, b, l := laid(t)
+	set, err := s.Settings(t.Context())
+	require.NoError(t, err)
+	for _, step := range append(slices.Clone(ScaleSteps[1:]), 57, 142, 100) { // 57 and 142 mg are 0.002 and 0.005 oz
+		set.StepMg = step
+		set, err = s.SaveSettings(t.Context(), set)
+		require.NoError(t, err)
+		now, err := s.Layup(t.Context(), l.ID)
+		require.NoError(t, err)
+		for _, f := range now.Fibres {
+			assert.Zero(t, f.UnplacedG, "%s at %d mg", f.Name, step)
+		}
+		for _, f := range now.Findings {
+			assert.NotContains(t, []string{"overplaced", "unplaced"}, f.Key)
+		}
+		in, err := s.WeighoutSuggestion(t.Context(), b)
+		require.NoError(t, err)
+		w, err := s.PlanWeighout(t.Context(), b.ID, in)
+		require.NoError(t, err)
+		for i, f := range now.Fibres {
+			assert.InDelta(t, w.Units[0].Cells[i].PlannedG, f.Grams, 1e-9, "%s at %d mg", f.Name, step)
+		}
+	}
+	again, err := s.Layup(t.Context(), l.ID)
+	require.NoError(t, err)
+	assert.Equal(t, l.Layers, again.Layers, "the scale it was laid with, and nothing has moved")
 }

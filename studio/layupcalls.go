@@ -8,6 +8,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
 	"fairtangle/store"
 )
 
@@ -24,6 +25,7 @@ type BedInput struct {
 	LoftyG   *float64 `json:"lofty_g"`
 	FeedG    *float64 `json:"feed_g"`
 	Minutes  *float64 `json:"minutes"`
+	TPI      *float64 `json:"tpi"`
 }
 
 func (in BedInput) bed() (layup.Bed, error) {
@@ -53,6 +55,7 @@ func (in BedInput) bed() (layup.Bed, error) {
 	}{
 		{"width_mm", in.WidthMM, &e.WidthMM, 10, 2000}, {"length_mm", in.LengthMM, &e.LengthMM, 10, 5000}, {"tooth_mm", in.ToothMM, &e.ToothMM, 1, 60},
 		{"smooth_g", in.SmoothG, &e.SmoothG, 0.5, 5000}, {"lofty_g", in.LoftyG, &e.LoftyG, 0.5, 5000}, {"feed_g", in.FeedG, &e.FeedG, 0, 100}, {"minutes", in.Minutes, &e.Minutes, 0, 600},
+		{"tpi", in.TPI, &e.TPI, 0, 1000},
 	} {
 		if v.given != nil {
 			*v.to = *v.given
@@ -83,6 +86,14 @@ func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) 
 	for _, c := range list {
 		parts += c.Parts
 	}
+	// Parts of a unit are rounded together, so that the unit keeps its grams.
+	exact := make([]float64, len(list))
+	for i, c := range list {
+		if c.Parts > 0 && unitG > 0 {
+			exact[i] = c.Parts / parts * unitG / step
+		}
+	}
+	counts := weigh.Apportion(exact, int64(math.Round(unitG/max(step, 1e-9))))
 	out := make([]layup.Fibre, len(list))
 	for i, c := range list {
 		at := fmt.Sprintf("components[%d].", i)
@@ -103,7 +114,7 @@ func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) 
 		if !(c.Parts >= 0) || math.IsInf(c.Parts, 0) {
 			l.Add(at+"parts", "Parts are 0 or more.")
 		} else if c.Parts > 0 && unitG > 0 {
-			grams = onStep(c.Parts/parts*unitG, step)
+			grams = clean(float64(counts[i]) * step)
 		}
 		if !(grams >= 0 && grams <= float64(unit.MaxGrams)) {
 			l.Add(at+"grams", "A weight is 0 g or more.")
@@ -112,6 +123,7 @@ func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) 
 			c.Name = fmt.Sprintf("component %d", i)
 		}
 		out[i] = layupFibre(c.Name, grams, kind, c.Preparation, c.StapleMM)
+		out[i].Wanted = exact[i] * step
 		if c.Colour != nil {
 			lab, err := c.Colour.lab()
 			l.Take(at+"colour", err)
@@ -125,7 +137,8 @@ func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) 
 type LayupCheckRequest struct {
 	Equipment  BedInput       `json:"equipment"`
 	Components []LayComponent `json:"components"`
-	Passes     int            `json:"passes"`
+	// Schools that the maker holds to, by matter.
+	Schools map[string]string `json:"schools"`
 	PlanInput
 }
 
@@ -133,16 +146,12 @@ type LayupCheckRequest struct {
 // the work.
 type LayupAnswer struct {
 	layup.Loads
-	Rolls    *layup.Rolls    `json:"rolls"`
-	Findings []layup.Finding `json:"findings"`
-	Steps    []layup.Step    `json:"steps"`
+	layup.Survey
 }
 
-func answerLayup(p layup.Plan, b layup.Bed, fibres []layup.Fibre, passes int) LayupAnswer {
-	a := LayupAnswer{Loads: p.Loads(b, fibres), Rolls: p.Rolls(b, fibres)}
-	a.Findings = p.Findings(b, fibres, a.Loads, a.Rolls)
-	a.Steps = p.Steps(b, passes)
-	return a
+func answerLayup(p layup.Plan, b layup.Bed, fibres []layup.Fibre, passes int, schools map[string]string) LayupAnswer {
+	s := p.Survey(b, fibres, passes, schools)
+	return LayupAnswer{s.Loads, s}
 }
 
 // CheckLayup tells what a lay-up does, from nothing but the request.
@@ -165,7 +174,7 @@ func CheckLayup(q LayupCheckRequest) (LayupAnswer, error) {
 	if err := p.Check(b, fibres, true); err != nil {
 		return LayupAnswer{}, err
 	}
-	return answerLayup(p, b, fibres, q.Passes), nil
+	return answerLayup(p, b, fibres, q.Passes, q.Schools), nil
 }
 
 // LayupBuildRequest asks for a lay-up of a blend.
@@ -173,6 +182,8 @@ type LayupBuildRequest struct {
 	Equipment  BedInput       `json:"equipment"`
 	Components []LayComponent `json:"components"`
 	UnitG      float64        `json:"unit_g"` // where components are in parts
+	// Schools that the maker holds to, by matter.
+	Schools map[string]string `json:"schools"`
 	BuildInput
 }
 
@@ -206,5 +217,5 @@ func BuildLayup(q LayupBuildRequest) (LayupBuildAnswer, error) {
 	if err != nil {
 		return LayupBuildAnswer{}, err
 	}
-	return LayupBuildAnswer{inputOfPlan(p), answerLayup(p, b, fibres, q.Passes)}, nil
+	return LayupBuildAnswer{inputOfPlan(p), answerLayup(p, b, fibres, p.Passes, q.Schools)}, nil
 }

@@ -9,6 +9,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/gradient"
 	"fairtangle/core/layup"
+	"fairtangle/core/unit"
 	"fairtangle/store"
 )
 
@@ -27,6 +28,12 @@ import (
 //	fit            every component's lays are scaled to what there is of it
 //	clear          locks come off the cuts
 //	bury           extras come away from the first and the last layer
+//	gather         what joins late lies together, between the halves of what is fed again
+//	passes         it goes through Times times
+//	refeed         strips go back as Text says: spread or own-place (left out)
+//	strips         the batt is divided into Times strips for a later pass; 0: as usual
+//	bare           it lies straight on the cloth on purpose (Times 1) or not (0)
+//	more-units     what lies here is divided into Times units
 //	uneven         thick and thin is meant (Times 1) or not (0)
 //	mirror-pairs   every second unit is laid mirrored (Times 1) or not (0)
 //	rolags         the board makes Times rolags; 0: it is not rolled
@@ -36,8 +43,14 @@ import (
 //	equipment      it is laid on the equipment EquipmentID
 //	name           it is called Text
 //	build          a builder lays everything anew, as Build says
+//
+// LayerKey and LayKey name a layer and a lay in place of Layer and At, whatever
+// has moved in the meantime; ToKey names the layer in place of To.
 type LayupChange struct {
 	Verb        string      `json:"verb"`
+	LayerKey    int64       `json:"layer_key"`
+	LayKey      int64       `json:"lay_key"`
+	ToKey       int64       `json:"to_key"`
 	Layer       int         `json:"layer"`
 	At          int         `json:"at"`
 	To          int         `json:"to"`
@@ -108,9 +121,14 @@ func (s *Studio) ApplyLayup(ctx context.Context, id int64, in LayupInput, c Layu
 	if err != nil {
 		return Layup{}, err
 	}
+	seen := in // as the maker sees it, before it follows the blend
+	went := seen.follow(b)
 	now, err := s.LookLayup(ctx, b, in, false)
 	if err != nil || c.Verb == "" {
 		return now, err
+	}
+	if c, err = now.named(c, went); err != nil {
+		return Layup{}, err
 	}
 	next, err := now.change(c)
 	if err != nil {
@@ -120,9 +138,9 @@ func (s *Studio) ApplyLayup(ctx context.Context, id int64, in LayupInput, c Layu
 	if err != nil {
 		return out, err
 	}
-	if c.Verb == "units" || c.Verb == "joins" {
-		// There is more or less of it for each unit; it stays spread as it was.
-		next.PlanInput = inputOfPlan(out.plan.Scale(now.fibres, out.fibres))
+	if slices.Contains([]string{"units", "more-units", "joins", "passes"}, c.Verb) {
+		// There is more or less of it for each unit; it is fitted at once.
+		next.PlanInput = inputOfPlan(out.plan.Refit(out.bed, now.fibres, out.fibres, now.StepG))
 		return s.LookLayup(ctx, b, next, false)
 	}
 	return out, now.notMore(out, c)
@@ -137,10 +155,56 @@ func (now Layup) notMore(next Layup, c LayupChange) error {
 	for i, f := range next.Fibres {
 		if f.UnplacedG < -0.0005 && (i >= len(now.Fibres) || f.UnplacedG < now.Fibres[i].UnplacedG-0.0005) {
 			left := max(0, f.UnplacedG+c.Lay.Grams)
-			return fault.New("grams", "Only %.4g g of %s are left to lay; this is %.4g g.", left, f.Name, c.Lay.Grams)
+			return fault.New("grams", "Only %s of %s are left to lay; this is %s.", unit.Grams(left), f.Name, unit.Grams(c.Lay.Grams))
 		}
 	}
 	return nil
+}
+
+// named turns the names in a change into places. went tells where the
+// components that the maker counts in went when the blend changed.
+func (now Layup) named(c LayupChange, went []int) (LayupChange, error) {
+	moved := func(i int) int {
+		if i >= 0 && i < len(went) && went[i] >= 0 {
+			return went[i]
+		}
+		return i
+	}
+	if c.Lay != nil {
+		lay := *c.Lay
+		lay.Component = moved(lay.Component)
+		c.Lay = &lay
+	}
+	if c.Verb == "place" || c.Verb == "joins" {
+		c.At = moved(c.At)
+	}
+	layer := func(v LayerInput) int64 { return v.Key }
+	var err error
+	if c.LayerKey != 0 {
+		if c.Layer, err = placed(now.Layers, c.LayerKey, 0, layer, "This layer is not there any more."); err != nil {
+			return c, err
+		}
+	}
+	if c.ToKey != 0 {
+		if c.To, err = placed(now.Layers, c.ToKey, 0, layer, "This layer is not there any more."); err != nil {
+			return c, err
+		}
+	}
+	if c.LayKey == 0 {
+		return c, nil
+	}
+	for i, l := range now.Layers {
+		for j, v := range l.Lays {
+			if v.Key == c.LayKey {
+				c.Layer, c.At = i, j
+				if c.Lay != nil {
+					c.Lay.Key = v.Key
+				}
+				return c, nil
+			}
+		}
+	}
+	return c, fault.New("at", "This lay is not there any more.")
 }
 
 // change works out what a change makes of a lay-up.
@@ -160,7 +224,22 @@ func (now Layup) change(c LayupChange) (LayupInput, error) {
 	case "mirror":
 		p = p.Mirror()
 	case "fit":
-		p = p.Fit(now.fibres)
+		p = p.Fit(now.fibres, now.StepG)
+	case "gather":
+		p = p.Gather(now.fibres, now.StepG)
+	case "bare":
+		p.Bare = c.Times == 1
+	case "refeed":
+		p.Refeed = layup.Refeed(c.Text)
+		if c.Text == "" {
+			p.Refeed = layup.OwnPlace
+		}
+	case "strips":
+		p.Strips = c.Times
+	case "passes":
+		if p.Passes = c.Times; c.Times < 1 {
+			return in, fault.New("passes", "A batt goes through once at least.")
+		}
 	case "clear":
 		p = p.Clear(now.bed, now.fibres, now.StepG)
 	case "bury":
@@ -176,7 +255,7 @@ func (now Layup) change(c LayupChange) (LayupInput, error) {
 	case "place", "joins":
 		if c.Verb == "place" && c.At == -1 {
 			for i := range now.fibres {
-				p = p.PlaceRest(now.bed, now.fibres, i)
+				p = p.PlaceRest(now.bed, now.fibres, i, now.StepG)
 			}
 			break
 		}
@@ -184,11 +263,11 @@ func (now Layup) change(c LayupChange) (LayupInput, error) {
 			return in, fault.New("at", "There is no such component in the blend.")
 		}
 		if c.Verb == "place" {
-			p = p.PlaceRest(now.bed, now.fibres, c.At)
+			p = p.PlaceRest(now.bed, now.fibres, c.At, now.StepG)
 			break
 		}
-		if c.Times < 1 || c.Times > max(1, now.Passes) {
-			return in, fault.New("joins", "The blend goes through %d times; a fibre joins at pass 1 to %d.", now.Passes, max(1, now.Passes))
+		if c.Times < 1 || c.Times > now.LastPass {
+			return in, fault.New("joins", "It goes through %d times; a fibre joins at pass 1 to %d.", now.LastPass, now.LastPass)
 		}
 		joins := make([]int, len(now.fibres))
 		for i := range joins {
@@ -198,6 +277,8 @@ func (now Layup) change(c LayupChange) (LayupInput, error) {
 		p.Joins = joins
 	case "units":
 		in.Units = c.Times
+	case "more-units":
+		in.Units *= max(1, c.Times)
 	case "name":
 		in.Name = c.Text
 	case "equipment":
@@ -208,15 +289,22 @@ func (now Layup) change(c LayupChange) (LayupInput, error) {
 			return in, fault.New("build", "Choose a builder.")
 		}
 		o := c.Build.options()
-		o.Step, o.Passes = now.StepG, now.Passes
+		o.Step = now.StepG
+		if o.Passes == 0 && layup.UsualPasses(o.Builder) > 1 {
+			o.Passes = max(1, now.blend.Passes)
+		}
 		if c.Build.Smooth {
 			o.Order = smooth(now.fibres)
 		}
 		if p, err = layup.Build(now.bed, now.fibres, o); err == nil {
 			// What waits for a later pass loses less, so there is less of it.
 			now.plan = p
-			now.fill(in)
-			p, err = layup.Build(now.bed, now.fibres, o)
+			if err = now.fill(in); err == nil {
+				p, err = layup.Build(now.bed, now.fibres, o)
+			}
+			if p.Passes == max(1, now.blend.Passes) {
+				p.Passes = 0 // as the blend
+			}
 		}
 	default:
 		err = fault.New("verb", "There is no change called %q.", c.Verb)

@@ -13,8 +13,39 @@ import (
 	"math"
 )
 
+// used is what was weighed for a blend already, by component.
+type used map[store.Used]float64
+
+// of is what was weighed of a component, in grams.
+func (u used) of(c BlendComponent) float64 {
+	k := store.Used{OnlyHex: c.Only, Name: c.Name}
+	if c.LotID != nil {
+		k.LotID, k.Name = *c.LotID, ""
+	}
+	return u[k]
+}
+
+// usedFor tells what was weighed for each blend.
+func (s *Studio) usedFor(ctx context.Context, blends ...int64) (map[int64]used, error) {
+	rows, err := s.store.UsedFor(ctx, blends)
+	out := map[int64]used{}
+	for _, r := range rows {
+		if out[r.BlendID] == nil {
+			out[r.BlendID] = used{}
+		}
+		blend, mg := r.BlendID, r.Mg
+		r.BlendID, r.Mg = 0, 0
+		out[blend][r] = g(mg)
+	}
+	return out, err
+}
+
 // Look works out everything that follows from a recipe and keeps nothing.
-func (s *Studio) Look(ctx context.Context, in BlendInput) (Blend, error) {
+func (s *Studio) Look(ctx context.Context, in BlendInput) (Blend, error) { return s.LookAt(ctx, 0, in) }
+
+// LookAt is Look for a recipe of a kept blend, for which some may be weighed
+// already; 0 for one that is not kept.
+func (s *Studio) LookAt(ctx context.Context, blend int64, in BlendInput) (Blend, error) {
 	at, err := s.bench(ctx)
 	if err != nil {
 		return Blend{}, err
@@ -26,7 +57,13 @@ func (s *Studio) Look(ctx context.Context, in BlendInput) (Blend, error) {
 	if err != nil {
 		return Blend{}, err
 	}
-	return at.look(in, lots)
+	weighed := map[int64]used{}
+	if blend != 0 {
+		if weighed, err = s.usedFor(ctx, blend); err != nil {
+			return Blend{}, err
+		}
+	}
+	return at.look(in, lots, weighed[blend])
 }
 
 // bench is what nearly every answer needs: settings, kinds and the mixing
@@ -56,15 +93,6 @@ func (s *Studio) bench(ctx context.Context) (b bench, err error) {
 	return b, err
 }
 
-// counts turns shares by weight into what they count for the colour: by
-// covering power where that is wanted, and by the strength of the lots.
-func (b bench) counts(shares, thickness []float64, lots []int64) []float64 {
-	if b.set.CoveringPower {
-		shares = mix.Cover(shares, thickness)
-	}
-	return mix.Weighted(shares, lots, b.strength)
-}
-
 func (s *Studio) lotsIn(ctx context.Context, lists ...[]BlendComponent) (map[int64]store.Lot, error) {
 	var ids []int64
 	for _, list := range lists {
@@ -81,44 +109,44 @@ func (s *Studio) lotsIn(ctx context.Context, lists ...[]BlendComponent) (map[int
 }
 
 // look is Look with everything at hand.
-func (at bench) look(in BlendInput, lots map[int64]store.Lot) (Blend, error) {
+func (at bench) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend, error) {
 	b := Blend{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, LimitedBy: -1, Components: make([]Component, len(in.Components))}
 	if in.Target != "" {
 		b.Target = &Target{Hex: in.Target}
 	}
 	n := len(in.Components)
 	parts := make(blend.Blend, n)
-	lotColours, sources := make([]colour.Reflectance, n), make([]mix.Source, n)
-	thickness, ids := make([]float64, n), make([]int64, n)
+	tints := make([]tint, n)
+	keys := keysOf(in.Components)
 	for i, c := range in.Components {
-		v := Component{BlendComponent: c}
+		v := Component{BlendComponent: c, Key: keys[i]}
 		if c.LotID != nil {
 			row, ok := lots[*c.LotID]
 			if !ok {
 				return b, fault.New(fmt.Sprintf("components[%d].lot_id", i), "There is no such lot on the shelf.")
 			}
 			l := lotOf(row, at.kinds)
-			ids[i] = row.ID
-			have := l.Grams
+			have := g(row.Left(c.Only))
 			v.Lot, v.HaveG, v.InBin = &l, &have, row.DeletedAt.Valid
 			v.Name, v.Kind, v.Preparation, v.Hex = l.Name, l.Kind, l.Preparation, l.MeanHex
-			lotColours[i], sources[i] = meanColour(row.Colours)
+			v.kind = at.kinds.named(v.Kind)
+			if tints[i], ok = tintOf(&row, c.Only, v.Hex, v.kind); !ok {
+				return b, fault.New(fmt.Sprintf("components[%d].only", i), "The lot has no colour %s.", c.Only)
+			}
 			if c.Only != "" {
-				picked, ok := pickedOut(row, c.Only)
-				if !ok {
-					return b, fault.New(fmt.Sprintf("components[%d].only", i), "The lot has no colour %s.", c.Only)
-				}
-				lotColours[i], sources[i] = reflectanceIn(picked), mix.Source(picked.Source)
-				v.Hex, v.Name = picked.Hex, l.Name+", "+colour.Name(lotColours[i].Lab())
-				have *= picked.Share
+				v.Hex, v.Name = c.Only, l.Name+", "+colour.Name(tints[i].colour.Lab())
 			}
 		} else {
-			lotColours[i], sources[i] = reflectanceOf(c.Hex), mix.Picker
+			v.kind = at.kinds.named(v.Kind)
+			tints[i], _ = tintOf(nil, "", c.Hex, v.kind)
+			if c.OwnG > 0 {
+				own := c.OwnG
+				v.HaveG = &own
+			}
 		}
-		v.kind = at.kinds.named(v.Kind)
+		v.WeighedG = used.of(c)
 		v.LossPct = v.kind.LossPct.Mid()
 		parts[i] = blend.Part{Parts: c.Parts, Locked: c.Locked}
-		thickness[i] = v.kind.Thickness()
 		b.Components[i] = v
 	}
 	if n == 0 {
@@ -126,18 +154,16 @@ func (at bench) look(in BlendInput, lots map[int64]store.Lot) (Blend, error) {
 	}
 	shares := parts.Shares()
 	b.amounts(parts, shares, at.set)
-	b.predict(at, lotColours, at.counts(shares, thickness, ids), sources)
-	return b, nil
-}
-
-// pickedOut finds one colour of a lot.
-func pickedOut(r store.Lot, hex string) (store.Colour, bool) {
-	for _, c := range r.Colours {
-		if c.Hex == hex {
-			return c, true
+	b.tints = tints
+	list, weights := tints, shares
+	if in.Came != nil {
+		if with, grams := b.came(at, *in.Came); with != nil {
+			list, weights = with, grams
 		}
 	}
-	return store.Colour{}, false
+	b.cameAs = in.Came
+	b.predict(at, list, weights)
+	return b, nil
 }
 
 // amounts fills in grams, limits and cost.
@@ -153,7 +179,10 @@ func (b *Blend) amounts(parts blend.Blend, shares []float64, set store.Settings)
 		b.WeighInG += c.WeighG
 		stock[i] = blend.Stock{Yield: yield, Endless: c.HaveG == nil}
 		if c.HaveG != nil {
-			stock[i].Have = unit.Grams(*c.HaveG)
+			stock[i].Have = unit.Grams(*c.HaveG + c.WeighedG)
+			if short := c.WeighG - c.WeighedG - *c.HaveG; short > 0.0005 {
+				c.ShortG = short
+			}
 		}
 		if c.Lot != nil && c.Lot.CostPer100g != nil {
 			v := *c.Lot.CostPer100g / 100 * c.WeighG
@@ -176,12 +205,16 @@ func (b *Blend) amounts(parts blend.Blend, shares []float64, set store.Settings)
 }
 
 // predict fills in the colour, how sure it is, and the way to the target.
-func (b *Blend) predict(at bench, lots []colour.Reflectance, shares []float64, sources []mix.Source) {
-	even := at.model.Even(lots, shares)
+func (b *Blend) predict(at bench, list []tint, shares []float64) {
+	even := at.even(list, shares)
 	lin := even.Linear()
 	lab := lin.Lab()
 	b.Hex, b.Lab = lin.Hex(), [3]float64{lab.L, lab.A, lab.B}
-	b.Sure = mix.Sure(at.model, lots, shares, sources, at.leftOut)
+	sources := make([]mix.Source, len(list))
+	for i, t := range list {
+		sources[i] = t.source
+	}
+	b.Sure = mix.Sure(at.model, colours(list), at.counts(list, shares), sources, at.leftOut)
 	b.Sigma, b.Calibrated, b.even = b.Sure.Sigma, at.leftOut > 0, even
 	for i, q := range mix.Around(lab, b.Sigma) {
 		b.Around[i] = q.Linear().Hex()

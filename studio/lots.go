@@ -336,7 +336,7 @@ func (s *Studio) Move(ctx context.Context, lot int64, reason string, grams float
 	switch reason {
 	case store.WeighIn, store.TakeOut:
 		if mg == 0 && len(l) == 0 {
-			l.Add("grams", "Enter a weight above 0 g.")
+			l.Add("grams", "Enter a weight above 0.")
 		}
 	case store.Recount:
 	default:

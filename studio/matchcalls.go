@@ -86,6 +86,7 @@ type MatchAnswer struct {
 	Matches  []MatchBlend `json:"matches"`
 	Examined int          `json:"examined"`
 	Complete bool         `json:"complete"`
+	Notes    []Note       `json:"notes,omitempty"`
 }
 
 // MaxThorough is how many sets a thorough search looks at for a request.
@@ -118,6 +119,9 @@ func Match(kinds Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchA
 		return MatchAnswer{}, backTo(err, used)
 	}
 	out := MatchAnswer{Matches: []MatchBlend{}, Examined: a.Examined, Complete: a.Complete}
+	for i, c := range q.Components {
+		c.Colour.moved(&out.Notes, fmt.Sprintf("components[%d].colour", i))
+	}
 	for _, b := range a.Blends {
 		r := MatchBlend{DeltaE: b.DeltaE, Slip: b.Slip, Colour: colourOut(b.Colour), Cost: known(b.Cost)}
 		for j, i := range b.Set {
@@ -129,8 +133,21 @@ func Match(kinds Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchA
 	return out, nil
 }
 
+// twice finds components that share an id, so that an answer would not say which
+// is meant.
+func twice(l *fault.List, list []MatchLot) {
+	seen := map[string]bool{}
+	for i, c := range list {
+		if c.ID != "" && seen[c.ID] {
+			l.Add(fmt.Sprintf("components[%d].id", i), "Two components are called %q; each has an id of its own.", c.ID)
+		}
+		seen[c.ID] = true
+	}
+}
+
 // lots reads the lots that the wish allows and says which they are.
 func (q *MatchRequest) lots(kinds Kinds, l *fault.List) (out []match.Lot, used []int) {
+	twice(l, q.Components)
 	for i, c := range q.Components {
 		at := fmt.Sprintf("components[%d]", i)
 		if _, ok := kinds.Find(c.Kind); c.Kind != "" && !ok {
@@ -227,6 +244,7 @@ type CorrectAnswer struct {
 	BeforeDeltaE float64      `json:"before_delta_e"`
 	Before       ColourOutput `json:"before"`
 	Corrections  []Correction `json:"corrections"`
+	Notes        []Note       `json:"notes,omitempty"`
 }
 
 // made reads the blend that was made: its grams and its colour.
@@ -284,6 +302,7 @@ func Correct(q CorrectRequest) (CorrectAnswer, error) {
 		l.Add("components", "There are 1 to %d lots to choose from.", match.MaxLots)
 		return CorrectAnswer{}, l
 	}
+	twice(&l, q.Components)
 	for i, c := range q.Components {
 		v, err := c.lot()
 		l.Take(fmt.Sprintf("components[%d]", i), err)
@@ -297,6 +316,12 @@ func Correct(q CorrectRequest) (CorrectAnswer, error) {
 		return CorrectAnswer{}, err
 	}
 	a := CorrectAnswer{BeforeDeltaE: before, Before: colourOut(mend.Colour), Corrections: []Correction{}}
+	for i, c := range q.Components {
+		c.Colour.moved(&a.Notes, fmt.Sprintf("components[%d].colour", i))
+	}
+	if q.Made.Colour != nil {
+		q.Made.Colour.moved(&a.Notes, "made.colour")
+	}
 	for _, v := range list {
 		c := Correction{AddedG: clean(v.Added), TotalG: clean(mend.Made + v.Added), DeltaE: v.DeltaE, Colour: colourOut(v.Colour)}
 		for j, i := range v.Set {

@@ -2,16 +2,22 @@ package studio
 
 import (
 	"context"
+	"slices"
+
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/match"
 	"fairtangle/core/unit"
+	"fairtangle/store"
 )
 
 // MendInput asks what to add to a blend that was made. The colour it came out
 // with is the predicted one, changed by what was said, or was measured.
 type MendInput struct {
-	MadeG         float64      `json:"made_g"`
+	MadeG float64 `json:"made_g"`
+	// There says what is there of it: planned (left out), or weighed, of which
+	// made_g may be left out.
+	There         string       `json:"there"`
 	Measured      *ColourInput `json:"measured"`
 	Said          []match.Said `json:"said"`
 	Target        string       `json:"target"` // empty: the blend's own, or what it was predicted to be
@@ -30,6 +36,7 @@ type Addition struct {
 	Hex        string           `json:"hex"`
 	Words      string           `json:"words"`
 	Components []BlendComponent `json:"components"`
+	Came       store.Came       `json:"came"` // what the blend keeps when this is taken
 }
 
 // Added is a lot with the grams to add of it.
@@ -47,16 +54,35 @@ type MendAnswer struct {
 	Mends        []Addition `json:"mends"`
 }
 
-// Mend finds what to add to a blend that was made and is not as wanted.
-func (s *Studio) Mend(ctx context.Context, in BlendInput, q MendInput) (MendAnswer, error) {
-	b, err := s.Look(ctx, in)
+// Mend finds what to add to a blend that was made and is not as wanted. blend is
+// that of which some may be weighed, 0 where it is not kept.
+func (s *Studio) Mend(ctx context.Context, blend int64, in BlendInput, q MendInput) (MendAnswer, error) {
+	b, err := s.LookAt(ctx, blend, in)
 	if err != nil {
 		return MendAnswer{}, err
 	}
 	if len(b.Components) == 0 {
 		return MendAnswer{}, fault.New("components", "This blend is empty; there is nothing to mend.")
 	}
+	if q.There != "" && q.There != "planned" && q.There != "weighed" {
+		return MendAnswer{}, fault.New("there", "What is there is planned or weighed.")
+	}
+	if q.There == "weighed" && q.MadeG == 0 {
+		q.MadeG = b.WeighedOffG()
+	}
+	q.MadeG = g(unit.Grams(q.MadeG).Milligrams()) // as it is kept
+	of, err := b.thereNow(q.There == "weighed", q.MadeG)
+	if err != nil {
+		return MendAnswer{}, err
+	}
+	c, err := s.bench(ctx)
+	if err != nil {
+		return MendAnswer{}, err
+	}
 	now := b.even
+	if q.There == "weighed" {
+		now = c.even(b.tints, of)
+	}
 	if q.Measured != nil {
 		r, _, err := q.Measured.Read()
 		if err != nil {
@@ -79,15 +105,36 @@ func (s *Studio) Mend(ctx context.Context, in BlendInput, q MendInput) (MendAnsw
 		}
 		target = c.Lab()
 	}
+	return s.mends(ctx, in, b, q, of, now, target)
+}
+
+// WeighedOffG is what comes off of what was weighed so far.
+func (b Blend) WeighedOffG() (sum float64) {
+	for _, c := range b.Components {
+		sum += c.WeighedG * yieldOf(c.kind, b.Passes)
+	}
+	return clean(sum)
+}
+
+// mends searches for additions to grams of a blend that have a colour.
+func (s *Studio) mends(ctx context.Context, in BlendInput, b Blend, q MendInput, of []float64, now colour.Reflectance, target colour.Lab) (MendAnswer, error) {
 	bare := in
-	bare.Components = nil
+	bare.Components, bare.Came = nil, nil
 	c, err := s.candidates(ctx, bare, q.Wish, target)
 	if err != nil {
 		return MendAnswer{}, err
 	}
+	made := make([]float64, len(of))
+	for i := range of {
+		made[i] = of[i] / q.MadeG
+	}
+	came := store.Came{Grams: q.MadeG, Hex: now.Linear().Hex(), Reflectance: slices.Clone(now[:])}
+	for i, v := range b.Components {
+		came.Of = append(came.Of, store.CamePart{Key: v.Key, Grams: of[i]})
+	}
 	step := float64(c.at.set.StepMg.Grams())
 	before, list, err := match.Correct(match.Mend{
-		Made: q.MadeG, Colour: now, Strength: c.at.strengthOf(b), Target: target, Lots: c.lots, Model: c.at.model, Components: q.MaxComponents,
+		Made: q.MadeG, Colour: now, Strength: c.at.strengthTogether(b.tints, made), Target: target, Lots: c.lots, Model: c.at.model, Components: q.MaxComponents,
 		MostAdded: q.MaxAddedG, Step: step, Count: q.Count,
 	})
 	if err != nil {
@@ -102,23 +149,25 @@ func (s *Studio) Mend(ctx context.Context, in BlendInput, q MendInput) (MendAnsw
 			a.Add = append(a.Add, Added{c.parts[i], g})
 			grams[*c.parts[i].LotID] += g
 		}
-		a.Components = joined(b, q.MadeG, grams, a.Add)
+		a.Components, a.Came = joined(b, of, grams, a.Add), came
 		out.Mends = append(out.Mends, a)
 	}
 	return out, nil
 }
 
-// joined is the recipe of a blend of made grams with what is added to it.
-func joined(b Blend, made float64, grams map[int64]float64, add []Added) (out []BlendComponent) {
-	for _, v := range b.Components {
+// joined is the recipe of what is there of a blend, in grams of its components,
+// with what is added to it.
+func joined(b Blend, of []float64, grams map[int64]float64, add []Added) (out []BlendComponent) {
+	for i, v := range b.Components {
 		p := v.BlendComponent
-		p.Parts = v.Share * made
+		p.Parts = of[i]
 		if p.LotID != nil && p.Only == "" {
 			p.Parts += grams[*p.LotID]
 			delete(grams, *p.LotID)
 		}
-		p.Parts = float64(unit.Grams(p.Parts).Milligrams()) / 1000
-		out = append(out, p)
+		if p.Parts > 0 {
+			out = append(out, p)
+		}
 	}
 	for _, a := range add {
 		if g, ok := grams[*a.LotID]; ok {
@@ -126,6 +175,15 @@ func joined(b Blend, made float64, grams map[int64]float64, add []Added) (out []
 			p.Parts = g
 			out = append(out, p)
 		}
+	}
+	return out
+}
+
+// grams are the finished grams of the components, times a part.
+func (b Blend) grams(part float64) []float64 {
+	out := make([]float64, len(b.Components))
+	for i, c := range b.Components {
+		out[i] = c.Grams * part
 	}
 	return out
 }
@@ -172,7 +230,7 @@ func (s *Studio) Dull(ctx context.Context, in BlendInput, q DullInput) (DullAnsw
 	if err != nil {
 		return DullAnswer{}, err
 	}
-	for i, own := 0, c.at.strengthOf(b); i < len(c.lots); i++ {
+	for i, own := 0, c.at.strengthTogether(b.tints, b.shares()); i < len(c.lots); i++ {
 		c.lots[i].Strength /= own
 	}
 	ways, err := match.Dull(b.even, q.Drop, c.lots, c.at.model)
@@ -188,7 +246,7 @@ func (s *Studio) Dull(ctx context.Context, in BlendInput, q DullInput) (DullAnsw
 			d.Component, d.Share, d.Grams = &p, w.Share, w.Share*in.TotalG
 			d.Enough = c.lots[w.Lot].Available >= d.Grams
 			d.Hex, d.Words, d.DeltaE = w.Colour.Linear().Hex(), colour.Words(at, w.Colour.Lab()), colour.CIEDE2000(at, w.Colour.Lab())
-			d.Components = joined(b, (1-w.Share)*in.TotalG, map[int64]float64{*p.LotID: d.Grams}, []Added{{p, d.Grams}})
+			d.Components = joined(b, b.grams(1-w.Share), map[int64]float64{*p.LotID: d.Grams}, []Added{{p, d.Grams}})
 		}
 		out.Ways = append(out.Ways, d)
 	}

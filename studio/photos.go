@@ -99,7 +99,7 @@ func (s *Studio) changePhoto(ctx context.Context, id, version int64, change func
 	}
 	r.Version = version
 	change(&r)
-	r, err = store.SavePiece(ctx, s.store, r)
+	r, err = store.SavePiece(ctx, s.store, r, nil)
 	return photoOf(r), convertStale(err, func(r store.Photo) (Photo, error) { return photoOf(r), nil })
 }
 

@@ -60,6 +60,32 @@ func (c ColourInput) Read() (r colour.Reflectance, met bool, err error) {
 
 func abs(v float64) float64 { return max(v, -v) }
 
+// Note says something about a field of a request that is no fault: that a colour
+// no fibre can have was moved to the nearest one.
+type Note struct {
+	Field   string `json:"field"`
+	Message string `json:"message"`
+}
+
+// moved notes a Lab that no reflectance has, with the colour taken in its place.
+func (c ColourInput) moved(notes *[]Note, field string) {
+	if len(c.Lab) != 3 {
+		return
+	}
+	r, _, err := c.Read()
+	if err != nil {
+		return
+	}
+	want, got := colour.Lab{L: c.Lab[0], A: c.Lab[1], B: c.Lab[2]}, r.Lab()
+	if d := colour.CIEDE2000(want, got); d > movedDelta {
+		*notes = append(*notes, Note{field, fmt.Sprintf(
+			"No fibre can have this colour; the nearest, L %.1f, a %.1f, b %.1f, was taken, %.1f CIEDE2000 from it.", got.L, got.A, got.B, d)})
+	}
+}
+
+// movedDelta is the CIEDE2000 from which a colour counts as moved.
+const movedDelta = 0.1
+
 // ColourOutput is a colour in all three forms. InGamut is only said, as false,
 // when the hex of it or of a component had to be clipped.
 type ColourOutput struct {
@@ -108,6 +134,7 @@ type PredictRequest struct {
 type PredictAnswer struct {
 	Colour     ColourOutput       `json:"colour"`
 	Components []PredictComponent `json:"components"`
+	Notes      []Note             `json:"notes,omitempty"`
 }
 
 // PredictComponent is a component's share by weight and by what shows.
@@ -166,6 +193,7 @@ func Predict(kinds Kinds, q PredictRequest) (PredictAnswer, error) {
 		a.Colour.InGamut = new(bool)
 	}
 	for i, c := range q.Components {
+		c.Colour.moved(&a.Notes, fmt.Sprintf("components[%d].colour", i))
 		a.Components = append(a.Components, PredictComponent{c.Name, shares[i], seen[i]})
 	}
 	return a, nil

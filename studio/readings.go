@@ -7,7 +7,6 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
-	"fairtangle/core/mix"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 	"fairtangle/store"
@@ -36,8 +35,15 @@ type Option struct {
 	Shares     []float64 `json:"shares"`
 	WorstShare float64   `json:"worst_share_error"`
 	DeltaE     float64   `json:"delta_e"` // from the colour planned
-	ShortOf    string    `json:"short_of,omitempty"`
-	ShortG     float64   `json:"short_g,omitempty"`
+	Hex        string    `json:"hex"`     // that the unit then has, mixed even
+	// Short lists the fibres of which the shelf then has too little.
+	Short []Shortage `json:"short"`
+}
+
+// Shortage is a fibre that there is too little of, and by how much.
+type Shortage struct {
+	Name  string  `json:"name"`
+	Grams float64 `json:"grams"`
 }
 
 // Considered is the answer to a reading before it is booked.
@@ -62,12 +68,12 @@ func (s *Studio) Consider(ctx context.Context, id int64, in Reading) (Considered
 	if out.Verdict == "fine" {
 		return out, nil
 	}
-	set, err := s.store.Settings(ctx)
-	if err != nil {
-		return out, err
+	ways := []string{string(weigh.KeepShares), string(weigh.KeepTotal), AsIs}
+	if !canGiveWay(r, in) {
+		ways = []string{string(weigh.KeepShares), AsIs}
 	}
-	for _, p := range []string{string(weigh.KeepShares), string(weigh.KeepTotal), AsIs} {
-		o, err := s.option(ctx, id, in, p, model(set))
+	for _, p := range ways {
+		o, err := s.option(ctx, id, in, p)
 		if err != nil {
 			return out, err
 		}
@@ -96,7 +102,7 @@ func place(r *store.Weighout, in Reading) (*store.WeighoutCell, error) {
 	var l fault.List
 	checkGrams(&l, "grams", in.Grams)
 	if len(l) == 0 && unit.Grams(in.Grams).Milligrams() == 0 {
-		l.Add("grams", "Enter what the scale says, above 0 g.")
+		l.Add("grams", "Enter what the scale says, above 0.")
 	}
 	if err := l.Err(); err != nil {
 		return nil, err
@@ -112,46 +118,52 @@ func place(r *store.Weighout, in Reading) (*store.WeighoutCell, error) {
 	return nil, fault.New("component", "There is no such place in this weigh-out.")
 }
 
+// canGiveWay tells whether another fibre of the unit is still to be weighed, so
+// that it can give way to what was weighed too much.
+func canGiveWay(r store.Weighout, in Reading) bool {
+	for _, c := range r.Cells {
+		if c.Unit == in.Unit && c.Position != in.Component && !c.Done && c.WeighedMg == 0 && c.TargetMg > 0 {
+			return true
+		}
+	}
+	return false
+}
+
 // option tries a policy on a fresh copy of the weigh-out.
-func (s *Studio) option(ctx context.Context, id int64, in Reading, policy string, m mix.Model) (Option, error) {
+func (s *Studio) option(ctx context.Context, id int64, in Reading, policy string) (Option, error) {
 	r, err := s.store.Weighout(ctx, id)
 	if err != nil {
 		return Option{}, err
 	}
-	before := unitShares(r, in.Unit)
+	before, beforeG := unitShares(r, in.Unit), unitGrams(r, in.Unit)
 	in.Policy = policy
 	if err := accept(&r, in); err != nil {
 		return Option{}, err
 	}
-	o := Option{Policy: policy, Shares: unitShares(r, in.Unit)}
+	o := Option{Policy: policy, Shares: unitShares(r, in.Unit), Short: []Shortage{}}
 	for _, c := range r.Cells {
 		if c.Unit == in.Unit {
-			now := max(c.TargetMg, c.WeighedMg)
-			if c.Done && c.WeighedMg > 0 {
-				now = c.WeighedMg
-			}
-			o.ToWeighG = append(o.ToWeighG, g(now))
-			o.TotalG += g(now)
+			o.ToWeighG = append(o.ToWeighG, g(nowOf(c)))
+			o.TotalG += g(nowOf(c))
 		}
 	}
-	colours := make([]colour.Reflectance, len(r.Components))
-	for i, c := range r.Components {
-		colours[i] = reflectanceOf(c.Hex)
+	for i := range r.Components {
 		o.WorstShare = max(o.WorstShare, math.Abs(o.Shares[i]-before[i]))
 	}
-	then, now := m.Even(colours, before), m.Even(colours, o.Shares)
-	o.DeltaE = colour.CIEDE2000(then.Lab(), now.Lab())
 	w, err := s.weighoutView(ctx, r)
 	if err != nil {
 		return o, err
 	}
+	then, now := w.colour(beforeG), w.colour(unitGrams(r, in.Unit))
+	o.Hex = now.Linear().Hex()
+	o.DeltaE = colour.CIEDE2000(then.Lab(), now.Lab())
 	for i, c := range w.Components {
 		short := c.ShortG
 		if i == in.Component && c.HaveG != nil { // this reading is still on the shelf
 			short = math.Max(0, in.Grams+restOf(r, i)-*c.HaveG)
 		}
-		if short > o.ShortG {
-			o.ShortOf, o.ShortG = c.Name, short
+		if short > 0 {
+			o.Short = append(o.Short, Shortage{c.Name, short})
 		}
 	}
 	return o, nil
@@ -168,18 +180,24 @@ func restOf(r store.Weighout, component int) float64 {
 	return g(mg)
 }
 
-// unitShares gives the shares of a unit by what is or will be in its bowl.
-func unitShares(r store.Weighout, u int) []float64 {
+// unitGrams gives the finished grams of a unit by what is or will be in its bowl:
+// what it loses on the way is taken off.
+func unitGrams(r store.Weighout, u int) []float64 {
 	out := make([]float64, len(r.Components))
-	var sum float64
 	for _, c := range r.Cells {
 		if c.Unit == u {
-			out[c.Position] = g(max(c.TargetMg, c.WeighedMg))
-			if c.Done && c.WeighedMg > 0 {
-				out[c.Position] = g(c.WeighedMg)
-			}
-			sum += out[c.Position]
+			out[c.Position] = g(nowOf(c)) * yieldAt(r, c.Position)
 		}
+	}
+	return out
+}
+
+// unitShares is the same in shares.
+func unitShares(r store.Weighout, u int) []float64 {
+	out := unitGrams(r, u)
+	var sum float64
+	for _, v := range out {
+		sum += v
 	}
 	for i := range out {
 		out[i] /= sum
@@ -203,7 +221,7 @@ func accept(r *store.Weighout, in Reading) error {
 		return nil
 	case policy != weigh.KeepShares && policy != weigh.KeepTotal:
 		word := map[string]string{"over": "more", "under": "less"}[v]
-		return fault.New("policy", "This is %.4g g %s than wanted. Choose what the others shall do.", math.Abs(g(d)), word)
+		return fault.New("policy", "This is %s %s than wanted. Choose what the others shall do.", unit.Grams(math.Abs(g(d))), word)
 	}
 	cell.WeighedMg += unit.Grams(in.Grams).Milligrams()
 	return follow(r, in.Unit, policy)
@@ -256,11 +274,74 @@ func (s *Studio) staleWeighout(ctx context.Context, err error) error {
 	return convertStale(err, func(r store.Weighout) (Weighout, error) { return s.weighoutView(ctx, r) })
 }
 
+// Enter books a reading that is fine, or that says by its policy what the
+// others shall do; for one that is off it answers with the ways on and books
+// nothing.
+func (s *Studio) Enter(ctx context.Context, id int64, in Reading) (Weighout, *Considered, error) {
+	w, err := s.Weigh(ctx, id, in)
+	if l, ok := fault.From(err); ok && len(l) == 1 && l[0].Field == "policy" && in.Policy == "" {
+		c, err := s.Consider(ctx, id, in)
+		return w, &c, err
+	}
+	return w, nil, err
+}
+
 // UndoWeighing takes the last weighing back.
 func (s *Studio) UndoWeighing(ctx context.Context, id, version int64) (Weighout, error) {
-	row, err := s.store.UndoWeighing(ctx, id, version)
+	return s.takeBack(ctx, id, version, func(w store.Weighout) []int {
+		for i := len(w.Weighings) - 1; i >= 0; i-- {
+			if w.Weighings[i].UndoneAt == nil {
+				return []int{i}
+			}
+		}
+		return nil
+	})
+}
+
+// TakeBack takes back what was weighed for one place, whenever that was.
+func (s *Studio) TakeBack(ctx context.Context, id, version int64, at Place) (Weighout, error) {
+	return s.takeBack(ctx, id, version, func(w store.Weighout) (list []int) {
+		for i, v := range w.Weighings {
+			if v.UndoneAt == nil && v.Unit == at.Unit && v.Position == at.Component {
+				list = append(list, i)
+			}
+		}
+		return list
+	})
+}
+
+func (s *Studio) takeBack(ctx context.Context, id, version int64, which func(store.Weighout) []int) (Weighout, error) {
+	row, err := s.store.TakeBack(ctx, id, version, which, replay)
 	if err != nil {
 		return Weighout{}, s.staleWeighout(ctx, err)
 	}
 	return s.weighoutView(ctx, row)
+}
+
+// replay works the cells of a unit out from the plan and the weighings that
+// stand, in their order.
+func replay(w *store.Weighout, unit int) error {
+	for i := range w.Cells {
+		if c := &w.Cells[i]; c.Unit == unit {
+			c.TargetMg, c.WeighedMg, c.Done = c.PlannedMg, 0, c.PlannedMg == 0
+		}
+	}
+	for _, v := range w.Weighings {
+		if v.UndoneAt != nil || v.Unit != unit {
+			continue
+		}
+		for i := range w.Cells { // it was weighed, whatever is wanted of it now
+			if c := &w.Cells[i]; c.Unit == unit && c.Position == v.Position {
+				c.Done = false
+			}
+		}
+		in := Reading{Unit: unit, Component: v.Position, Grams: g(v.GramsMg), Policy: v.Policy}
+		if in.Policy == "" {
+			in.Policy = AsIs
+		}
+		if err := accept(w, in); err != nil {
+			return err
+		}
+	}
+	return nil
 }

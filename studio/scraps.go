@@ -48,6 +48,8 @@ func (in *ScrapsInput) check(kinds Kinds) error {
 		l.Add("scraps", "A bag has at most %d scraps.", piles.MaxScraps)
 		return l
 	}
+	in.Scraps = slices.Clone(in.Scraps)
+	keyScraps(in.Scraps)
 	for i := range in.Scraps {
 		v, at := &in.Scraps[i], fmt.Sprintf("scraps[%d].", i)
 		checkText(&l, at+"name", "the scrap", &v.Name, maxName, true)
@@ -56,7 +58,7 @@ func (in *ScrapsInput) check(kinds Kinds) error {
 			l.Add(at+"hex", "A colour is written as # and six digits or letters a to f.")
 		}
 		if !(v.Grams > 0 && v.Grams <= float64(unit.MaxGrams)) {
-			l.Add(at+"grams", "A scrap weighs above 0 g.")
+			l.Add(at+"grams", "A scrap weighs above 0.")
 		}
 		if _, ok := kinds.Find(v.Kind); !ok {
 			l.Add(at+"kind", "Choose a kind of fibre.")
@@ -99,23 +101,56 @@ func (s *Studio) LookScraps(ctx context.Context, in ScrapsInput) (Scraps, error)
 	if len(all) == 0 {
 		return out, nil
 	}
+	tints, err := s.scrapTints(ctx, at, in.Scraps)
+	if err != nil {
+		return out, err
+	}
 	told := piles.Describe(all, groups)
 	out.Astray = append(out.Astray, told.Astray...)
 	names := map[string]int{}
 	for _, p := range told.Piles {
 		v := ScrapPile{Pile: in.Scraps[p.Scraps[0]].Pile, Scraps: p.Scraps, Spread: p.Spread, Wide: len(p.Stories) > 0, Stories: p.Stories}
-		var colours []colour.Reflectance
+		var list []tint
 		var shares []float64
 		for _, i := range p.Scraps {
 			v.Grams += in.Scraps[i].Grams
-			colours, shares = append(colours, reflectanceOf(in.Scraps[i].Hex)), append(shares, in.Scraps[i].Grams)
+			list, shares = append(list, tints[i]), append(shares, in.Scraps[i].Grams)
 		}
 		for j := range shares {
 			shares[j] /= v.Grams
 		}
-		even := at.model.Even(colours, shares)
+		even := at.even(list, shares)
 		v.Hex, v.Name = even.Linear().Hex(), unlike(names, colour.Name(all[p.Middle].Colour))
 		out.Piles = append(out.Piles, v)
+	}
+	return out, nil
+}
+
+// scrapTints are the colours of scraps as blends of them see them.
+func (s *Studio) scrapTints(ctx context.Context, at bench, list []store.Scrap) ([]tint, error) {
+	var ids []int64
+	for _, v := range list {
+		if v.LotID != nil {
+			ids = append(ids, *v.LotID)
+		}
+	}
+	lots := map[int64]store.Lot{}
+	if len(ids) > 0 {
+		var err error
+		if lots, err = s.store.LotsByID(ctx, ids); err != nil {
+			return nil, err
+		}
+	}
+	out := make([]tint, len(list))
+	for i, v := range list {
+		kind := at.kinds.named(v.Kind)
+		out[i], _ = tintOf(nil, "", v.Hex, kind)
+		if v.LotID == nil {
+			continue
+		}
+		if row, ok := lots[*v.LotID]; ok && lotOf(row, at.kinds).MeanHex == v.Hex {
+			out[i], _ = tintOf(&row, "", v.Hex, kind)
+		}
 	}
 	return out, nil
 }
@@ -211,17 +246,42 @@ func (s *Studio) CreateScraps(ctx context.Context, in ScrapsInput) (Scraps, erro
 	return v, err
 }
 
-// SaveScraps replaces a bag, based on a version of it.
+// SaveScraps replaces a bag, based on a version of it; what was there before is
+// kept as a step.
 func (s *Studio) SaveScraps(ctx context.Context, id, version int64, in ScrapsInput) (Scraps, error) {
+	return s.saveScraps(ctx, id, version, in, store.Onward)
+}
+
+// StepScraps moves a bag along its steps.
+func (s *Studio) StepScraps(ctx context.Context, id, version int64, m Move) (Scraps, error) {
+	var in ScrapsInput
+	way, err := s.stateAt(ctx, "scrap_sets", id, m, &in)
+	if err != nil {
+		return Scraps{}, err
+	}
+	return s.saveScraps(ctx, id, version, in, way)
+}
+
+func (s *Studio) saveScraps(ctx context.Context, id, version int64, in ScrapsInput, way store.Way) (Scraps, error) {
 	v, err := s.LookScraps(ctx, in)
 	if err != nil {
 		return v, err
 	}
-	r, err := store.SavePiece(ctx, s.store, store.ScrapSet{Base: store.Base{ID: id, Version: version}, Name: v.Name, Scraps: v.Scraps})
+	row, err := store.Piece[store.ScrapSet](ctx, s.store, id)
+	if err != nil {
+		return v, err
+	}
+	left, err := leaving(ScrapsInput{row.Name, row.Scraps}, v.ScrapsInput, way, "")
+	if err != nil {
+		return v, err
+	}
+	row.Version, row.Name, row.Scraps = version, v.Name, v.Scraps
+	r, err := store.SavePiece(ctx, s.store, row, left)
 	if err != nil {
 		return v, convertStale(err, func(r store.ScrapSet) (Scraps, error) { return s.bag(ctx, r) })
 	}
-	return s.bag(ctx, r)
+	v.ID, v.Version = r.ID, r.Version
+	return v, nil
 }
 
 // ScrapBlends makes a blend of each pile in a making. Scraps that are no lot
@@ -236,10 +296,13 @@ func (s *Studio) ScrapBlends(ctx context.Context, id, making int64) ([]Blend, er
 	}
 	var inputs []BlendInput
 	for _, p := range bag.Piles {
-		in := BlendInput{Name: bag.Name + ", " + p.Name, TotalG: p.Grams}
+		in := BlendInput{Name: bag.Name + ", " + p.Name, TotalG: p.Grams, Passes: DefaultPasses}
 		for _, i := range p.Scraps {
 			v := bag.Scraps[i]
 			c := BlendComponent{LotID: v.LotID, Name: v.Name, Kind: v.Kind, Preparation: "picked_cloud", Hex: v.Hex, Parts: v.Grams}
+			if v.LotID == nil {
+				c.OwnG = v.Grams
+			}
 			if at := slices.IndexFunc(in.Components, c.sameFibre); at >= 0 {
 				in.Components[at].Parts += c.Parts
 			} else {

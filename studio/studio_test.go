@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"fmt"
+	"os"
 	"testing"
 	"time"
 
@@ -36,6 +37,7 @@ func shelve(t require.TestingT, s *Studio, name, hex string, grams float64) Lot 
 func TestWeighingConservesFibre(t *testing.T) {
 	s, db := open(t)
 	ctx := context.Background()
+	few(t, 50)
 	rapid.Check(t, func(rt *rapid.T) {
 		a, b := shelve(rt, s, "a", "#26324a", 500), shelve(rt, s, "b", "#f1ece1", 500)
 		m, err := s.CreateMaking(ctx, MakingInput{Name: "x"})
@@ -154,4 +156,12 @@ func TestLookSaysHowSure(t *testing.T) {
 	}
 	assert.Less(t, by("reader").Sigma, by("photo").Sigma)
 	assert.Less(t, by("photo").Sigma, by("picker").Sigma)
+}
+
+// tempDir is a directory that goes with a try of a law.
+func tempDir(t *rapid.T) string {
+	dir, err := os.MkdirTemp("", "fairtangle")
+	require.NoError(t, err)
+	t.Cleanup(func() { os.RemoveAll(dir) })
+	return dir
 }

@@ -5,10 +5,8 @@ import (
 	"math"
 	"slices"
 
-	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
-	"fairtangle/core/mix"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 	"fairtangle/store"
@@ -72,6 +70,16 @@ type WeighoutUnit struct {
 	TotalG   float64        `json:"total_g"`
 	WeighedG float64        `json:"weighed_g"`
 	Done     bool           `json:"done"`
+	Hex      string         `json:"hex"` // it will have, mixed even; empty where nothing is in it
+	// ExpectedG is what is expected to come off, OffG what did; Note is kept with
+	// it, NoteVersion is 0 where nothing was noted.
+	ExpectedG float64  `json:"expected_g"`
+	OffG      *float64 `json:"off_g"`
+	// LostShare is what was lost of all that went in, below 0 where more came off;
+	// null until both are weighed.
+	LostShare   *float64 `json:"lost_share"`
+	Note        string   `json:"note"`
+	NoteVersion int64    `json:"note_version"`
 }
 
 // Weighout is a table of grams to weigh with how far it is done.
@@ -96,6 +104,34 @@ type Weighout struct {
 	CanUndo      bool           `json:"can_undo"`
 	LayupID      *int64         `json:"layup_id"`
 	Lays         []WeighoutLay  `json:"lays"` // of the lay-up that it follows
+
+	tints []tint
+	at    bench
+	added *tint // what it is added to, where it mends a blend
+	// AddedToG is how much there is of that, CameHex how it came out.
+	AddedToG float64 `json:"added_to_g"`
+	CameHex  string  `json:"came_hex"`
+}
+
+// addedTo reads what a weigh-out that mends a blend is added to.
+func (s *Studio) addedTo(ctx context.Context, w *Weighout, r store.Weighout) error {
+	w.AddedToG, w.CameHex = g(r.AddedToMg), r.CameHex
+	t := tint{colour: reflectanceOf(r.CameHex), own: 1}
+	b, err := s.Blend(ctx, r.BlendID)
+	if err == nil && b.Carded != nil && b.cameAs != nil {
+		of := make([]float64, len(b.Components))
+		for i, c := range b.Components {
+			for _, p := range b.cameAs.Of {
+				if p.Key == c.Key {
+					of[i] = p.Grams / b.cameAs.Grams
+				}
+			}
+		}
+		t.own = w.at.strengthTogether(b.tints, of)
+		t.colour = reflectanceIn(store.Colour{Hex: r.CameHex, Reflectance: b.cameAs.Reflectance})
+	}
+	w.added = &t
+	return err
 }
 
 // Place is a cell of the table.
@@ -172,7 +208,7 @@ func (s *Studio) plan(ctx context.Context, blendID int64, in WeighoutInput) (sto
 		o.Components = append(o.Components, weigh.Component{Share: c.Share, LossPass: loss.LossPct / 100, JoinsAt: loss.JoinsAtPass})
 		row.Components = append(row.Components, store.WeighoutComponent{
 			Position: i, LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex,
-			Share: c.Share, LossPct: loss.LossPct, JoinsAtPass: loss.JoinsAtPass,
+			OnlyHex: c.Only, OwnMg: unit.Grams(c.OwnG).Milligrams(), Share: c.Share, LossPct: loss.LossPct, JoinsAtPass: loss.JoinsAtPass,
 		})
 	}
 	p, err := weigh.Make(o)
@@ -219,25 +255,34 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 		Passes: r.Passes, StepG: float64(r.StepMg.Grams()), AllCells: len(r.Cells), Units: make([]WeighoutUnit, r.Units), LayupID: r.LayupID,
 	}
 	n := len(r.Components)
-	colours := make([]colour.Reflectance, n)
+	w.tints, w.at = make([]tint, n), at
 	for i, c := range r.Components {
 		p := WeighoutPart{
 			LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, Share: c.Share,
 			LossPct: c.LossPct, JoinsAtPass: c.JoinsAtPass, HexList: []string{c.Hex}, kind: at.kinds.named(c.Kind),
 		}
 		p.Staple = p.kind.StapleMM.Mid()
-		colours[i] = reflectanceOf(c.Hex)
+		w.tints[i], _ = tintOf(nil, "", c.Hex, p.kind)
+		if c.OwnMg > 0 {
+			own := g(c.OwnMg)
+			p.HaveG = &own
+		}
 		if c.LotID != nil {
-			l := lotOf(lots[*c.LotID], at.kinds)
-			have := l.Grams
-			p.HaveG, p.Staple = &have, l.WorkingStapleMM
-			p.HexList = p.HexList[:0]
+			row := lots[*c.LotID]
+			l := lotOf(row, at.kinds)
+			p.Staple, p.HexList = l.WorkingStapleMM, p.HexList[:0]
 			for _, v := range l.Colours {
 				p.HexList = append(p.HexList, v.Hex)
 			}
-			if slices.Contains(p.HexList, c.Hex) { // one colour of it, picked out
-				p.HexList = []string{c.Hex}
+			if c.OnlyHex == "" && len(p.HexList) > 1 && slices.Contains(p.HexList, c.Hex) {
+				c.OnlyHex = c.Hex // from before it was kept by itself
 			}
+			if c.OnlyHex != "" {
+				p.HexList = []string{c.OnlyHex}
+			}
+			have := g(row.Left(c.OnlyHex))
+			p.HaveG = &have
+			w.tints[i], _ = tintOf(&row, c.OnlyHex, c.Hex, p.kind)
 		}
 		w.Components = append(w.Components, p)
 	}
@@ -245,8 +290,24 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 		w.Units[u].Cells = make([]WeighoutCell, n)
 		w.Units[u].Done = true
 	}
+	for _, v := range r.Notes {
+		if v.Unit < len(w.Units) {
+			u := &w.Units[v.Unit]
+			u.Note, u.NoteVersion = v.Note, v.Version
+			if v.OffMg != nil {
+				off := g(*v.OffMg)
+				u.OffG = &off
+			}
+		}
+	}
+	if r.AddedToMg > 0 {
+		if err := s.addedTo(ctx, &w, r); err != nil {
+			return Weighout{}, err
+		}
+	}
 	w.fill(r)
-	w.expect(r, at.model, colours)
+	w.expect(r)
+	w.lose(r)
 	w.divide(r)
 	return w, nil
 }
@@ -281,7 +342,12 @@ func (w *Weighout) fill(r store.Weighout) {
 		c := &w.Components[i]
 		c.TotalG = g(total[i])
 		if c.HaveG != nil {
-			c.ShortG = math.Max(0, g(rest[i]-unit.Grams(*c.HaveG).Milligrams()))
+			have := unit.Grams(*c.HaveG).Milligrams()
+			if c.LotID == nil { // what is no lot has no ledger; what was weighed is gone from it
+				have = max(0, have-unit.Grams(c.WeighedG).Milligrams())
+				*c.HaveG = g(have)
+			}
+			c.ShortG = math.Max(0, g(rest[i]-have))
 		}
 	}
 	for _, v := range r.Weighings {
@@ -289,62 +355,4 @@ func (w *Weighout) fill(r store.Weighout) {
 	}
 }
 
-// nowOf is what a cell is to weigh as things stand: what was weighed where it
-// is done, else what is wanted, or already lies in the bowl.
-func nowOf(c store.WeighoutCell) unit.Milligrams {
-	if c.Done && c.WeighedMg > 0 {
-		return c.WeighedMg
-	}
-	return max(c.TargetMg, c.WeighedMg)
-}
-
 func g(m unit.Milligrams) float64 { return float64(m.Grams()) }
-
-// expect works out what will come off: weight, shares, and the largest colour
-// difference between two units.
-func (w *Weighout) expect(r store.Weighout, m mix.Model, colours []colour.Reflectance) {
-	n := len(r.Components)
-	finished := make([]float64, n)
-	units := make([][]float64, len(w.Units))
-	for i := range units {
-		units[i] = make([]float64, n)
-	}
-	for _, c := range r.Cells {
-		p := r.Components[c.Position]
-		y := weigh.Component{LossPass: p.LossPct / 100, JoinsAt: p.JoinsAtPass}.Yield(r.Passes)
-		now := nowOf(c)
-		units[c.Unit][c.Position] = g(now) * y
-		finished[c.Position] += g(now) * y
-		w.ExpectedG += g(now) * y
-	}
-	for i := range w.Components {
-		if w.ExpectedG > 0 {
-			w.Components[i].FinishedShare = finished[i] / w.ExpectedG
-		}
-	}
-	prepared := make([]mix.Prepared, n)
-	for i := range colours {
-		prepared[i] = m.Prepare(&colours[i])
-	}
-	labs := make([]colour.Lab, 0, len(units))
-	for _, f := range units {
-		var sum float64
-		for _, v := range f {
-			sum += v
-		}
-		if sum == 0 {
-			continue
-		}
-		for i := range f {
-			f[i] /= sum
-			w.WorstShare = max(w.WorstShare, math.Abs(f[i]-r.Components[i].Share))
-		}
-		mixed := m.Mix(prepared, f)
-		labs = append(labs, mixed.Lab())
-	}
-	for i := range labs {
-		for j := range i {
-			w.LargestDelta = max(w.LargestDelta, colour.CIEDE2000(labs[i], labs[j]))
-		}
-	}
-}

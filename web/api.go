@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/store"
 	"fairtangle/studio"
 )
 
@@ -70,6 +71,75 @@ func (s *server) apiRoutes(e *gin.Engine) {
 	post("/weighouts/:id/consider", s.apiConsider)
 	post("/weighouts/:id/weighings", s.apiWeighing)
 	post("/weighouts/:id/undo", s.apiUndoWeighing)
+	put("/weighouts/:id/units/:unit", s.apiNoteUnit)
+	post("/blends/:id/copy", made(s.studio.CopyBlend))
+	post("/blends/:id/addition", made(s.studio.CreateAddition))
+	get("/makings/:id/weighlist", s.apiWeighList)
+	post("/makings/:id/weighlist", s.apiWeighOutAll)
+
+	steps(s, g, "blends", "blends", s.studio.StepBlend)
+	steps(s, g, "gradients", "gradients", s.studio.StepGradient)
+	steps(s, g, "scraps", "scrap_sets", s.studio.StepScraps)
+	steps(s, g, "layups", "layups", s.studio.StepLayup)
+}
+
+// steps are the calls that list the states that a piece of work had, and go back
+// to one.
+func steps[V any](s *server, g *gin.RouterGroup, path, table string, step func(ctx context.Context, id, version int64, m studio.Move) (V, error)) {
+	s.on(g.GET)("/"+path+"/:id/steps", one(func(ctx context.Context, id int64) (studio.Steps, error) {
+		return s.studio.StepsOf(ctx, table, id, 200)
+	}))
+	s.on(g.POST)("/"+path+"/:id/steps", func(c *gin.Context) error {
+		var q struct {
+			Version int64 `json:"version"`
+			studio.Move
+		}
+		n, err := withBody(c, &q)
+		if err != nil {
+			return err
+		}
+		return answer[V](c, http.StatusOK)(step(c.Request.Context(), n, q.Version, q.Move))
+	})
+}
+
+// made is one that answers that something was made.
+func made[A any](make func(ctx context.Context, id int64) (A, error)) handler {
+	return func(c *gin.Context) error {
+		n, err := id(c, "id")
+		if err != nil {
+			return err
+		}
+		return answer[A](c, http.StatusCreated)(make(c.Request.Context(), n))
+	}
+}
+
+func (s *server) apiNoteUnit(c *gin.Context) error {
+	var q studio.NoteInput
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	unit, err := strconv.Atoi(c.Param("unit"))
+	if err != nil {
+		return store.ErrNotFound
+	}
+	return answer[studio.Weighout](c, http.StatusOK)(s.studio.NoteUnit(c.Request.Context(), n, unit, q))
+}
+
+func (s *server) apiWeighList(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	return answer[studio.WeighList](c, http.StatusOK)(s.studio.WeighListOf(c.Request.Context(), m.ID, onlyOf(c)))
+}
+
+func (s *server) apiWeighOutAll(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	return answer[studio.WeighList](c, http.StatusCreated)(s.studio.WeighOutAll(c.Request.Context(), m.ID, onlyOf(c)))
 }
 
 // stateless answers a call that keeps nothing.
@@ -284,7 +354,7 @@ func (s *server) apiUpdateBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Blend](c, http.StatusOK)(s.studio.SaveBlend(c.Request.Context(), n, q.Version, q.BlendInput))
+	return answer[studio.Blend](c, http.StatusOK)(s.studio.SaveBlend(c.Request.Context(), n, q.Version, q.BlendInput, ""))
 }
 
 // apiChangeBlend does one change to a kept blend.
@@ -305,7 +375,7 @@ func (s *server) apiChangeBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.Blend](c, http.StatusOK)(s.studio.SaveBlend(c.Request.Context(), n, q.Version, changed.Input()))
+	return answer[studio.Blend](c, http.StatusOK)(s.studio.SaveBlend(c.Request.Context(), n, q.Version, changed.Input(), ""))
 }
 
 func (s *server) apiWeighouts(c *gin.Context) error {
@@ -356,13 +426,20 @@ func (s *server) apiWeighing(c *gin.Context) error {
 	return answer[studio.Weighout](c, http.StatusCreated)(s.studio.Weigh(c.Request.Context(), n, q))
 }
 
+// apiUndoWeighing takes back the last weighing, or what was weighed for the place
+// named.
 func (s *server) apiUndoWeighing(c *gin.Context) error {
 	var q struct {
-		Version int64 `json:"version"`
+		Version   int64 `json:"version"`
+		Unit      *int  `json:"unit"`
+		Component int   `json:"component"`
 	}
 	n, err := withBody(c, &q)
 	if err != nil {
 		return err
+	}
+	if q.Unit != nil {
+		return answer[studio.Weighout](c, http.StatusOK)(s.studio.TakeBack(c.Request.Context(), n, q.Version, studio.Place{Unit: *q.Unit, Component: q.Component}))
 	}
 	return answer[studio.Weighout](c, http.StatusOK)(s.studio.UndoWeighing(c.Request.Context(), n, q.Version))
 }

@@ -30,6 +30,7 @@ func (s *server) intentRoutes(g *gin.RouterGroup) {
 	post("/makings/:id/gradients", s.apiCreateGradient)
 	get("/gradients/:id", one(s.studio.Gradient))
 	put("/gradients/:id", s.apiSaveGradient)
+	post("/gradients/:id/changes", s.apiChangeGradient)
 	post("/gradients/:id/blends", one(s.studio.GradientBlends))
 	del("/gradients/:id", s.apiDiscard("gradients"))
 	post("/gradients/:id/restore", s.apiRestore("gradients"))
@@ -38,6 +39,7 @@ func (s *server) intentRoutes(g *gin.RouterGroup) {
 	post("/scraps", s.apiCreateScraps)
 	get("/scraps/:id", one(s.studio.ScrapBag))
 	put("/scraps/:id", s.apiSaveScraps)
+	post("/scraps/:id/changes", s.apiChangeScraps)
 	post("/scraps/:id/sort", s.apiSortScraps)
 	post("/scraps/:id/blends", s.apiScrapBlends)
 	del("/scraps/:id", s.apiDiscard("scrap_sets"))
@@ -101,7 +103,7 @@ func (s *server) apiMend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer[studio.MendAnswer](c, http.StatusOK)(s.studio.Mend(c.Request.Context(), in, q))
+	return answer[studio.MendAnswer](c, http.StatusOK)(s.studio.Mend(c.Request.Context(), idOf(c), in, q))
 }
 
 func (s *server) apiDull(c *gin.Context) error {
@@ -168,6 +170,48 @@ func (s *server) apiSaveGradient(c *gin.Context) error {
 		return err
 	}
 	return answer[studio.Ladder](c, http.StatusOK)(s.studio.SaveGradient(c.Request.Context(), n, q.Version, q.GradientInput))
+}
+
+// apiChangeGradient does one change to a gradient as it stands and keeps it.
+func (s *server) apiChangeGradient(c *gin.Context) error {
+	var q struct {
+		Version int64 `json:"version"`
+		studio.GradientChange
+	}
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	now, err := s.studio.Gradient(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	next, err := s.studio.ApplyGradient(c.Request.Context(), now.GradientInput, &q.GradientChange)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Ladder](c, http.StatusOK)(s.studio.SaveGradient(c.Request.Context(), n, q.Version, next.GradientInput))
+}
+
+// apiChangeScraps does one change to a bag as it stands and keeps it.
+func (s *server) apiChangeScraps(c *gin.Context) error {
+	var q struct {
+		Version int64 `json:"version"`
+		studio.ScrapsChange
+	}
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	now, err := s.studio.ScrapBag(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	next, err := s.studio.ApplyScraps(c.Request.Context(), now.ScrapsInput, &q.ScrapsChange)
+	if err != nil {
+		return err
+	}
+	return answer[studio.Scraps](c, http.StatusOK)(s.studio.SaveScraps(c.Request.Context(), n, q.Version, next.ScrapsInput))
 }
 
 func (s *server) apiScrapBags(c *gin.Context) error {

@@ -10,6 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/layup"
+	"fairtangle/store"
 	"fairtangle/studio"
 	"fairtangle/web/show"
 )
@@ -25,6 +26,9 @@ type benchStep struct {
 	Layer    int        `json:"layer"` // how far the section is built; -1: as it was
 	Pass     int        `json:"pass"`
 	How      string     `json:"how"`
+	Href     string     `json:"href"`
+	Link     string     `json:"link"`
+	Half     int        `json:"half"` // 1: the first half of what is fed again, 2: the rest or all of it
 }
 
 // benchLay is one lay of a step.
@@ -47,7 +51,37 @@ type benchBody struct {
 
 var methodWords = map[layup.Method]string{layup.Feed: "through the tray", layup.Paint: "painted on", layup.Place: "laid on as it is"}
 
-func benchSteps(l studio.Layup, u show.Units) (out []benchStep) {
+// againTitle says which strips are fed again.
+func againTitle(v layup.Step) string {
+	switch {
+	case v.Half:
+		return fmt.Sprintf("Feed it again, pass %d: half of each strip", v.Pass)
+	case v.First == 1 && v.Last == v.Strips:
+		return fmt.Sprintf("Feed it again, pass %d", v.Pass)
+	}
+	return fmt.Sprintf("Feed it again, pass %d: strips %d to %d of %d", v.Pass, v.First, v.Last, v.Strips)
+}
+
+// againWords says how strips go back: each in its place, or over the whole width.
+func againWords(v layup.Step, l studio.Layup, u show.Units) string {
+	if v.Refeed == layup.OwnPlace {
+		return fmt.Sprintf("Each strip goes back where it lay, from the left: strip 1 from 0 to %s, and so on; %s wide each.",
+			u.Size(l.Equipment.WidthMM/float64(v.Strips)), u.Size(l.Equipment.WidthMM/float64(v.Strips)))
+	}
+	return "One strip after the other, spread over the whole width of the tray."
+}
+
+// followedBy is the latest weigh-out that follows a lay-up.
+func followedBy(weighs []store.Weighout, layup int64) (store.Weighout, bool) {
+	for _, w := range weighs {
+		if w.LayupID != nil && *w.LayupID == layup {
+			return w, true
+		}
+	}
+	return store.Weighout{}, false
+}
+
+func benchSteps(l studio.Layup, weighs []store.Weighout, u show.Units) (out []benchStep) {
 	u = u.WithStep(l.StepG)
 	board := l.Equipment.Type == "board"
 	for i, v := range l.Steps {
@@ -73,19 +107,47 @@ func benchSteps(l studio.Layup, u show.Units) (out []benchStep) {
 				s.Lines = append(s.Lines, line)
 			}
 		case layup.Lift:
-			s.Title, s.How = fmt.Sprintf("Lift the batt off, pass %d", v.Pass), "Part it at the seam and ease it off along the lean of the pins, turning the drum back by hand."
+			s.Title, s.Amount = fmt.Sprintf("Lift the batt off, pass %d", v.Pass), "~"+u.Grams(v.Grams)
+			s.How = "Part it at the seam and ease it off along the lean of the pins, turning the drum back by hand."
+		case layup.Split:
+			s.Title, s.Amount = fmt.Sprintf("Divide it for pass %d", v.Pass), plural(v.Strips, "strip")
+			s.How = fmt.Sprintf("Tear the batt lengthwise into %s of about %s, in the order in which they lie, and draw each thin.",
+				plural(v.Strips, "strip"), u.Grams(v.Grams/float64(v.Strips)))
 		case layup.Again:
-			s.Title, s.How = fmt.Sprintf("Card it again, pass %d", v.Pass), "Tear the batt into strips, draw each thin, and feed them again; what joins now comes after the first half of them."
+			s.Title, s.Amount = againTitle(v), "~"+u.Grams(v.Grams)
+			s.Feeds = fmt.Sprintf("%s of %s, so thin that the tray shows through", plural(v.Feeds, "feed"), u.Grams(v.PortionG))
+			s.How = againWords(v, l, u)
 		case layup.Roll:
 			s.Title, s.How = "Roll it off", rollWords(l, u)
 		case layup.Card:
 			s.Title, s.How = "Card and roll", "A few light strokes, until the fibre lies in line; then roll it off the card."
 		case layup.Clean:
-			s.Title, s.How = "Done", "Weigh what came off and note what stayed in the cloth."
+			s.Title, s.How = "Done", "Weigh what came off and note it, with what stayed in the cloth."
+			if w, ok := followedBy(weighs, l.ID); ok {
+				s.Href, s.Link = fmt.Sprintf("/weighouts/%d#came-off", w.ID), "Note what came off"
+			}
 		}
 		out = append(out, s)
 	}
+	markHalves(out, l.Steps)
 	return out
+}
+
+// markHalves tells of each step of a later pass how much of what is fed again
+// lies on the cloth.
+func markHalves(out []benchStep, steps []layup.Step) {
+	half := 2
+	for i, v := range steps {
+		switch {
+		case v.Action == layup.Split:
+			half = 0
+		case v.Action == layup.Again && half == 0 && (v.Half || v.Last < v.Strips):
+			half = 1
+		case v.Action == layup.Again:
+			half = 2
+		}
+		out[i].Half = half
+	}
 }
 
 // oneMethod is the method of all lays of a step, empty where they differ.
@@ -141,8 +203,12 @@ func (s *server) benchPage(c *gin.Context) error {
 	if body.Mirrored {
 		l = l.Turned()
 	}
-	body.Steps = benchSteps(l, u)
-	body.View = s.bedView(l, u)
+	weighs, err := s.studio.WeighoutsOf(c.Request.Context(), b.ID)
+	if err != nil {
+		return err
+	}
+	body.Steps = benchSteps(l, weighs, u)
+	body.View = s.bedView(l, u, stepsView{})
 	p.Title, p.Scripts = l.Name+", at the carder", []string{"js/bench.js", "js/print.js"}
 	s.render(c, http.StatusOK, "workbench", p, body)
 	return nil

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"strings"
@@ -37,9 +38,46 @@ type blendView struct {
 	Sample  string            `json:"sample"`
 	Short   string            `json:"short"`
 	Strand  string            `json:"strand"`
+	IsNew   bool              `json:"is_new"` // nothing is in it yet
+	Came    *blendCame        `json:"came"`
+	// Weighed is what came off of what was weighed so far, empty where nothing was
+	// or all is; AllOf says of how much.
+	Weighed string `json:"weighed"`
+	AllOf   string `json:"all_of"`
+	Batts   string `json:"batts"`
+	stepsView
+}
+
+// blendCame is how a blend came out, and what is added since.
+type blendCame struct {
+	Hex   string `json:"hex"`
+	Said  string `json:"said"`
+	Holds bool   `json:"holds"`
+	Add   string `json:"add"`
+}
+
+func cameOf(b studio.Blend, u show.Units) *blendCame {
+	if b.Carded == nil {
+		return nil
+	}
+	v := &blendCame{Hex: b.Carded.Hex, Holds: b.Carded.Holds}
+	v.Said = fmt.Sprintf("%s were carded and came out %s.", u.Grams(b.Carded.Grams), b.Carded.Hex)
+	if !v.Holds {
+		v.Said += " The recipe no longer contains all of that, so the colour is foretold from the fibres alone."
+		return v
+	}
+	var parts []string
+	for i, g := range b.Carded.Add {
+		if g > 0 {
+			parts = append(parts, u.Grams(g)+" of "+b.Components[i].Name)
+		}
+	}
+	v.Add = strings.Join(parts, " and ")
+	return v
 }
 
 type blendRow struct {
+	Key     string  `json:"key"`
 	Letter  string  `json:"letter"`
 	Name    string  `json:"name"`
 	Sub     string  `json:"sub"`
@@ -65,25 +103,41 @@ type blendTarget struct {
 type blendLimit struct {
 	Weight string `json:"weight"`
 	By     string `json:"by"`
-	More   string `json:"more"`
+	Ten    string `json:"ten"`  // 10 g of that fibre
+	More   string `json:"more"` // of the blend, that as much gives
 	Enough bool   `json:"enough"`
+}
+
+// blendShown is the view with the number of units, which the workshop decides.
+func (s *server) blendShown(c *gin.Context, b studio.Blend, u show.Units, set store.Settings, at stepsView) (blendView, error) {
+	v := s.blendView(b, u, set, at)
+	n, e, err := s.studio.UnitsFor(c.Request.Context(), b)
+	if n > 0 {
+		v.Batts = fmt.Sprintf("%s of %s on %s", unitWord(e.Type, n), u.Grams(b.TotalG/float64(n)), e.Name)
+	}
+	return v, err
 }
 
 // blendView makes the page's view of a blend. The strand's progress is the
 // page's own; the script keeps it.
-func (s *server) blendView(b studio.Blend, u show.Units, set store.Settings) blendView {
+func (s *server) blendView(b studio.Blend, u show.Units, set store.Settings, at stepsView) blendView {
 	v := blendView{
-		ID: b.ID, Version: b.Version, Input: b.Input(), Total: u.Exact(b.TotalG), Quarter: u.Plain(b.TotalG / 4), Unit: u.Weight(),
+		stepsView: at, ID: b.ID, Version: b.Version, Input: b.Input(), Total: u.Amount(b.TotalG), Quarter: u.Plain(b.TotalG / 4), Unit: u.Weight(),
 		StepS: float64(set.StepMg.Grams()) / b.TotalG, Hex: b.Hex, Around: b.Around,
 		Strand: strandURL(b.Components, b.MakingID, 0.4, strandKnots, set.Ground), Rows: []blendRow{},
 	}
+	var short []string
 	for i, c := range b.Components {
 		v.Rows = append(v.Rows, rowOf(i, c, u))
-		if c.HaveG != nil && c.WeighG > *c.HaveG+1e-9 && v.Short == "" {
-			v.Short = fmt.Sprintf("%s is short by %s for this weight.", c.Name, u.Grams(c.WeighG-*c.HaveG))
+		if c.ShortG > 0 {
+			short = append(short, fmt.Sprintf("%s by %s", c.Name, u.Grams(c.ShortG)))
 		}
 	}
+	if len(short) > 0 {
+		v.Short = "Short for this weight: " + strings.Join(short, ", ") + "."
+	}
 	if len(b.Components) == 0 {
+		v.IsNew = true
 		return v
 	}
 	v.Sigma = "±\u00a0" + show.Fixed(b.Sigma, 0)
@@ -95,6 +149,10 @@ func (s *server) blendView(b studio.Blend, u show.Units, set store.Settings) ble
 			show.Fixed(b.Sure.Lots, 1), show.Fixed(b.Sure.Model, 1))
 	}
 	v.WeighIn = u.Grams(b.WeighInG)
+	v.Came = cameOf(b, u)
+	if off := b.WeighedOffG(); off > 0 && off < b.TotalG-0.5 {
+		v.Weighed, v.AllOf = u.Plain(off), u.Grams(b.TotalG)
+	}
 	v.Sample = u.Grams(b.SampleG)
 	if b.Cost != nil {
 		v.Cost = u.Cost(*b.Cost)
@@ -106,7 +164,7 @@ func (s *server) blendView(b studio.Blend, u show.Units, set store.Settings) ble
 		v.Target = &blendTarget{t.Hex, show.Fixed(t.DeltaE, 1), t.Words}
 	}
 	if b.LargestG != nil {
-		v.Limit = &blendLimit{Weight: u.Grams(*b.LargestG), By: b.Components[b.LimitedBy].Name, More: u.Grams(b.TenMoreG), Enough: *b.LargestG >= b.TotalG-1e-9}
+		v.Limit = &blendLimit{Weight: u.Grams(*b.LargestG), By: b.Components[b.LimitedBy].Name, Ten: u.WriteWeight(10), More: u.Grams(b.TenMoreG), Enough: *b.LargestG >= b.TotalG-1e-9}
 	}
 	return v
 }
@@ -114,8 +172,8 @@ func (s *server) blendView(b studio.Blend, u show.Units, set store.Settings) ble
 func rowOf(i int, c studio.Component, u show.Units) blendRow {
 	seed := int64(i + 1)
 	r := blendRow{
-		Letter: letter(i), Name: c.Name, Share: c.Share, Percent: show.Number(c.Share * 100), Weight: u.Plain(c.Grams),
-		Parts: show.Number(c.Parts), Locked: c.Locked, Bought: c.Lot == nil,
+		Key: c.Key, Letter: letter(i), Name: c.Name, Share: c.Share, Percent: show.Number(c.Share * 100), Weight: u.Plain(c.Grams),
+		Parts: show.Number(c.Parts), Locked: c.Locked, Bought: c.HaveG == nil,
 		Band: bandURL(c.KindProperties(), c.Hexes(), i),
 	}
 	length := u.Length(c.StapleMM())
@@ -123,15 +181,18 @@ func rowOf(i int, c studio.Component, u show.Units) blendRow {
 		seed = c.Lot.ID
 		r.Sub = c.Lot.KindName + " · " + length
 		r.Href = fmt.Sprintf("/lots/%d", c.Lot.ID)
-		r.Have = "of " + u.Exact(*c.HaveG) + "\u00a0" + u.Weight()
-		r.Short = c.WeighG > *c.HaveG+1e-9
+		r.Have = "of " + u.Amount(*c.HaveG) + "\u00a0" + u.Weight()
 		if c.InBin {
 			r.Have, r.Href = "in the bin", "/bin"
 		}
 	} else {
 		r.Sub = c.KindProperties().Name + " · " + length
 		r.Have = "still to buy"
+		if c.OwnG > 0 {
+			r.Have = "of " + u.Amount(c.OwnG) + "\u00a0" + u.Weight() + ", no lot"
+		}
 	}
+	r.Short = c.ShortG > 0
 	r.Tuft = tuftOf(c.KindProperties(), c.Preparation, c.Hexes(), nil, c.StapleMM(), rowScale, seed)
 	return r
 }
@@ -175,7 +236,15 @@ func (s *server) blendPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	body := blendBody{View: s.blendView(b, u, set), Making: m, Siblings: st.blends, Preparations: fibre.Preparations()}
+	at, err := s.stepsView(c, "blends", b.ID)
+	if err != nil {
+		return err
+	}
+	view, err := s.blendShown(c, b, u, set, at)
+	if err != nil {
+		return err
+	}
+	body := blendBody{View: view, Making: m, Siblings: st.blends, Preparations: fibre.Preparations()}
 	body.Families, body.Kinds = studio.KindOptions(kinds.List)
 	if body.Tools, err = s.tools(c, b, st.blends, set); err != nil {
 		return err
@@ -187,72 +256,44 @@ func (s *server) blendPage(c *gin.Context) error {
 	return nil
 }
 
-// changeRequest is one change made on the blend page. Text is what was typed,
-// in the unit of the field; Keep saves the outcome.
-type changeRequest struct {
-	Version int64             `json:"version"`
-	Input   studio.BlendInput `json:"input"`
-	Change  *studio.Change    `json:"change"`
-	Text    *string           `json:"text"`
-	Field   string            `json:"field"`
-	Keep    bool              `json:"keep"`
+// recipe is how a blend is changed on its page.
+func (s *server) recipe() piece[studio.BlendInput, studio.Change, studio.Blend] {
+	return piece[studio.BlendInput, studio.Change, studio.Blend]{
+		table: "blends",
+		read:  readRecipe,
+		apply: func(ctx context.Context, id int64, in studio.BlendInput, c *studio.Change) (studio.Blend, error) {
+			return s.studio.ApplyAt(ctx, id, in, c)
+		},
+		save: func(ctx context.Context, id, version int64, v studio.Blend, said string) (studio.Blend, error) {
+			return s.studio.SaveBlend(ctx, id, version, v.Input(), said)
+		},
+		step: s.studio.StepBlend,
+		mark: func(v *studio.Blend, id, version int64) { v.ID, v.Version = id, version },
+		view: func(c *gin.Context, v studio.Blend, u show.Units, at stepsView) (any, error) {
+			_, set, err := s.units(c)
+			if err != nil {
+				return nil, err
+			}
+			return s.blendShown(c, v, u, set, at)
+		},
+		sum: sumOf(func(in studio.BlendInput, u show.Units) string {
+			return plural(len(in.Components), "fibre") + ", " + u.Grams(in.TotalG)
+		}),
+	}
 }
 
-// changeBlend applies a change, keeps it where asked to, and answers with the
-// page's view.
-func (s *server) changeBlend(c *gin.Context) error {
-	n, err := id(c, "id")
-	if err != nil {
-		return err
+// readRecipe turns typed fields into the change or the input that they mean.
+func readRecipe(_ *gin.Context, q *edit[studio.BlendInput, studio.Change], u show.Units) error {
+	for field, text := range q.Typed {
+		if err := readOne(q, field, strings.TrimSpace(text), u); err != nil {
+			return err
+		}
 	}
-	var q changeRequest
-	if err := decode(c, &q); err != nil {
-		return err
-	}
-	u, set, err := s.units(c)
-	if err != nil {
-		return err
-	}
-	if err := q.read(u); err != nil {
-		return err
-	}
-	var b studio.Blend
-	if q.Change != nil {
-		b, err = s.studio.Apply(c.Request.Context(), q.Input, *q.Change)
-	} else {
-		b, err = s.studio.Look(c.Request.Context(), q.Input)
-	}
-	if err != nil {
-		return err
-	}
-	if q.Keep {
-		b, err = s.studio.SaveBlend(c.Request.Context(), n, q.Version, b.Input())
-	} else {
-		b.ID, b.Version = n, q.Version
-	}
-	return edited(c, b, err, func(b studio.Blend) any { return s.blendView(b, u, set) })
+	return nil
 }
 
-// edited answers a change on a page that saves as it goes: with the view of
-// what stands there now, or, where another window was first, with that of what
-// stands there instead.
-func edited[T any](c *gin.Context, now T, err error, view func(T) any) error {
-	if other, ok := staleAs[T](err); ok {
-		return store.Stale{Current: view(other)}
-	}
-	if err == nil {
-		c.JSON(http.StatusOK, view(now))
-	}
-	return err
-}
-
-// read turns the typed text into the change or the input that it means.
-func (q *changeRequest) read(u show.Units) error {
-	if q.Text == nil {
-		return nil
-	}
-	text := strings.TrimSpace(*q.Text)
-	switch q.Field {
+func readOne(q *edit[studio.BlendInput, studio.Change], field, text string, u show.Units) error {
+	switch field {
 	case "name":
 		q.Input.Name = text
 		return nil
@@ -265,29 +306,42 @@ func (q *changeRequest) read(u show.Units) error {
 	}
 	var v float64
 	var err error
-	what := map[string]string{"percent": "a share in percent, such as 15", "parts": "a number of parts, such as 3", "passes": "the number of passes"}[q.Field]
-	if q.Field == "weight" || q.Field == "total" {
-		v, err = u.ReadGrams(q.Field, text)
+	what := map[string]string{"percent": "a share in percent, such as 15", "parts": "a number of parts, such as 3", "passes": "the number of passes"}[field]
+	if field == "weight" || field == "total" {
+		v, err = u.ReadGrams(field, text)
 	} else {
-		v, err = show.ReadNumber(q.Field, text, what)
+		v, err = show.ReadNumber(field, text, what)
 	}
 	if err != nil {
 		return err
 	}
 	switch {
-	case q.Field == "total":
+	case field == "total":
 		q.Input.TotalG = v
-	case q.Field == "passes":
+	case field == "passes":
 		if v != float64(int(v)) {
 			return fault.New("passes", "Passes are counted in whole numbers.")
 		}
 		q.Input.Passes = int(v)
 	case q.Change == nil:
-		return fault.New(q.Field, "Nothing here takes this value.")
-	case q.Field == "percent":
+		return fault.New(field, "Nothing here takes this value.")
+	case field == "percent":
 		q.Change.Value = v / 100
 	default:
 		q.Change.Value = v
 	}
+	return nil
+}
+
+// copyBlend copies a blend into its making and opens the copy.
+func (s *server) copyBlend(c *gin.Context) error {
+	b, err := s.blend(c)
+	if err != nil {
+		return err
+	}
+	if b, err = s.studio.CopyBlend(c.Request.Context(), b.ID); err != nil {
+		return err
+	}
+	goTo(c, fmt.Sprintf("/blends/%d", b.ID), "copied")
 	return nil
 }

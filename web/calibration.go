@@ -162,7 +162,7 @@ func (s *server) saveSample(c *gin.Context) error {
 		}
 		return s.showCalibration(c, http.StatusConflict, f, edit)
 	}
-	if !f.with(renamed(err, map[string]string{"measured.hex": "measured"})) {
+	if !s.blame(c, &f, renamed(err, map[string]string{"measured.hex": "measured"})) {
 		return err
 	}
 	return s.showCalibration(c, http.StatusUnprocessableEntity, f, edit)

@@ -61,41 +61,41 @@ func TestGradientChanges(t *testing.T) {
 		code, got := p.do(change, true)
 		require.Equal(t, 200, code, "%s: %v", change, got)
 	}
-	must(`"verb":"turn"`)
+	must(`"change":{"verb":"turn"}`)
 	assert.Equal(t, last, name(0))
-	must(`"verb":"move","at":0,"to":3`)
+	must(`"change":{"verb":"move","at":0,"by":3}`)
 	assert.Equal(t, last, name(3))
-	must(`"verb":"order"`)
-	must(`"verb":"orderwithin"`)
-	must(`"verb":"grams","at":0,"text":"12,5"`)
-	assert.Equal(t, "12.5", list(p.view["stops"])[0].(map[string]any)["grams"])
-	must(`"verb":"school","text":"even"`)
-	must(`"verb":"bridges","text":"0"`)
+	must(`"change":{"verb":"order"}`)
+	must(`"change":{"verb":"order-within"}`)
+	must(`"change":{"verb":"grams","at":0},"typed":{"grams":"112,5"}`)
+	assert.Equal(t, "112.5", list(p.view["stops"])[0].(map[string]any)["grams"])
+	must(`"change":{"verb":"school","text":"even"}`)
+	must(`"change":{"verb":"bridges"},"typed":{"bridges":"0"}`)
 	assert.Len(t, p.view["rungs"], 4)
-	must(`"verb":"bridge","at":1,"to":2`)
+	must(`"change":{"verb":"bridge","at":1,"by":2}`)
 	assert.Len(t, p.view["rungs"], 6)
-	must(`"verb":"bridge","at":1,"to":-1`)
+	must(`"change":{"verb":"bridge","at":1,"by":-1}`)
 	assert.Len(t, p.view["rungs"], 5)
-	must(`"verb":"jump","text":"3"`)
+	must(`"change":{"verb":"max-jump"},"typed":{"max_jump":"3"}`)
 	assert.Contains(t, p.view["said"], "above 3")
-	must(`"verb":"school","text":"count"`)
-	assert.Contains(t, p.view["said"], "Every jump is at most 3")
-	must(`"verb":"hex","at":0,"text":"#FF8800"`)
-	must(`"verb":"stopname","at":0,"text":" gorse "`)
+	must(`"change":{"verb":"school","text":"count"}`)
+	assert.Regexp(t, `^(Every jump is at most 3;|\d+ jumps? above 3, the largest is 3\.)`, p.view["said"], "whole steps of the scale move it by little")
+	must(`"change":{"verb":"hex","at":0,"text":"#FF8800"}`)
+	must(`"change":{"verb":"stop-name","at":0,"text":" gorse "}`)
 	assert.Equal(t, "gorse", name(0))
-	must(`"verb":"addlot","lot":29`)
+	must(`"change":{"verb":"add-lot","lot_id":29}`)
 	assert.Len(t, p.view["stops"], 4+3, "a painted top comes in with each colour")
-	must(`"verb":"remove","at":0`)
-	must(`"verb":"add","text":"4,5","stop":{"lot_id":null,"name":"ends","kind":"merino","preparation":"combed_top","hex":"#123456","grams":0}`)
+	must(`"change":{"verb":"remove","at":0}`)
+	must(`"change":{"verb":"add","stop":{"lot_id":null,"name":"ends","kind":"merino","preparation":"combed_top","hex":"#123456","grams":0}},"typed":{"grams":"4,5"}`)
 	assert.Equal(t, "4.5", list(p.view["stops"])[6].(map[string]any)["grams"])
-	must(`"verb":"name","text":"deep to shore"`)
+	must(`"change":{"verb":"name","text":"deep to shore"}`)
 
 	before := p.version
 	for change, field := range map[string]string{
-		`"verb":"grams","at":0,"text":"much"`: "stops[0].grams", `"verb":"grams","at":0,"text":"0"`: "stops[0].grams", `"verb":"grams","at":99,"text":"1"`: "at",
-		`"verb":"bridges","text":"2.5"`: "bridges", `"verb":"school","text":"halves"`: "school", `"verb":"jump","text":"-1"`: "max_jump",
-		`"verb":"hex","at":1,"text":"blue"`: "stops[1].hex", `"verb":"name","text":"  "`: "name", `"verb":"fly"`: "verb",
-		`"verb":"add","text":"4","stop":{"lot_id":null,"name":"","kind":"unicorn","preparation":"combed_top","hex":"#123456","grams":4}`: "stops[7].name",
+		`"change":{"verb":"grams","at":0},"typed":{"grams":"much"}`: "grams", `"change":{"verb":"grams","at":0},"typed":{"grams":"0"}`: "stops[0].grams", `"change":{"verb":"grams","at":99},"typed":{"grams":"1"}`: "at",
+		`"change":{"verb":"bridges"},"typed":{"bridges":"2.5"}`: "bridges", `"change":{"verb":"school","text":"halves"}`: "school", `"change":{"verb":"max-jump"},"typed":{"max_jump":"-1"}`: "max_jump",
+		`"change":{"verb":"hex","at":1,"text":"blue"}`: "stops[1].hex", `"change":{"verb":"name","text":"  "}`: "name", `"change":{"verb":"fly"}`: "verb",
+		`"change":{"verb":"add","stop":{"lot_id":null,"name":"","kind":"unicorn","preparation":"combed_top","hex":"#123456","grams":4}},"typed":{"grams":"4"}`: "stops[7].name",
 	} {
 		code, got := p.do(change, true)
 		require.Equal(t, 422, code, "%s: %v", change, got)
@@ -114,7 +114,7 @@ func TestScrapChanges(t *testing.T) {
 		require.Equal(t, 200, code, "%s: %v", change, got)
 	}
 	for k := 2; k <= 6; k++ {
-		must(fmt.Sprintf(`"verb":"sort","to":%d`, k))
+		must(fmt.Sprintf(`"change":{"verb":"sort","to":%d}`, k))
 		used := 0
 		for _, v := range list(p.view["piles"]) {
 			if len(list(v.(map[string]any)["scraps"])) > 0 {
@@ -123,27 +123,27 @@ func TestScrapChanges(t *testing.T) {
 		}
 		assert.Equal(t, k, used)
 	}
-	must(`"verb":"move","at":3,"to":5`)
+	must(`"change":{"verb":"move","at":3,"to":5}`)
 	assert.Equal(t, 5.0, scraps()[3].(map[string]any)["pile"])
-	must(`"verb":"scrapname","at":3,"text":"odd bit"`)
-	must(`"verb":"grams","at":3,"text":"1.5"`)
-	must(`"verb":"hex","at":3,"text":"#AA3322"`)
+	must(`"change":{"verb":"scrap-name","at":3,"text":"odd bit"}`)
+	must(`"change":{"verb":"grams","at":3},"typed":{"grams":"1.5"}`)
+	must(`"change":{"verb":"hex","at":3,"text":"#AA3322"}`)
 	assert.Equal(t, "#aa3322", scraps()[3].(map[string]any)["hex"])
-	must(`"verb":"add","text":"2","scrap":{"lot_id":null,"name":"one more","kind":"merino","hex":"#445566","grams":0,"pile":0}`)
+	must(`"change":{"verb":"add","scrap":{"lot_id":null,"name":"one more","kind":"merino","hex":"#445566","grams":0,"pile":0}},"typed":{"grams":"2"}`)
 	assert.Len(t, scraps(), n+1)
-	must(`"verb":"remove","at":0`)
-	must(`"verb":"small","text":"30"`)
+	must(`"change":{"verb":"remove","at":0}`)
+	must(`"change":{"verb":"small"},"typed":{"most":"30"}`)
 	assert.Greater(t, len(scraps()), n)
 	for i := range scraps() { // all on one pile: too wide, and split into two stories
 		p.input.(map[string]any)["scraps"].([]any)[i].(map[string]any)["pile"] = 0
 	}
 	must("")
 	assert.Equal(t, true, list(p.view["piles"])[0].(map[string]any)["wide"])
-	must(`"verb":"split","at":0`)
+	must(`"change":{"verb":"split","to":0}`)
 	assert.NotEmpty(t, list(p.view["piles"])[1].(map[string]any)["scraps"])
 	for change, field := range map[string]string{
-		`"verb":"sort","to":9`: "piles", `"verb":"split","at":5`: "pile", `"verb":"add","text":"x","scrap":{"name":"y"}`: "grams", `"verb":"small","text":"0.001"`: "most",
-		`"verb":"grams","at":0,"text":""`: "scraps[0].grams", `"verb":"hex","at":0,"text":"red"`: "scraps[0].hex", `"verb":"move","at":-1,"to":1`: "at", `"verb":"name","text":""`: "name",
+		`"change":{"verb":"sort","to":9}`: "piles", `"change":{"verb":"split","to":5}`: "pile", `"change":{"verb":"add","scrap":{"name":"y"}},"typed":{"grams":"x"}`: "grams", `"change":{"verb":"small"},"typed":{"most":"0.001"}`: "most",
+		`"change":{"verb":"grams","at":0},"typed":{"grams":""}`: "grams", `"change":{"verb":"hex","at":0,"text":"red"}`: "scraps[0].hex", `"change":{"verb":"move","at":-1,"to":1}`: "at", `"change":{"verb":"name","text":""}`: "name",
 	} {
 		code, got := p.do(change, true)
 		require.Equal(t, 422, code, "%s: %v", change, got)
@@ -151,7 +151,7 @@ func TestScrapChanges(t *testing.T) {
 		assert.Equal(t, field, list(got["errors"])[0].(map[string]any)["field"], change)
 	}
 	old := *p
-	must(`"verb":"name","text":"first"`)
+	must(`"change":{"verb":"name","text":"first"}`)
 	old.input.(map[string]any)["name"] = "second"
 	code, got := old.do("", true)
 	require.Equal(t, 409, code)
@@ -165,10 +165,14 @@ func TestGradientsKeepTheirGrams(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := openPage(c, "/gradients/1", "gradient-data")
 		for range rapid.IntRange(1, 6).Draw(t, "changes") {
-			verb := rapid.SampledFrom([]string{"turn", "move", "order", "orderwithin", "bridge", "school", "bridges", "grams", "remove", "addlot", "jump"}).Draw(t, "verb")
+			verb := rapid.SampledFrom([]string{"turn", "move", "order", "order-within", "bridge", "school", "bridges", "grams", "remove", "add-lot", "max-jump"}).Draw(t, "verb")
 			text := rapid.SampledFrom([]string{"thirds", "even", "count", "3", "0", "12.5", "-4", "1e9", ""}).Draw(t, "text")
-			code, got := p.do(fmt.Sprintf(`"verb":%q,"at":%d,"to":%d,"text":%q,"lot":%d`, verb, rapid.IntRange(-1, 6).Draw(t, "at"),
-				rapid.IntRange(-3, 6).Draw(t, "to"), text, rapid.IntRange(0, 33).Draw(t, "lot")), false)
+			typed := ""
+			if field := map[string]string{"bridges": "bridges", "grams": "grams", "max-jump": "max_jump"}[verb]; field != "" {
+				typed = fmt.Sprintf(`,"typed":{%q:%q}`, field, text)
+			}
+			code, got := p.do(fmt.Sprintf(`"change":{"verb":%q,"at":%d,"by":%d,"text":%q,"lot_id":%d}%s`, verb, rapid.IntRange(-1, 6).Draw(t, "at"),
+				rapid.IntRange(-3, 6).Draw(t, "by"), text, rapid.IntRange(0, 33).Draw(t, "lot"), typed), false)
 			require.Contains(t, []int{200, 404, 422}, code, got)
 		}
 		var stops float64

@@ -31,7 +31,7 @@ type problemFault struct {
 
 // describe turns an error into a problem. What is not the sender's doing is a
 // 500 without details; those are in the log.
-func describe(err error) problem {
+func describe(u unit.Words, err error) problem {
 	var stale store.Stale
 	var short store.Short
 	var shape badShape
@@ -44,14 +44,14 @@ func describe(err error) problem {
 	case errors.As(err, &stale):
 		return problem{Title: "Changed in the meantime", Status: http.StatusConflict, Detail: stale.Error(), Current: stale.Current}
 	case errors.As(err, &short):
-		return describe(shortIn(show.Units{}, err))
+		return describe(u, shortIn(show.Units{}, err))
 	case errors.Is(err, store.ErrNotFound):
 		return problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is nothing here, or it lies in the bin."}
 	}
 	if l, ok := fault.From(err); ok {
-		p := problem{Title: "Something is not right yet", Status: http.StatusUnprocessableEntity, Detail: l[0].Message}
+		p := problem{Title: "Something is not right yet", Status: http.StatusUnprocessableEntity, Detail: l[0].In(u)}
 		for _, f := range l {
-			p.Errors = append(p.Errors, problemFault(f))
+			p.Errors = append(p.Errors, problemFault{f.Field, f.In(u)})
 		}
 		return p
 	}
@@ -66,19 +66,20 @@ func shortIn(u show.Units, err error) error {
 	if !errors.As(err, &short) {
 		return err
 	}
-	weight := func(m unit.Milligrams) string { return u.Exact(float64(m.Grams())) + " " + u.Weight() }
+	weight := func(m unit.Milligrams) string { return u.Amount(float64(m.Grams())) + " " + u.Weight() }
 	return fault.New("grams", "Only %s of %s are on the shelf, %s too little. Recount the lot, or take less.",
 		weight(short.Have), short.Lot, weight(short.Need-short.Have))
 }
 
 // fail answers with an error, as a page to people and as a problem to others.
 func (s *server) fail(c *gin.Context, err error) {
+	var words unit.Words = unit.Metric{}
 	if !strings.HasPrefix(c.Request.URL.Path, api) {
 		if u, _, unitsErr := s.units(c); unitsErr == nil {
-			err = shortIn(u, err)
+			err, words = shortIn(u, err), u
 		}
 	}
-	p := describe(err)
+	p := describe(words, err)
 	if p.Status >= 500 {
 		_ = c.Error(err)
 	}
@@ -93,12 +94,12 @@ func (s *server) fail(c *gin.Context, err error) {
 }
 
 // faultsByField puts faults where a form shows them.
-func faultsByField(err error) (map[string]string, bool) {
+func faultsByField(u show.Units, err error) (map[string]string, bool) {
 	l, ok := fault.From(err)
 	out := map[string]string{}
 	for _, f := range l {
 		if out[f.Field] == "" {
-			out[f.Field] = f.Message
+			out[f.Field] = f.In(u)
 		}
 	}
 	return out, ok

@@ -4,6 +4,8 @@ import (
 	"net/url"
 	"strconv"
 
+	"github.com/gin-gonic/gin"
+
 	"fairtangle/core/fault"
 	"fairtangle/web/show"
 )
@@ -33,10 +35,12 @@ func (f form) E(name string) string { return f.Errors[name] }
 // Wrong tells whether anything is wrong.
 func (f form) Wrong() bool { return len(f.Errors) > 0 }
 
-// with adds the faults in err to the form; false when err is of another sort.
-func (f *form) with(err error) bool {
-	faults, ok := faultsByField(err)
-	if !ok {
+// blame puts the faults in err at the fields of a form, in the maker's units;
+// false when err is of another sort.
+func (s *server) blame(c *gin.Context, f *form, err error) bool {
+	u, _, unitsErr := s.units(c)
+	faults, ok := faultsByField(u, err)
+	if !ok || unitsErr != nil {
 		return false
 	}
 	for k, v := range faults {

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -8,7 +9,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
 	"fairtangle/store"
 	"fairtangle/studio"
@@ -27,9 +27,12 @@ type ladderView struct {
 	Largest string               `json:"largest"`
 	MaxJump string               `json:"max_jump"`
 	Said    string               `json:"said"`
+	Passes  int                  `json:"passes"`
+	stepsView
 }
 
 type stopView struct {
+	Key   int64  `json:"key"`
 	Name  string `json:"name"`
 	Hex   string `json:"hex"`
 	Grams string `json:"grams"`
@@ -58,17 +61,17 @@ type partView struct {
 	Weight  string `json:"weight"`
 }
 
-func (s *server) ladderView(g studio.Ladder, u show.Units, kinds studio.Kinds) ladderView {
+func (s *server) ladderView(g studio.Ladder, u show.Units, kinds studio.Kinds, at stepsView) ladderView {
 	v := ladderView{
 		ID: g.ID, Version: g.Version, Input: g.GradientInput, Total: u.Grams(g.TotalG), Unit: u.Weight(), Largest: show.Fixed(g.Largest, 1),
-		MaxJump: show.Number(g.MaxJump), Stops: []stopView{}, Rungs: []rungView{},
+		MaxJump: show.Number(g.MaxJump), Stops: []stopView{}, Rungs: []rungView{}, Passes: g.PassesPlanned(), stepsView: at,
 	}
 	if v.Input.Stops == nil {
 		v.Input.Stops = []store.GradientStop{}
 	}
 	for i, p := range g.Stops {
 		k, _ := kinds.Find(p.Kind)
-		row := stopView{Name: p.Name, Hex: p.Hex, Grams: u.Exact(p.Grams), Sub: k.Name + ", no lot"}
+		row := stopView{Key: p.Key, Name: p.Name, Hex: p.Hex, Grams: u.Amount(p.Grams), Sub: k.Name + ", no lot"}
 		if p.LotID != nil {
 			row.Sub, row.Href = k.Name, fmt.Sprintf("/lots/%d", *p.LotID)
 		}
@@ -139,7 +142,11 @@ func (s *server) gradientPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	b := gradientBody{View: s.ladderView(g, u, kinds), Making: m, Preparations: fibre.Preparations()}
+	at, err := s.stepsView(c, "gradients", g.ID)
+	if err != nil {
+		return err
+	}
+	b := gradientBody{View: s.ladderView(g, u, kinds, at), Making: m, Preparations: fibre.Preparations()}
 	b.Families, b.Kinds = studio.KindOptions(kinds.List)
 	s.render(c, http.StatusOK, "gradient", page{
 		Title: g.Name + ", " + m.Name, Here: "makings", Strand: strandFor(m, st, "Fibres", nil, set.Ground), Scripts: []string{"js/gradient.js"}, Wide: true,
@@ -147,7 +154,7 @@ func (s *server) gradientPage(c *gin.Context) error {
 	return nil
 }
 
-// newGradient starts a gradient of a making, empty or from the colours of a lot.
+// newGradient starts an empty gradient of a making.
 func (s *server) newGradient(c *gin.Context) error {
 	m, err := s.making(c)
 	if err != nil {
@@ -156,24 +163,11 @@ func (s *server) newGradient(c *gin.Context) error {
 	if err := c.Request.ParseForm(); err != nil {
 		return err
 	}
-	in := studio.GradientInput{Name: c.PostForm("gradient_name"), GradientPlan: store.GradientPlan{Stops: []store.GradientStop{}, School: "thirds", Bridges: 2, MaxJump: studio.DefaultJump}}
-	if lot, _ := strconv.ParseInt(c.PostForm("lot"), 10, 64); lot > 0 {
-		l, err := s.studio.Lot(c.Request.Context(), lot)
-		if err != nil {
-			return err
-		}
-		in.Name = l.Name
-		if in.Stops, err = s.studio.StopsOfLot(c.Request.Context(), lot); err != nil {
-			return err
-		}
-		if in, err = s.studio.OrderGradient(c.Request.Context(), in, false); err != nil {
-			return err
-		}
-	}
+	in := studio.GradientInput{Name: c.PostForm("gradient_name"), GradientPlan: newPlan()}
 	g, err := s.studio.CreateGradient(c.Request.Context(), m.ID, in)
 	if err != nil {
 		f := typed(c.Request.PostForm)
-		if !f.with(renamed(err, map[string]string{"name": "gradient_name"})) {
+		if !s.blame(c, &f, renamed(err, map[string]string{"name": "gradient_name"})) {
 			return err
 		}
 		mf := newForm()
@@ -184,128 +178,87 @@ func (s *server) newGradient(c *gin.Context) error {
 	return nil
 }
 
-// ladderChange is one thing done on the gradient page.
-type ladderChange struct {
-	Version int64                `json:"version"`
-	Input   studio.GradientInput `json:"input"`
-	Verb    string               `json:"verb"`
-	At      int                  `json:"at"`
-	To      int                  `json:"to"`
-	Text    string               `json:"text"`
-	Stop    *store.GradientStop  `json:"stop"`
-	Lot     int64                `json:"lot"`
-	Keep    bool                 `json:"keep"`
+func newPlan() store.GradientPlan {
+	passes := studio.DefaultPasses
+	return store.GradientPlan{Stops: []store.GradientStop{}, School: "thirds", Bridges: 2, MaxJump: studio.DefaultJump, Passes: &passes}
 }
 
-func (s *server) changeGradient(c *gin.Context) error {
+// gradientFromLot starts a gradient of the colours of a lot in the making that
+// was chosen.
+func (s *server) gradientFromLot(c *gin.Context) error {
 	n, err := id(c, "id")
 	if err != nil {
 		return err
 	}
-	var q ladderChange
-	if err := decode(c, &q); err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	l, err := s.studio.Lot(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
-	in, err := s.applyLadder(c, q, u)
+	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)
+	in := studio.GradientInput{Name: l.Name, GradientPlan: newPlan()}
+	if in.Stops, err = s.studio.StopsOfLot(c.Request.Context(), n); err != nil {
+		return err
+	}
+	if in, err = s.studio.OrderGradient(c.Request.Context(), in, false); err != nil {
+		return err
+	}
+	g, err := s.studio.CreateGradient(c.Request.Context(), making, in)
 	if err != nil {
 		return err
 	}
-	kinds, err := s.studio.AllKinds(c.Request.Context(), true)
-	if err != nil {
-		return err
-	}
-	var g studio.Ladder
-	if q.Keep {
-		g, err = s.studio.SaveGradient(c.Request.Context(), n, q.Version, in)
-	} else {
-		g, err = s.studio.LookGradient(c.Request.Context(), in)
-		g.ID, g.Version = n, q.Version
-	}
-	return edited(c, g, err, func(g studio.Ladder) any { return s.ladderView(g, u, kinds) })
+	goTo(c, fmt.Sprintf("/gradients/%d", g.ID), "")
+	return nil
 }
 
-// applyLadder does one change to a gradient's input.
-func (s *server) applyLadder(c *gin.Context, q ladderChange, u show.Units) (studio.GradientInput, error) {
-	in := q.Input
-	stop := func() *store.GradientStop {
-		if q.At >= 0 && q.At < len(in.Stops) {
-			return &in.Stops[q.At]
-		}
+// ladder is how a gradient is changed on its page.
+func (s *server) ladder() piece[studio.GradientInput, studio.GradientChange, studio.Ladder] {
+	return piece[studio.GradientInput, studio.GradientChange, studio.Ladder]{
+		table: "gradients",
+		read:  readLadder,
+		apply: func(ctx context.Context, _ int64, in studio.GradientInput, c *studio.GradientChange) (studio.Ladder, error) {
+			return s.studio.ApplyGradient(ctx, in, c)
+		},
+		save: func(ctx context.Context, id, version int64, v studio.Ladder, _ string) (studio.Ladder, error) {
+			return s.studio.SaveGradient(ctx, id, version, v.GradientInput)
+		},
+		step: s.studio.StepGradient,
+		mark: func(v *studio.Ladder, id, version int64) { v.ID, v.Version = id, version },
+		view: func(c *gin.Context, v studio.Ladder, u show.Units, at stepsView) (any, error) {
+			kinds, err := s.studio.AllKinds(c.Request.Context(), true)
+			return s.ladderView(v, u, kinds, at), err
+		},
+		sum: sumOf(func(in studio.GradientInput, _ show.Units) string {
+			return in.Name + ", " + plural(len(in.Stops), "stop")
+		}),
+	}
+}
+
+// readLadder turns typed fields into the change that they mean.
+func readLadder(_ *gin.Context, q *edit[studio.GradientInput, studio.GradientChange], u show.Units) (err error) {
+	if q.Change == nil {
 		return nil
 	}
-	var err error
-	switch q.Verb {
-	case "":
-	case "name":
-		in.Name = q.Text
-	case "school":
-		in.School, in.Extra = q.Text, nil
-	case "bridges":
-		var v float64
-		if v, err = show.ReadNumber("bridges", q.Text, "a number of bridges, such as 3"); err == nil {
-			if v != float64(int(v)) {
-				err = fault.New("bridges", "Bridges are counted in whole numbers.")
-			}
-			in.Bridges, in.Extra = int(v), nil
-		}
-	case "jump":
-		in.MaxJump, err = show.ReadNumber("max_jump", q.Text, "the largest jump, such as 8")
-	case "order", "orderwithin":
-		return s.studio.OrderGradient(c.Request.Context(), in, q.Verb == "orderwithin")
-	case "turn":
-		for i, j := 0, len(in.Stops)-1; i < j; i, j = i+1, j-1 {
-			in.Stops[i], in.Stops[j] = in.Stops[j], in.Stops[i]
-		}
-		in.Extra = nil
-	case "bridge": // To more (or fewer) between stop At and the next
-		for len(in.Extra) <= q.At && q.At < len(in.Stops) {
-			in.Extra = append(in.Extra, 0)
-		}
-		if q.At >= 0 && q.At < len(in.Extra) {
-			in.Extra[q.At] += q.To
-		}
-	case "add":
-		if q.Stop == nil {
-			return in, fault.New("stop", "Say what the bundle is.")
-		}
-		v := *q.Stop
-		v.Grams, err = u.ReadGrams(fmt.Sprintf("stops[%d].grams", len(in.Stops)), q.Text)
-		in.Stops = append(in.Stops, v)
-	case "addlot":
-		var more []store.GradientStop
-		more, err = s.studio.StopsOfLot(c.Request.Context(), q.Lot)
-		in.Stops = append(in.Stops, more...)
-	case "grams", "hex", "remove", "move", "stopname":
-		v := stop()
-		if v == nil {
-			return in, fault.New("at", "There is no such stop.")
-		}
-		switch q.Verb {
+	for field, text := range q.Typed {
+		switch field {
+		case "bridges":
+			q.Change.Value, err = show.ReadNumber("bridges", text, "a number of bridges, such as 3")
+		case "max_jump":
+			q.Change.Value, err = show.ReadNumber("max_jump", text, "the largest jump, such as 8")
+		case "passes":
+			q.Change.Value, err = show.ReadNumber("passes", text, "the number of passes")
 		case "grams":
-			v.Grams, err = u.ReadGrams(fmt.Sprintf("stops[%d].grams", q.At), q.Text)
-		case "hex":
-			v.Hex = q.Text
-		case "stopname":
-			v.Name = strings.TrimSpace(q.Text)
-		case "remove":
-			in.Stops, in.Extra = append(in.Stops[:q.At], in.Stops[q.At+1:]...), nil
-		case "move":
-			if q.To < 0 || q.To >= len(in.Stops) {
-				return in, nil
+			var v float64
+			v, err = u.ReadGrams("grams", text)
+			q.Change.Value = v
+			if q.Change.Stop != nil {
+				q.Change.Stop.Grams = v
 			}
-			moved := *v
-			in.Stops = append(in.Stops[:q.At], in.Stops[q.At+1:]...)
-			in.Stops = append(in.Stops[:q.To], append([]store.GradientStop{moved}, in.Stops[q.To:]...)...)
-			in.Extra = nil
 		}
-	default:
-		err = fault.New("verb", "There is no change called %q.", q.Verb)
+		if err != nil {
+			return err
+		}
 	}
-	return in, err
+	return nil
 }
 
 // gradientBlends makes the blends of a gradient and shows its making.
@@ -318,9 +271,14 @@ func (s *server) gradientBlends(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if _, err := s.studio.GradientBlends(c.Request.Context(), n); err != nil {
+	blends, err := s.studio.GradientBlends(c.Request.Context(), n)
+	if err != nil {
 		return err
 	}
-	goTo(c, fmt.Sprintf("/makings/%d", g.MakingID), "made")
+	ids := make([]string, len(blends))
+	for i, b := range blends {
+		ids[i] = strconv.FormatInt(b.ID, 10)
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/makings/%d/weighlist?did=made&blends=%s", g.MakingID, strings.Join(ids, ",")))
 	return nil
 }

@@ -34,8 +34,20 @@ func TestLayingUpByForm(t *testing.T) {
 	w = c.form("/makings/3/schools", "version", "1", "loading", "thin", "back", "/blends/6/layup")
 	assert.Equal(t, "/blends/6/layup?did=saved", w.Header().Get("Location"))
 	assert.Contains(t, c.page("/blends/6/layup"), "6 batts", "thinner, in more units")
+	// One form: what was chosen for the lay-up outlives the keeping of the schools,
+	// and a school that was chosen is kept by laying it up.
+	w = c.form("/makings/3/schools", "version", "2", "loading", "full", "back", "/blends/6/layup", "builder", "depth", "units", "7", "name", "typed", "smooth", "")
+	require.Equal(t, 303, w.Code)
+	html = c.page(w.Header().Get("Location"))
+	for _, want := range []string{`value="typed"`, `value="7"`, `value="depth" checked`} {
+		assert.Contains(t, html, want)
+	}
+	w = c.form("/blends/6/layup", append(fields(mainOf(html)), "loading", "thin")...)
+	require.Equal(t, 303, w.Code, w.Body.String())
+	_, got = c.json("GET", api+"/makings/3", "")
+	assert.Equal(t, "thin", got["schools"].(map[string]any)["loading"])
 	assert.Equal(t, 409, c.form("/makings/3/schools", "version", "1", "loading", "full").Code)
-	assert.Equal(t, 400, c.form("/makings/3/schools", "version", "2", "loading", "heap").Code)
+	assert.Equal(t, 400, c.form("/makings/3/schools", "version", "4", "loading", "heap").Code)
 }
 
 func TestChangesOnTheBed(t *testing.T) {
@@ -93,7 +105,9 @@ func TestTheBenchSaysWhatToDo(t *testing.T) {
 	}
 	assert.Contains(t, c.page("/layups/4/bench"), "Cut at 10, 20\u00a0cm.")
 	twice := c.page("/layups/1/bench")
-	assert.Contains(t, twice, "Card it again, pass 2")
+	for _, want := range []string{"Divide it for pass 2", "5 strips of about", "Feed it again, pass 2: strips 1 to 3 of 5", "Feed it again, pass 2: strips 4 to 5 of 5", "Note what came off"} {
+		assert.Contains(t, twice, want)
+	}
 	p := openPage(c, "/layups/1", "layup-data")
 	code, _ := p.do(`"change":{"verb":"lay","layer":-1,"lay":{"component":0,"from":0,"to":1,"start":0,"end":1,"grams":1,"method":"feed"}}`, true)
 	assert.Equal(t, 422, code, "all is laid")

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"net/http"
@@ -28,8 +29,10 @@ type bedView struct {
 	Findings  []bedFinding      `json:"findings"`
 	Left      string            `json:"left"`
 	AllLaid   bool              `json:"all_laid"`
-	Fill      string            `json:"fill"`
+	Fits      string            `json:"fits"` // in words, with why not
 	TooFull   bool              `json:"too_full"`
+	Right     string            `json:"right"` // what could be wrong and is not
+	Refeed    string            `json:"refeed"`
 	Feeds     string            `json:"feeds"`
 	Height    string            `json:"height"`
 	Unit      string            `json:"unit"`
@@ -40,6 +43,7 @@ type bedView struct {
 	// WidthText and LengthText are the far edges of the cloth, as typed.
 	WidthText  string `json:"-"`
 	LengthText string `json:"-"`
+	stepsView
 }
 
 // bedShape is the cloth, in mm.
@@ -74,6 +78,7 @@ type bedFibre struct {
 }
 
 type bedLayer struct {
+	Key    int64    `json:"key"`
 	Number int      `json:"number"`
 	Title  string   `json:"title"`
 	Weight string   `json:"weight"`
@@ -82,6 +87,7 @@ type bedLayer struct {
 }
 
 type bedLay struct {
+	Key    int64  `json:"key"`
 	Letter string `json:"letter"`
 	Name   string `json:"name"`
 	From   string `json:"from"`
@@ -89,6 +95,7 @@ type bedLay struct {
 	Start  string `json:"start"`
 	End    string `json:"end"`
 	Grams  string `json:"grams"`
+	Method string `json:"method"`
 }
 
 type bedLane struct {
@@ -115,6 +122,9 @@ type bedRolag struct {
 
 type bedFinding struct {
 	layup.Finding
+	What string `json:"what"`
+	Why  string `json:"why"`
+	Do   string `json:"do"`
 	Word string `json:"word"`
 }
 
@@ -131,14 +141,14 @@ func lookOf(f studio.LayupFibre) string {
 	return "wool"
 }
 
-func (s *server) bedView(l studio.Layup, u show.Units) bedView {
+func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
 	u = u.WithStep(l.StepG)
 	e := l.Equipment
 	v := bedView{
-		ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), Passes: l.Passes, Fibres: []bedFibre{}, Layers: []bedLayer{}, Lanes: []bedLane{}, Findings: []bedFinding{},
+		stepsView: at, ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), Passes: l.LastPass, Fibres: []bedFibre{}, Layers: []bedLayer{}, Lanes: []bedLane{}, Findings: []bedFinding{},
 		Bed: bedShape{Type: e.Type, Width: e.WidthMM, Length: e.LengthMM, Pins: e.ToothMM, Pitch: pitch(e.TPI), PinText: "where the pins end, " + u.Millimetres(e.ToothMM),
 			SizeText: u.Size(e.WidthMM) + " wide, " + u.Size(e.LengthMM) + map[bool]string{true: " round", false: " long"}[e.Type == "drum"]},
-		Fill: show.Fixed(100*l.Loads.Fill, 0), TooFull: l.Loads.Fill > 1, Equipment: e.Name, UnitText: unitWord(e.Type, l.Units),
+		Fits: fitWords(l, u), TooFull: !l.Fits, Right: rightWords(l), Refeed: string(l.Refeed), Equipment: e.Name, UnitText: unitWord(e.Type, l.Units),
 		Height: u.Millimetres(l.Loads.HeightMM), WidthText: u.PlainLength(e.WidthMM), LengthText: u.PlainLength(e.LengthMM),
 	}
 	if l.Loads.Feeds > 0 {
@@ -164,9 +174,34 @@ func (s *server) bedView(l studio.Layup, u show.Units) bedView {
 		}
 	}
 	for _, f := range l.Findings {
-		v.Findings = append(v.Findings, bedFinding{f, map[layup.Severity]string{layup.Stop: "Stop", layup.Caution: "Mind", layup.Hint: "Note"}[f.Severity]})
+		v.Findings = append(v.Findings, bedFinding{f, f.What.In(u), f.Why.In(u), f.Do.In(u), map[layup.Severity]string{layup.Stop: "Stop", layup.Caution: "Mind", layup.Hint: "Note"}[f.Severity]})
 	}
 	return v
+}
+
+// fitWords says whether the cloth takes it, and why where it does not.
+func fitWords(l studio.Layup, u show.Units) string {
+	fill := show.Fixed(100*l.Loads.Fill, 0) + "\u00a0% full"
+	switch l.FitsWhy {
+	case "full":
+		return "does not fit: " + fill
+	case "high":
+		return fmt.Sprintf("does not fit: %s high in one place, the pins end at %s", u.Millimetres(l.Loads.HeightMM), u.Millimetres(l.Equipment.ToothMM))
+	}
+	return "fits, " + fill
+}
+
+// rightWords says what could be wrong and is not.
+func rightWords(l studio.Layup) string {
+	words := map[string]string{"locks_clear": "Locks clear of the cuts."}
+	var out []string
+	for _, k := range l.Right {
+		out = append(out, words[k])
+	}
+	if len(l.Findings) == 0 && len(out) == 0 && l.Loads.TotalG > 0 {
+		out = append(out, "Nothing speaks against it.")
+	}
+	return strings.Join(out, " ")
 }
 
 // stateOfLane tells whether a lane is too full, or too thin once all is laid.
@@ -217,14 +252,14 @@ func (s *server) bedFibre(i int, f studio.LayupFibre, l studio.Layup, u show.Uni
 
 func bedLayerOf(i int, layer studio.LayerInput, l studio.Layup, fibres []bedFibre, u show.Units) bedLayer {
 	load := l.Loads.Layers[i]
-	out := bedLayer{Number: i + 1, Weight: u.Plain(load.Grams), Title: layerTitle(layer, l), Lays: []bedLay{}}
+	out := bedLayer{Key: layer.Key, Number: i + 1, Weight: u.Plain(load.Grams), Title: layerTitle(layer, l), Lays: []bedLay{}}
 	if load.Feeds > 0 {
 		out.Feeds = fmt.Sprintf("%s of %s", plural(load.Feeds, "feed"), u.Grams(load.PortionG))
 	}
 	for _, v := range layer.Lays {
 		f := fibres[v.Component]
-		out.Lays = append(out.Lays, bedLay{f.Letter, f.Name, u.PlainLength(*v.From * l.Equipment.WidthMM), u.PlainLength(*v.To * l.Equipment.WidthMM),
-			u.PlainLength(*v.Start * l.Equipment.LengthMM), u.PlainLength(*v.End * l.Equipment.LengthMM), u.Exact(v.Grams)})
+		out.Lays = append(out.Lays, bedLay{v.Key, f.Letter, f.Name, u.PlainLength(*v.From * l.Equipment.WidthMM), u.PlainLength(*v.To * l.Equipment.WidthMM),
+			u.PlainLength(*v.Start * l.Equipment.LengthMM), u.PlainLength(*v.End * l.Equipment.LengthMM), u.Amount(v.Grams), string(v.Method)})
 	}
 	return out
 }
@@ -305,7 +340,11 @@ func (s *server) layupPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	body := layupBody{View: s.bedView(l, u), Making: m, Blend: b, Builders: builderWords}
+	at, err := s.stepsView(c, "layups", l.ID)
+	if err != nil {
+		return err
+	}
+	body := layupBody{View: s.bedView(l, u, at), Making: m, Blend: b, Builders: builderWords}
 	if body.Siblings, err = s.studio.LayupsOf(c.Request.Context(), b.ID); err != nil {
 		return err
 	}
@@ -329,46 +368,36 @@ func (s *server) around(c *gin.Context, blend int64) (b studio.Blend, m studio.M
 	return b, m, st, err
 }
 
-// bedChange is one thing done on the lay-up page. Typed are fields as they
-// were typed, in the maker's units.
-type bedChange struct {
-	Version int64              `json:"version"`
-	Input   studio.LayupInput  `json:"input"`
-	Change  studio.LayupChange `json:"change"`
-	Typed   map[string]string  `json:"typed"`
-	Keep    bool               `json:"keep"`
-}
-
-func (s *server) changeLayup(c *gin.Context) error {
-	n, err := id(c, "id")
-	if err != nil {
-		return err
+// bed is how a lay-up is changed on its page.
+func (s *server) bed() piece[studio.LayupInput, studio.LayupChange, studio.Layup] {
+	return piece[studio.LayupInput, studio.LayupChange, studio.Layup]{
+		table: "layups",
+		read:  s.readBed,
+		apply: func(ctx context.Context, id int64, in studio.LayupInput, c *studio.LayupChange) (studio.Layup, error) {
+			if c == nil {
+				c = &studio.LayupChange{}
+			}
+			return s.studio.ApplyLayup(ctx, id, in, *c)
+		},
+		save: func(ctx context.Context, id, version int64, v studio.Layup, _ string) (studio.Layup, error) {
+			return s.studio.SaveLayup(ctx, id, version, v.LayupInput, false)
+		},
+		step: s.studio.StepLayup,
+		mark: func(v *studio.Layup, id, version int64) { v.ID, v.Version = id, version },
+		view: func(_ *gin.Context, v studio.Layup, u show.Units, at stepsView) (any, error) {
+			return s.bedView(v, u, at), nil
+		},
+		sum: sumOf(func(in studio.LayupInput, _ show.Units) string {
+			return in.Name + ", " + plural(len(in.Layers), "layer")
+		}),
 	}
-	var q bedChange
-	if err := decode(c, &q); err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
-	if err != nil {
-		return err
-	}
-	if err := s.readBed(c, &q, u); err != nil {
-		return err
-	}
-	l, err := s.studio.ApplyLayup(c.Request.Context(), n, q.Input, q.Change)
-	if err != nil {
-		return err
-	}
-	if q.Keep {
-		l, err = s.studio.SaveLayup(c.Request.Context(), n, q.Version, l.LayupInput, false)
-	} else {
-		l.ID, l.Version = n, q.Version
-	}
-	return edited(c, l, err, func(l studio.Layup) any { return s.bedView(l, u) })
 }
 
 // readBed turns typed fields into the change that they mean.
-func (s *server) readBed(c *gin.Context, q *bedChange, u show.Units) error {
+func (s *server) readBed(c *gin.Context, q *edit[studio.LayupInput, studio.LayupChange], u show.Units) error {
+	if q.Change == nil {
+		return nil
+	}
 	r := &reader{v: map[string][]string{}}
 	for k, v := range q.Typed {
 		r.v.Set(k, v)

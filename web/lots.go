@@ -132,7 +132,7 @@ func (s *server) lotAgain(c *gin.Context, err error, v url.Values, lot *studio.L
 		f.stale(now.Version, fmt.Sprintf(": it is called “%s” there, %s", now.Name, now.KindName))
 		return s.lotForm(c, http.StatusConflict, f, lot)
 	}
-	if !f.with(err) {
+	if !s.blame(c, &f, err) {
 		return err
 	}
 	lotFields(&f)
@@ -222,6 +222,7 @@ type lotBody struct {
 	Form    form
 	Sources map[string]string
 	Makings []studio.Making
+	New     bool // it was just put on the shelf
 }
 
 type ledgerLine struct {
@@ -251,7 +252,7 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 	if err != nil {
 		return err
 	}
-	b := lotBody{Lot: l, Tuft: lotTuft(l, 1.1), Form: f, More: len(moves) > ledgerPage, Sources: map[string]string{}}
+	b := lotBody{Lot: l, Tuft: lotTuft(l, 1.1), Form: f, More: len(moves) > ledgerPage, New: c.Query("did") == "added", Sources: map[string]string{}}
 	for _, o := range sourceOptions {
 		b.Sources[o.Value] = o.Label
 	}
@@ -294,7 +295,7 @@ func (s *server) moveLot(c *gin.Context) error {
 	}
 	if err != nil {
 		f := typed(c.Request.PostForm)
-		if !f.with(err) {
+		if !s.blame(c, &f, err) {
 			return err
 		}
 		return s.showLot(c, http.StatusUnprocessableEntity, l, f)
@@ -318,7 +319,7 @@ func (s *server) undoMove(c *gin.Context) error {
 			return unitsErr
 		}
 		f := newForm()
-		if !f.with(shortIn(u, err)) {
+		if !s.blame(c, &f, shortIn(u, err)) {
 			return err
 		}
 		return s.showLot(c, http.StatusUnprocessableEntity, l, f)

@@ -9,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/store"
 	"fairtangle/studio"
 )
 
@@ -17,6 +18,7 @@ func parseMoment(s string) (time.Time, error) { return time.Parse(time.RFC3339, 
 type makingsBody struct {
 	Form     form
 	Archived bool
+	Fibre    bool // some is on the shelf
 	List     []makingRow
 }
 
@@ -31,6 +33,11 @@ func (s *server) makings(c *gin.Context) error { return s.showMakings(c, http.St
 
 func (s *server) showMakings(c *gin.Context, status int, f form) error {
 	b := makingsBody{Form: f, Archived: c.Query("show") == "put-away"}
+	shelf, err := s.studio.Shelf(c.Request.Context(), store.LotFilter{Limit: 1})
+	if err != nil {
+		return err
+	}
+	b.Fibre = shelf.Total > 0
 	list, err := s.studio.Makings(c.Request.Context(), b.Archived)
 	if err != nil {
 		return err
@@ -77,7 +84,7 @@ func (s *server) createMaking(c *gin.Context) error {
 	m, err := s.studio.CreateMaking(c.Request.Context(), studio.MakingInput{Name: c.PostForm("name")})
 	if err != nil {
 		f := typed(c.Request.PostForm)
-		if !f.with(err) {
+		if !s.blame(c, &f, err) {
 			return err
 		}
 		return s.showMakings(c, http.StatusUnprocessableEntity, f)
@@ -196,34 +203,21 @@ func bandsOf(b studio.Blend) (out []bandPart) {
 	return out
 }
 
-// weighedOf adds up what was weighed for each blend, by lot.
-func (st state) weighedOf() map[[2]int64]float64 {
-	out := map[[2]int64]float64{}
-	for _, w := range st.weighs {
-		for _, cell := range w.Cells {
-			if lot := w.Components[cell.Position].LotID; lot != nil {
-				out[[2]int64{w.BlendID, *lot}] += float64(cell.WeighedMg.Grams())
-			}
-		}
-	}
-	return out
-}
-
 // needs adds up what the blends still want of each lot, the shortest first.
 func (st state) needs() (out []needRow) {
 	at := map[string]int{}
-	weighed := st.weighedOf()
 	for _, b := range st.blends {
 		for _, v := range b.Components {
-			need := v.WeighG
-			if v.Lot != nil {
-				need = max(0, need-weighed[[2]int64{b.ID, v.Lot.ID}])
-			}
+			need := max(0, v.WeighG-v.WeighedG)
 			key := "buy " + v.Name + v.Kind + v.Hex
 			row := needRow{Name: v.Name, Sub: v.KindProperties().Name + ", still to buy", HaveG: v.HaveG}
+			if v.Lot == nil && v.HaveG != nil {
+				key = "own " + v.Name + v.Kind + v.Hex
+				row.Sub, row.HaveG = v.KindProperties().Name+", no lot", new(float64)
+			}
 			if v.Lot != nil {
-				key = strconv.FormatInt(v.Lot.ID, 10)
-				row.Sub, row.Href = v.Lot.KindName+" · "+v.Lot.PreparationName(), "/lots/"+key
+				key = strconv.FormatInt(v.Lot.ID, 10) + v.Only
+				row.Sub, row.Href = v.Lot.KindName+" · "+v.Lot.PreparationName(), fmt.Sprintf("/lots/%d", v.Lot.ID)
 				if v.InBin {
 					row.Sub, row.Href = row.Sub+" · in the bin", "/bin"
 				}
@@ -238,6 +232,9 @@ func (st state) needs() (out []needRow) {
 				}
 				row.Tuft = tuftOf(v.KindProperties(), v.Preparation, v.Hexes(), nil, v.StapleMM(), rowScale, seed)
 				out = append(out, row)
+			}
+			if v.Lot == nil && v.HaveG != nil { // each blend has its own of it
+				*out[i].HaveG += max(0, *v.HaveG-v.WeighedG)
 			}
 			out[i].NeedG += need
 			out[i].Blends++
@@ -271,7 +268,7 @@ func (s *server) updateMaking(c *gin.Context) error {
 		f.stale(now.Version, fmt.Sprintf(", under the name “%s”, with the note “%s”", now.Name, now.Note))
 		return s.showMaking(c, http.StatusConflict, m, f, newForm())
 	}
-	if !f.with(err) {
+	if !s.blame(c, &f, err) {
 		return err
 	}
 	return s.showMaking(c, http.StatusUnprocessableEntity, m, f, newForm())
@@ -313,7 +310,7 @@ func (s *server) createBlend(c *gin.Context) error {
 	b, err := s.studio.CreateBlend(c.Request.Context(), m.ID, studio.BlendInput{Name: c.PostForm("blend_name"), TotalG: 60, Passes: 2})
 	if err != nil {
 		f := typed(c.Request.PostForm)
-		if !f.with(err) {
+		if !s.blame(c, &f, err) {
 			return err
 		}
 		mf := newForm()

@@ -36,7 +36,7 @@ func (s *server) measureLot(c *gin.Context) error {
 	if err != nil {
 		f := newForm()
 		f.Values["reading"] = c.PostForm("reading")
-		if !f.with(err) {
+		if !s.blame(c, &f, err) {
 			return err
 		}
 		return s.showLot(c, http.StatusUnprocessableEntity, l, f)

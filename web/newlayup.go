@@ -3,7 +3,9 @@ package web
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"net/http"
+	"net/url"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
@@ -56,6 +58,9 @@ func (s *server) newLayupForm(c *gin.Context) error {
 	if m.Schools["gradient"] == "lanes" && len(b.Components) > 3 {
 		f.Values["builder"] = "lanes"
 	}
+	if c.Query("builder") != "" { // what was chosen before the schools were kept
+		f = typed(c.Request.URL.Query())
+	}
 	return s.showNewLayup(c, http.StatusOK, b, m, f)
 }
 
@@ -101,6 +106,11 @@ func (s *server) createLayup(c *gin.Context) error {
 	if err := c.Request.ParseForm(); err != nil {
 		return err
 	}
+	if chosen := schoolsIn(c); len(chosen) > 0 && !maps.Equal(chosen, m.Schools) {
+		if m, err = s.keepSchools(c, m, chosen); err != nil {
+			return err
+		}
+	}
 	r := &reader{v: c.Request.PostForm}
 	equipment, err := strconv.ParseInt(r.v.Get("equipment"), 10, 64)
 	if err != nil {
@@ -133,7 +143,7 @@ func (s *server) createLayup(c *gin.Context) error {
 		}
 	}
 	f := typed(r.v)
-	if !f.with(renamed(err, map[string]string{"equipment_id": "equipment", "components": "builder"})) {
+	if !s.blame(c, &f, renamed(err, map[string]string{"equipment_id": "equipment", "components": "builder"})) {
 		return err
 	}
 	return s.showNewLayup(c, http.StatusUnprocessableEntity, b, m, f)
@@ -148,21 +158,37 @@ func (s *server) saveSchools(c *gin.Context) error {
 	if err := c.Request.ParseForm(); err != nil {
 		return err
 	}
+	if _, err = s.keepSchools(c, m, schoolsIn(c)); err != nil {
+		return err
+	}
+	back := ownPath(c.PostForm("back"), fmt.Sprintf("/makings/%d", m.ID))
+	if q := (url.Values{}); c.PostForm("builder") != "" {
+		for _, k := range []string{"equipment", "builder", "units", "repeats", "base", "name", "smooth"} {
+			q.Set(k, c.PostForm(k))
+		}
+		back += "?" + q.Encode()
+	}
+	goTo(c, back, "saved")
+	return nil
+}
+
+// schoolsIn are those that a form chooses, by matter.
+func schoolsIn(c *gin.Context) map[string]string {
 	chosen := map[string]string{}
 	for _, matter := range layup.Matters() {
 		if v := c.PostForm(matter.Key); v != "" {
 			chosen[matter.Key] = v
 		}
 	}
+	return chosen
+}
+
+func (s *server) keepSchools(c *gin.Context, m studio.Making, chosen map[string]string) (studio.Making, error) {
 	version, _ := strconv.ParseInt(c.PostForm("version"), 10, 64)
-	_, err = s.studio.UpdateMaking(c.Request.Context(), m.ID, version, studio.MakingInput{Name: m.Name, Note: m.Note, Archived: m.Archived, Schools: chosen})
-	if err != nil {
-		var l fault.List
-		if errors.As(err, &l) {
-			return badShape{l[0].Field, l[0].Message}
-		}
-		return err
+	m, err := s.studio.UpdateMaking(c.Request.Context(), m.ID, version, studio.MakingInput{Name: m.Name, Note: m.Note, Archived: m.Archived, Schools: chosen})
+	var l fault.List
+	if errors.As(err, &l) {
+		return m, badShape{l[0].Field, l[0].Message}
 	}
-	goTo(c, ownPath(c.PostForm("back"), fmt.Sprintf("/makings/%d", m.ID)), "saved")
-	return nil
+	return m, err
 }

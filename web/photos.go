@@ -67,7 +67,7 @@ func (s *server) addPhoto(c *gin.Context) error {
 	}
 	p, err := s.studio.AddPhoto(c.Request.Context(), name, data)
 	if err != nil {
-		if !f.with(err) {
+		if !s.blame(c, &f, err) {
 			return err
 		}
 		return s.showPhotos(c, http.StatusUnprocessableEntity, f)
@@ -257,7 +257,7 @@ func (s *server) photoPalette(c *gin.Context) error {
 	for _, p := range list {
 		v := paletteView{Name: p.Name, Hex: p.Hex, Part: show.Fixed(100*p.Part, 0) + "\u00a0% of the picture", None: p.Blend == nil}
 		if p.Blend != nil {
-			r, err := s.recipe(c, u, studio.BlendInput{Name: p.Name, Passes: 2}, p.Blend.Components, total)
+			r, err := s.offered(c, u, studio.BlendInput{Name: p.Name, Passes: 2}, p.Blend.Components, total)
 			if err != nil {
 				return err
 			}
@@ -301,7 +301,7 @@ func (s *server) setTarget(c *gin.Context) error {
 	}
 	in := b.Input()
 	in.Target = c.PostForm("target")
-	if _, err := s.studio.SaveBlend(c.Request.Context(), b.ID, b.Version, in); err != nil {
+	if _, err := s.studio.SaveBlend(c.Request.Context(), b.ID, b.Version, in, ""); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/blends/%d", b.ID))

@@ -61,14 +61,14 @@ func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
 			sc := scaleCell{
 				Letter: letter(i), Name: p.Name, Wanted: u.Plain(left), Target: u.Plain(cell.TargetG), Done: cell.Done,
 				Band:    bandURL(p.KindProperties(), p.HexList, i),
-				WantedN: number(u.Plain(left)), StepN: number(u.Exact(w.StepG)),
+				WantedN: number(u.Plain(left)), StepN: number(u.Amount(w.StepG)),
 				Tuft: tuftOf(p.KindProperties(), p.Preparation, p.HexList, nil, p.Staple, rowScale, seedOf(p.LotID, i)),
 			}
 			if cell.WeighedG > 0 {
 				sc.Weighed = u.Plain(cell.WeighedG)
 			}
 			if p.HaveG != nil {
-				sc.Have = u.Exact(*p.HaveG) + "\u00a0" + u.Weight() + " on the shelf"
+				sc.Have = u.Amount(*p.HaveG) + "\u00a0" + u.Weight() + " on the shelf"
 			}
 			if cell.TargetG != cell.PlannedG {
 				sc.Changed = "planned " + u.Plain(cell.PlannedG)
@@ -120,6 +120,8 @@ type scaleBody struct {
 	View  scaleView
 	W     studio.Weighout
 	Blend studio.Blend
+	// Next is another weigh-out of the making that is still open.
+	Next *studio.WeighColumn
 }
 
 func (s *server) scalePage(c *gin.Context) error {
@@ -131,8 +133,18 @@ func (s *server) scalePage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	list, err := s.studio.WeighListOf(c.Request.Context(), b.MakingID, nil)
+	if err != nil {
+		return err
+	}
+	body := scaleBody{View: scaleViewOf(w, u), W: w, Blend: b}
+	for i, v := range list.Columns {
+		if !v.Done && v.WeighoutID != w.ID && body.Next == nil {
+			body.Next = &list.Columns[i]
+		}
+	}
 	p.Title, p.Scripts = "At the scale: "+w.Name, []string{"js/scale.js"}
-	s.render(c, http.StatusOK, "scale", p, scaleBody{View: scaleViewOf(w, u), W: w, Blend: b})
+	s.render(c, http.StatusOK, "scale", p, body)
 	return nil
 }
 
@@ -169,42 +181,33 @@ type consideredView struct {
 
 type optionView struct {
 	Policy string   `json:"policy"`
+	Letter string   `json:"letter"`
 	Name   string   `json:"name"`
 	Why    string   `json:"why"`
 	Lines  []string `json:"lines"`
 	Total  string   `json:"total"`
 	Share  string   `json:"share"`
 	Colour string   `json:"colour"`
-	Stock  string   `json:"stock"`
+	Stock  []string `json:"stock"`
 }
 
-var policyWords = map[string][2]string{
-	"keep-shares": {"Keep the shares", "The others follow; the unit gets heavier."},
-	"keep-total":  {"Keep the total", "The rest gives way; the shares drift."},
-	studio.AsIs:   {"Leave the others", "Nothing else changes."},
+// policyWords are the key, the name and the meaning of each way on.
+var policyWords = map[string][3]string{
+	"keep-shares": {"S", "Keep the shares", "The others follow; the unit gets heavier."},
+	"keep-total":  {"T", "Keep the total", "The rest gives way; the shares drift."},
+	studio.AsIs:   {"L", "Leave the others", "Nothing else changes."},
 }
 
-func (s *server) considerReading(c *gin.Context) error {
-	n, in, u, err := s.reading(c)
-	if err != nil {
-		return err
-	}
-	got, err := s.studio.Consider(c.Request.Context(), n, in)
-	if err != nil {
-		return err
-	}
-	w, err := s.studio.Weighout(c.Request.Context(), n)
-	if err != nil {
-		return err
-	}
+// consideredView shows the ways on for a reading that is off.
+func consideredViewOf(w studio.Weighout, in studio.Reading, got studio.Considered, u show.Units) consideredView {
 	u = u.WithStep(w.StepG)
 	v := consideredView{Verdict: got.Verdict, Off: u.Grams(max(got.OffG, -got.OffG)), Options: []optionView{}}
 	for _, o := range got.Options {
 		words := policyWords[o.Policy]
 		if got.Verdict == "under" && o.Policy == "keep-shares" {
-			words = [2]string{"Book it, add the rest", "It stays open until the rest is in."}
+			words = [3]string{"B", "Book it, add the rest", "It stays open until the rest is in."}
 		}
-		ov := optionView{Policy: o.Policy, Name: words[0], Why: words[1], Total: u.Grams(o.TotalG),
+		ov := optionView{Policy: o.Policy, Letter: words[0], Name: words[1], Why: words[2], Total: u.Grams(o.TotalG),
 			Share: show.Fixed(o.WorstShare*100, 1) + "\u00a0%", Colour: show.Fixed(o.DeltaE, 1)}
 		for i, g := range o.ToWeighG {
 			line := letter(i) + " " + u.Grams(g)
@@ -213,22 +216,34 @@ func (s *server) considerReading(c *gin.Context) error {
 			}
 			ov.Lines = append(ov.Lines, line)
 		}
-		if o.ShortG > 0 {
-			ov.Stock = fmt.Sprintf("%s is then short by %s", o.ShortOf, u.Grams(o.ShortG))
+		for _, short := range o.Short {
+			ov.Stock = append(ov.Stock, fmt.Sprintf("%s is then short by %s", short.Name, u.Grams(short.Grams)))
 		}
 		v.Options = append(v.Options, ov)
 	}
-	c.JSON(http.StatusOK, v)
-	return nil
+	return v
 }
 
-func (s *server) bookReading(c *gin.Context) error {
+// enterReading books what was entered, or answers with the ways on.
+func (s *server) enterReading(c *gin.Context) error {
 	n, in, u, err := s.reading(c)
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.Weigh(c.Request.Context(), n, in)
-	return s.answerScale(c, w, u, err)
+	w, ask, err := s.studio.Enter(c.Request.Context(), n, in)
+	if err == nil && ask != nil {
+		if w, err = s.studio.Weighout(c.Request.Context(), n); err == nil {
+			c.JSON(http.StatusOK, gin.H{"ask": consideredViewOf(w, in, *ask, u)})
+			return nil
+		}
+	}
+	if stale, ok := staleAs[studio.Weighout](err); ok {
+		return store.Stale{Current: scaleViewOf(stale, u)}
+	}
+	if err == nil {
+		c.JSON(http.StatusOK, gin.H{"view": scaleViewOf(w, u)})
+	}
+	return err
 }
 
 func (s *server) answerScale(c *gin.Context, w studio.Weighout, u show.Units, err error) error {
@@ -242,21 +257,26 @@ func (s *server) answerScale(c *gin.Context, w studio.Weighout, u show.Units, er
 	return nil
 }
 
+// undoReading takes back the last weighing, or that of the place named.
 func (s *server) undoReading(c *gin.Context) error {
-	n, err := id(c, "id")
-	if err != nil {
-		return err
-	}
 	var q struct {
-		Version int64 `json:"version"`
+		Version   int64 `json:"version"`
+		Unit      *int  `json:"unit"`
+		Component int   `json:"component"`
 	}
-	if err := decode(c, &q); err != nil {
+	n, err := withBody(c, &q)
+	if err != nil {
 		return err
 	}
 	u, _, err := s.units(c)
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.UndoWeighing(c.Request.Context(), n, q.Version)
+	var w studio.Weighout
+	if q.Unit == nil {
+		w, err = s.studio.UndoWeighing(c.Request.Context(), n, q.Version)
+	} else {
+		w, err = s.studio.TakeBack(c.Request.Context(), n, q.Version, studio.Place{Unit: *q.Unit, Component: q.Component})
+	}
 	return s.answerScale(c, w, u, err)
 }

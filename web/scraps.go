@@ -1,16 +1,16 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"slices"
 	"strconv"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
+	"fairtangle/core/piles"
 	"fairtangle/store"
 	"fairtangle/studio"
 	"fairtangle/web/show"
@@ -24,6 +24,7 @@ type bagView struct {
 	Piles   []pileView         `json:"piles"`
 	Unit    string             `json:"unit"`
 	Said    string             `json:"said"`
+	stepsView
 }
 
 type pileView struct {
@@ -37,7 +38,7 @@ type pileView struct {
 }
 
 type scrapView struct {
-	At     int    `json:"at"`
+	Key    int64  `json:"key"`
 	Name   string `json:"name"`
 	Colour string `json:"colour"`
 	Weight string `json:"weight"`
@@ -47,11 +48,8 @@ type scrapView struct {
 	Astray bool   `json:"astray"`
 }
 
-// pilePlaces are the piles that always have a place on the table.
-const pilePlaces = 6
-
-func (s *server) bagView(v studio.Scraps, u show.Units, kinds studio.Kinds) bagView {
-	b := bagView{ID: v.ID, Version: v.Version, Input: v.ScrapsInput, Unit: u.Weight(), Piles: make([]pileView, pilePlaces)}
+func (s *server) bagView(v studio.Scraps, u show.Units, kinds studio.Kinds, at stepsView) bagView {
+	b := bagView{ID: v.ID, Version: v.Version, Input: v.ScrapsInput, Unit: u.Weight(), Piles: make([]pileView, piles.MaxPiles), stepsView: at}
 	for i := range b.Piles {
 		b.Piles[i] = pileView{Pile: i, Name: fmt.Sprintf("Pile %d", i+1), Scraps: []scrapView{}}
 	}
@@ -69,7 +67,7 @@ func (s *server) bagView(v studio.Scraps, u show.Units, kinds studio.Kinds) bagV
 				k = kinds.List[0]
 			}
 			pile.Scraps = append(pile.Scraps, scrapView{
-				At: i, Name: r.Name, Colour: v.Names[i], Weight: u.Grams(r.Grams), Grams: u.Exact(r.Grams), Hex: r.Hex, Astray: slices.Contains(v.Astray, i),
+				Key: r.Key, Name: r.Name, Colour: v.Names[i], Weight: u.Grams(r.Grams), Grams: u.Amount(r.Grams), Hex: r.Hex, Astray: slices.Contains(v.Astray, i),
 				Tuft: tuftOf(k, "combed_top", []string{r.Hex}, nil, min(k.StapleMM.Mid(), 110), 0.5, int64(i+1)),
 			})
 		}
@@ -108,7 +106,7 @@ func (s *server) createBag(c *gin.Context) error {
 	v, err := s.studio.CreateScraps(c.Request.Context(), studio.ScrapsInput{Name: c.PostForm("name"), Scraps: []store.Scrap{}})
 	if err != nil {
 		f := typed(c.Request.PostForm)
-		if !f.with(err) {
+		if !s.blame(c, &f, err) {
 			return err
 		}
 		return s.showBags(c, http.StatusUnprocessableEntity, f)
@@ -141,7 +139,11 @@ func (s *server) bagPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	b := bagBody{View: s.bagView(v, u, kinds)}
+	at, err := s.stepsView(c, "scrap_sets", v.ID)
+	if err != nil {
+		return err
+	}
+	b := bagBody{View: s.bagView(v, u, kinds, at)}
 	b.Families, b.Kinds = studio.KindOptions(kinds.List)
 	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
 		return err
@@ -150,114 +152,47 @@ func (s *server) bagPage(c *gin.Context) error {
 	return nil
 }
 
-// bagChange is one thing done on the page of a bag.
-type bagChange struct {
-	Version int64              `json:"version"`
-	Input   studio.ScrapsInput `json:"input"`
-	Verb    string             `json:"verb"`
-	At      int                `json:"at"`
-	To      int                `json:"to"`
-	Text    string             `json:"text"`
-	Scrap   *store.Scrap       `json:"scrap"`
-	Keep    bool               `json:"keep"`
+// bag is how a bag of scraps is changed on its page.
+func (s *server) bag() piece[studio.ScrapsInput, studio.ScrapsChange, studio.Scraps] {
+	return piece[studio.ScrapsInput, studio.ScrapsChange, studio.Scraps]{
+		table: "scrap_sets",
+		read:  readBag,
+		apply: func(ctx context.Context, _ int64, in studio.ScrapsInput, c *studio.ScrapsChange) (studio.Scraps, error) {
+			return s.studio.ApplyScraps(ctx, in, c)
+		},
+		save: func(ctx context.Context, id, version int64, v studio.Scraps, _ string) (studio.Scraps, error) {
+			return s.studio.SaveScraps(ctx, id, version, v.ScrapsInput)
+		},
+		step: s.studio.StepScraps,
+		mark: func(v *studio.Scraps, id, version int64) { v.ID, v.Version = id, version },
+		view: func(c *gin.Context, v studio.Scraps, u show.Units, at stepsView) (any, error) {
+			kinds, err := s.studio.AllKinds(c.Request.Context(), true)
+			return s.bagView(v, u, kinds, at), err
+		},
+		sum: sumOf(func(in studio.ScrapsInput, _ show.Units) string {
+			return in.Name + ", " + plural(len(in.Scraps), "scrap")
+		}),
+	}
 }
 
-func (s *server) changeBag(c *gin.Context) error {
-	n, err := id(c, "id")
-	if err != nil {
-		return err
+// readBag turns typed fields into the change that they mean.
+func readBag(_ *gin.Context, q *edit[studio.ScrapsInput, studio.ScrapsChange], u show.Units) (err error) {
+	if q.Change == nil {
+		return nil
 	}
-	var q bagChange
-	if err := decode(c, &q); err != nil {
-		return err
+	for _, field := range []string{"grams", "most"} {
+		text, ok := q.Typed[field]
+		if !ok {
+			continue
+		}
+		if q.Change.Value, err = u.ReadGrams(field, text); err != nil {
+			return err
+		}
+		if q.Change.Scrap != nil {
+			q.Change.Scrap.Grams = q.Change.Value
+		}
 	}
-	u, _, err := s.units(c)
-	if err != nil {
-		return err
-	}
-	in, err := s.applyBag(c, q, u)
-	if err != nil {
-		return err
-	}
-	kinds, err := s.studio.AllKinds(c.Request.Context(), true)
-	if err != nil {
-		return err
-	}
-	var v studio.Scraps
-	if q.Keep {
-		v, err = s.studio.SaveScraps(c.Request.Context(), n, q.Version, in)
-	} else {
-		v, err = s.studio.LookScraps(c.Request.Context(), in)
-		v.ID, v.Version = n, q.Version
-	}
-	return edited(c, v, err, func(v studio.Scraps) any { return s.bagView(v, u, kinds) })
-}
-
-// applyBag does one change to the scraps.
-func (s *server) applyBag(c *gin.Context, q bagChange, u show.Units) (studio.ScrapsInput, error) {
-	in := q.Input
-	ctx := c.Request.Context()
-	switch q.Verb {
-	case "":
-	case "name":
-		in.Name = strings.TrimSpace(q.Text)
-	case "sort":
-		v, err := s.studio.SortScraps(ctx, in, q.To)
-		return v.ScrapsInput, err
-	case "split":
-		v, err := s.studio.SplitPile(ctx, in, q.At)
-		return v.ScrapsInput, err
-	case "add":
-		if q.Scrap == nil {
-			return in, fault.New("scrap", "Say what the scrap is.")
-		}
-		v := *q.Scrap
-		var err error
-		if v.Grams, err = u.ReadGrams("grams", q.Text); err != nil {
-			return in, err
-		}
-		in.Scraps = append(in.Scraps, v)
-	case "small": // lots of the shelf with at most so much left
-		most, err := u.ReadGrams("most", q.Text)
-		if err != nil {
-			return in, err
-		}
-		more, err := s.studio.ScrapsFromShelf(ctx, most)
-		if err != nil {
-			return in, err
-		}
-		before := len(in.Scraps)
-		for _, v := range more {
-			if !slices.ContainsFunc(in.Scraps, func(o store.Scrap) bool { return o.LotID != nil && *o.LotID == *v.LotID }) {
-				in.Scraps = append(in.Scraps, v)
-			}
-		}
-		if len(in.Scraps) == before {
-			return in, fault.New("most", "No lot on the shelf that is not here already has so little left.")
-		}
-	case "move", "remove", "scrapname", "grams", "hex":
-		if q.At < 0 || q.At >= len(in.Scraps) {
-			return in, fault.New("at", "There is no such scrap.")
-		}
-		v := &in.Scraps[q.At]
-		var err error
-		switch q.Verb {
-		case "remove":
-			in.Scraps = slices.Delete(in.Scraps, q.At, q.At+1)
-		case "move":
-			v.Pile = min(max(q.To, 0), pilePlaces-1)
-		case "scrapname":
-			v.Name = q.Text
-		case "hex":
-			v.Hex = q.Text
-		case "grams":
-			v.Grams, err = u.ReadGrams(fmt.Sprintf("scraps[%d].grams", q.At), q.Text)
-		}
-		return in, err
-	default:
-		return in, fault.New("verb", "There is no change called %q.", q.Verb)
-	}
-	return in, nil
+	return nil
 }
 
 // bagBlends makes a blend of every pile in the making that was chosen.

@@ -160,9 +160,9 @@ func (s *server) pickLots(c *gin.Context) error {
 	}
 	out := make([]picked, 0, len(found.Lots))
 	for _, l := range found.Lots {
-		out = append(out, picked{l.ID, l.Name, l.KindName + " · " + u.Exact(l.Grams) + "\u00a0" + u.Weight(), lotTuft(l, rowScale)})
+		out = append(out, picked{l.ID, l.Name, l.KindName + " · " + u.Amount(l.Grams) + "\u00a0" + u.Weight(), lotTuft(l, rowScale)})
 	}
-	c.JSON(http.StatusOK, gin.H{"lots": out, "total": found.Total})
+	c.JSON(http.StatusOK, gin.H{"lots": out, "more": found.Total - int64(len(out))})
 	return nil
 }
 

@@ -29,10 +29,11 @@ type recipeView struct {
 	Add        string                  `json:"add"` // what is added, of a mend
 	Components []studio.BlendComponent `json:"components"`
 	TotalG     float64                 `json:"total_g"`
+	Came       *store.Came             `json:"came,omitempty"` // of a mend
 }
 
-// recipe shows a recipe of a weight.
-func (s *server) recipe(c *gin.Context, u show.Units, in studio.BlendInput, components []studio.BlendComponent, total float64) (recipeView, error) {
+// offered shows a recipe of a weight.
+func (s *server) offered(c *gin.Context, u show.Units, in studio.BlendInput, components []studio.BlendComponent, total float64) (recipeView, error) {
 	in.Components, in.TotalG = components, total
 	b, err := s.studio.Look(c.Request.Context(), in)
 	if err != nil {
@@ -118,7 +119,7 @@ func (s *server) findView(c *gin.Context, in studio.BlendInput, a studio.FindAns
 	}
 	v.Said += " Within half a unit of the best they count as equal: fewest fibres come first, then those that forgive a slip and that there is plenty of."
 	for _, f := range a.Found {
-		r, err := s.recipe(c, u, in, f.Components, in.TotalG)
+		r, err := s.offered(c, u, in, f.Components, in.TotalG)
 		if err != nil {
 			return v, err
 		}
@@ -141,6 +142,10 @@ func (s *server) findAll(c *gin.Context) error {
 		return err
 	}
 	in.Thorough = true
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
 	c.Header("Content-Type", "application/x-ndjson")
 	lines := json.NewEncoder(c.Writer)
 	began := time.Now()
@@ -162,7 +167,7 @@ func (s *server) findAll(c *gin.Context) error {
 			return lines.Encode(map[string]any{"answer": v})
 		}
 	}
-	return lines.Encode(map[string]any{"problem": describe(err)})
+	return lines.Encode(map[string]any{"problem": describe(u, err)})
 }
 
 type mendRequest struct {
@@ -170,7 +175,8 @@ type mendRequest struct {
 	Made     string            `json:"made"` // weight, as typed
 	Most     int               `json:"most"`
 	Added    string            `json:"added"`
-	How      string            `json:"how"` // predicted, measured, said
+	There    string            `json:"there"` // planned, weighed
+	How      string            `json:"how"`   // predicted, measured, said
 	Measured string            `json:"measured"`
 	Said     []match.Said      `json:"said"`
 }
@@ -185,7 +191,8 @@ type mendView struct {
 
 func (s *server) mendBlend(c *gin.Context) error {
 	var q mendRequest
-	if err := decode(c, &q); err != nil {
+	n, err := withBody(c, &q)
+	if err != nil {
 		return err
 	}
 	u, _, err := s.units(c)
@@ -193,7 +200,7 @@ func (s *server) mendBlend(c *gin.Context) error {
 		return err
 	}
 	var l fault.List
-	in := studio.MendInput{MaxComponents: q.Most, Count: 4, Wish: studio.Wish{NoSparkle: true}}
+	in := studio.MendInput{There: q.There, MaxComponents: q.Most, Count: 4, Wish: studio.Wish{NoSparkle: true}}
 	in.MadeG, err = u.ReadGrams("made", q.Made)
 	l.Take("", err)
 	in.MaxAddedG, err = u.ReadGrams("added", q.Added)
@@ -210,16 +217,19 @@ func (s *server) mendBlend(c *gin.Context) error {
 	if err := l.Err(); err != nil {
 		return err
 	}
-	a, err := s.studio.Mend(c.Request.Context(), q.Input, in)
+	a, err := s.studio.Mend(c.Request.Context(), n, q.Input, in)
 	if err != nil {
 		return renamed(err, map[string]string{"max_added_g": "added", "made.grams": "made", "measured.hex": "measured"})
 	}
 	v := mendView{BeforeHex: a.BeforeHex, TargetHex: a.TargetHex, Before: show.Fixed(a.BeforeDeltaE, 1), Words: a.Words, Mends: []recipeView{}}
 	for _, m := range a.Mends {
-		r, err := s.recipe(c, u, q.Input, m.Components, m.TotalG)
+		then := q.Input
+		then.Came = &m.Came
+		r, err := s.offered(c, u, then, m.Components, m.TotalG)
 		if err != nil {
 			return err
 		}
+		r.Came = &m.Came
 		r.Hex, r.DeltaE, r.Words = m.Hex, show.Fixed(m.DeltaE, 1), m.Words
 		for i, part := range m.Add {
 			if i > 0 {
@@ -305,7 +315,7 @@ func (s *server) dullBlend(c *gin.Context) error {
 		words := dullWays[w.Way]
 		d := dullWayView{Way: words[0], Why: words[1], None: words[2]}
 		if w.Component != nil {
-			r, err := s.recipe(c, u, q.Input, w.Components, q.Input.TotalG)
+			r, err := s.offered(c, u, q.Input, w.Components, q.Input.TotalG)
 			if err != nil {
 				return err
 			}

@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"net/url"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -33,10 +34,16 @@ type weighLine struct {
 
 // grid is the table of a weigh-out with everything as text.
 type grid struct {
-	Units []int
+	Units []gridUnit
 	Rows  []gridRow
 	Sums  []string
 	Total string
+}
+
+// gridUnit heads a column, with the colour that the unit will have.
+type gridUnit struct {
+	N   int
+	Hex string
 }
 
 type gridRow struct {
@@ -68,13 +75,12 @@ func gridOf(w studio.Weighout, u show.Units) grid {
 	u = u.WithStep(w.StepG)
 	var out grid
 	for i := range w.Units {
-		out.Units = append(out.Units, i+1)
-		out.Sums = append(out.Sums, u.Plain(w.Units[i].TotalG))
+		out.Units = append(out.Units, gridUnit{i + 1, w.Units[i].Hex})
 	}
-	out.Total = u.Grams(w.TotalG)
+	sums, all := make([]float64, len(w.Units)), 0.0
 	for i, p := range w.Components {
 		row := gridRow{
-			Letter: letter(i), Name: p.Name, Total: u.Plain(p.TotalG), Finished: show.Percent(p.FinishedShare), Asked: show.Percent(p.Share),
+			Letter: letter(i), Name: p.Name, Finished: show.Percent(p.FinishedShare), Asked: show.Percent(p.Share),
 			Sub:  fmt.Sprintf("loses %s\u00a0%% a pass", show.Number(p.LossPct)),
 			Tuft: tuftOf(p.KindProperties(), p.Preparation, p.HexList, nil, p.Staple, rowScale, seedOf(p.LotID, i)),
 		}
@@ -84,13 +90,20 @@ func gridOf(w studio.Weighout, u show.Units) grid {
 		if p.ShortG > 0 {
 			row.Short = fmt.Sprintf("the shelf is short by %s", u.Grams(p.ShortG))
 		}
+		if p.Share > 0 && vanishes(w, i) {
+			row.Short = "rounds to nothing in a unit: weigh it once for all and divide it by eye, mix it into another fibre first, or take a finer scale"
+		}
 		row.Lays = layRows(w, i, u)
+		var total float64
 		for n, unit := range w.Units {
 			cell := unit.Cells[i]
 			text := cell.TargetG
 			if cell.Done && cell.WeighedG > 0 {
 				text = cell.WeighedG
 			}
+			shown := u.Shown(text)
+			sums[n] += shown
+			total += shown
 			g := gridCell{Text: u.Plain(text), Done: cell.Done, Next: w.Next != nil && w.Next.Unit == n && w.Next.Component == i}
 			if w.ID != 0 && !cell.Done {
 				g.Scale = fmt.Sprintf("/weighouts/%d/scale#%d-%d", w.ID, n, i)
@@ -100,9 +113,24 @@ func gridOf(w studio.Weighout, u show.Units) grid {
 			}
 			row.Cells = append(row.Cells, g)
 		}
+		row.Total, all = u.PlainShown(total), all+total
 		out.Rows = append(out.Rows, row)
 	}
+	for _, v := range sums {
+		out.Sums = append(out.Sums, u.PlainShown(v))
+	}
+	out.Total = u.PlainShown(all) + "\u00a0" + u.Weight()
 	return out
+}
+
+// vanishes tells whether a component comes to no step of the scale in a unit.
+func vanishes(w studio.Weighout, component int) bool {
+	for _, u := range w.Units {
+		if u.Cells[component].PlannedG == 0 {
+			return true
+		}
+	}
+	return false
 }
 
 func seedOf(lot *int64, i int) int64 {
@@ -214,7 +242,7 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 		}
 	}
 	if err != nil {
-		if !f.with(err) {
+		if !s.blame(c, &f, err) {
 			return err
 		}
 		weighFields(&f)
@@ -265,19 +293,108 @@ func (s *server) createWeighout(c *gin.Context) error {
 			return nil
 		}
 	}
-	if !f.with(err) {
+	if !s.blame(c, &f, err) {
 		return err
 	}
 	return s.showNewWeighout(c, http.StatusUnprocessableEntity, b, f)
+}
+
+// weighAddition makes a weigh-out of what a mended blend adds.
+func (s *server) weighAddition(c *gin.Context) error {
+	n, err := id(c, "id")
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.CreateAddition(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	goTo(c, fmt.Sprintf("/weighouts/%d", w.ID), "kept")
+	return nil
 }
 
 type weighoutBody struct {
 	W     studio.Weighout
 	Blend studio.Blend
 	Grid  grid
-	Made  string
 	Off   string
 	Delta string
+	Came  cameView
+}
+
+// cameView is what came off, unit by unit, as the page shows it.
+type cameView struct {
+	ID    int64      `json:"id"`
+	Unit  string     `json:"unit"`
+	Units []cameUnit `json:"units"`
+}
+
+type cameUnit struct {
+	Key      int    `json:"key"`
+	Title    string `json:"title"`
+	Expected string `json:"expected"`
+	Off      string `json:"off"`
+	Lost     string `json:"lost"` // of what went in, where it was weighed
+	Note     string `json:"note"`
+	Version  int64  `json:"version"`
+}
+
+func cameViewOf(w studio.Weighout, u show.Units) cameView {
+	v := cameView{ID: w.ID, Unit: u.Weight(), Units: []cameUnit{}}
+	for i, unit := range w.Units {
+		row := cameUnit{Key: i, Title: strconv.Itoa(i + 1), Expected: "~" + u.Grams(unit.ExpectedG), Note: unit.Note, Version: unit.NoteVersion}
+		if unit.OffG != nil {
+			row.Off = u.Amount(*unit.OffG)
+		}
+		if lost := unit.LostShare; lost != nil && *lost >= 0 {
+			row.Lost = show.Fixed(100**lost, 1) + "\u00a0% lost"
+		} else if lost != nil {
+			row.Lost = show.Fixed(-100**lost, 1) + "\u00a0% more than went in"
+		}
+		v.Units = append(v.Units, row)
+	}
+	return v
+}
+
+// noteUnit keeps what was typed of a unit: the grams that came off, or the note.
+func (s *server) noteUnit(c *gin.Context) error {
+	var q struct {
+		Unit    int     `json:"unit"`
+		Version int64   `json:"version"`
+		Off     *string `json:"off"`
+		Note    *string `json:"note"`
+	}
+	n, err := withBody(c, &q)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.Weighout(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	in := studio.NoteInput{Version: q.Version}
+	if q.Unit >= 0 && q.Unit < len(w.Units) {
+		in.OffG, in.Note = w.Units[q.Unit].OffG, w.Units[q.Unit].Note
+	}
+	if q.Note != nil {
+		in.Note = *q.Note
+	}
+	if q.Off != nil {
+		in.OffG = nil
+		if strings.TrimSpace(*q.Off) != "" {
+			off, err := u.ReadGrams("off_g", *q.Off)
+			if err != nil {
+				return err
+			}
+			in.OffG = &off
+		}
+	}
+	w, err = s.studio.NoteUnit(c.Request.Context(), n, q.Unit, in)
+	return edited(c, w, err, func(w studio.Weighout) any { return cameViewOf(w, u) })
 }
 
 // weighoutAround loads a weigh-out with what lies around it.
@@ -314,9 +431,9 @@ func (s *server) weighoutPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	p.Title, p.Scripts = "Weigh-out "+w.Name, []string{"js/print.js"}
+	p.Title, p.Scripts = "Weigh-out "+w.Name, []string{"js/print.js", "js/cameoff.js"}
 	s.render(c, http.StatusOK, "weighout", p, weighoutBody{
-		W: w, Blend: b, Grid: gridOf(w, u), Off: show.Fixed(w.WorstShare*100, 2) + "\u00a0%", Delta: show.Fixed(w.LargestDelta, 2),
+		Came: cameViewOf(w, u), W: w, Blend: b, Grid: gridOf(w, u), Off: show.Fixed(w.WorstShare*100, 2) + "\u00a0%", Delta: show.Fixed(w.LargestDelta, 2),
 	})
 	return nil
 }

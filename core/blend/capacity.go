@@ -3,11 +3,12 @@ package blend
 import "fairtangle/core/unit"
 
 // CapacityOf is how much of one component a piece of equipment holds: the
-// smooth figure for little or no crimp, the lofty one for much crimp and for
-// locks, the mean for medium crimp. Combed top packs a step closer.
+// smooth figure for little or no crimp, the lofty one for much crimp, for locks
+// and for a picked cloud, the mean for medium crimp. Combed top packs a step
+// closer.
 func CapacityOf(crimp, preparation string, smooth, lofty unit.Grams) unit.Grams {
 	mean := (smooth + lofty) / 2
-	if preparation == "locks" || preparation == "washed_locks" {
+	if preparation == "locks" || preparation == "washed_locks" || preparation == "picked_cloud" {
 		return lofty
 	}
 	top := preparation == "combed_top"

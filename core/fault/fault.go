@@ -5,15 +5,25 @@ package fault
 
 import (
 	"errors"
-	"fmt"
 	"strings"
+
+	"fairtangle/core/unit"
 )
 
 // Fault is one wrong input. Field is a path such as "components[2].parts",
 // empty when the request as a whole is meant.
 type Fault struct {
 	Field   string
-	Message string
+	Message string // in grams and millimetres
+	said    unit.Sentence
+}
+
+// In gives the message in somebody's units.
+func (f Fault) In(w unit.Words) string { return f.said.In(w) }
+
+func say(field, format string, args []any) Fault {
+	said := unit.Say(format, args...)
+	return Fault{field, said.String(), said}
 }
 
 // Error gives "field: message".
@@ -36,9 +46,10 @@ func (l List) Error() string {
 	return strings.Join(parts, "; ")
 }
 
-// Add appends a fault with a formatted message.
+// Add appends a fault with a formatted message; quantities stand in it as in
+// unit.Say.
 func (l *List) Add(field, format string, args ...any) {
-	*l = append(*l, Fault{field, fmt.Sprintf(format, args...)})
+	*l = append(*l, say(field, format, args))
 }
 
 // Err is nil when the list is empty, so that callers can return it as is.
@@ -51,7 +62,7 @@ func (l List) Err() error {
 
 // New makes a single fault as an error.
 func New(field, format string, args ...any) error {
-	return List{{field, fmt.Sprintf(format, args...)}}
+	return List{say(field, format, args)}
 }
 
 // From finds the faults in err; ok is false when err is of another sort.
@@ -73,7 +84,8 @@ func Under(prefix string, err error) error {
 		if f.Field == "" || strings.HasPrefix(f.Field, "[") {
 			sep = ""
 		}
-		out[i] = Fault{prefix + sep + f.Field, f.Message}
+		f.Field = prefix + sep + f.Field
+		out[i] = f
 	}
 	return out
 }

@@ -34,12 +34,24 @@ type Kind struct {
 	Fragile    bool   // breaks, tangles or dulls from carding
 	LossPct    Range  // carding loss of the first pass, percent of mass
 	MaxPct     float64
-	Note       string // the maker's own
+	// MinTPI and MaxTPI bound the cloth that holds it, in pins per square inch; 0
+	// is no bound.
+	MinTPI, MaxTPI float64
+	Note           string // the maker's own
 }
 
-// Thickness is density × mean diameter in g/cm³·µm; visible surface per gram
-// goes as one over it.
-func (k Kind) Thickness() float64 { return k.Density * k.DiameterUM.Mid() }
+// filmUM is the middle of the 12 to 25 µm that film is thick. The diameter of a
+// film is the width of its strip, which does not make it cover less.
+const filmUM = 18.5
+
+// Thickness is density × mean diameter in g/cm³·µm, of film density × the
+// thickness of the film; visible surface per gram goes as one over it.
+func (k Kind) Thickness() float64 {
+	if k.Family == "sparkle" {
+		return k.Density * filmUM
+	}
+	return k.Density * k.DiameterUM.Mid()
+}
 
 // Preparation is the state in which a lot lies on the shelf.
 type Preparation struct {
@@ -144,7 +156,7 @@ func readKinds() (out []Kind) {
 			DiameterUM: between(r, "diameter_um"), StapleMM: between(r, "staple_mm"),
 			Density: number(r, "density_g_cm3"), Crimp: r["crimp"], Cohesion: r["cohesion"], LickerIn: r["licker_in"], Fragile: r["fragile"] == "1",
 			Lustre: r["lustre"], LossPct: between(r, "carding_loss_pct"),
-			MaxPct: number(r, "usual_max_share_pct"),
+			MaxPct: number(r, "usual_max_share_pct"), MinTPI: number(r, "min_cloth_tpi"), MaxTPI: number(r, "max_cloth_tpi"),
 		})
 	}
 	return out

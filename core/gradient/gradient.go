@@ -10,6 +10,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/mix"
+	"fairtangle/core/weigh"
 )
 
 // School is a way to choose the bridges between two neighbours.
@@ -28,10 +29,12 @@ const (
 	MaxBridges = 24 // between two neighbours
 )
 
-// Stop is a bundle of one colour.
+// Stop is a bundle of one colour. Strength is how much a gram of it counts for
+// the colour of a mix, 0 meaning 1.
 type Stop struct {
-	Colour colour.Reflectance
-	Grams  float64
+	Colour   colour.Reflectance
+	Strength float64
+	Grams    float64
 }
 
 // Request asks for a plan. Extra[i] bridges are added between the i-th and the
@@ -44,7 +47,10 @@ type Request struct {
 	MaxJump  float64 // CIEDE2000; larger jumps are abrupt
 	Reorder  bool
 	KeepEnds bool // Reorder leaves the first and the last stop where they are
-	Extra    []int
+	// Step is the scale's: pieces come in whole steps where it is above 0, and
+	// what a stop has beyond whole steps stays in its own rung.
+	Step  float64
+	Extra []int
 }
 
 // Part is what a stop gives to a step.
@@ -59,6 +65,8 @@ type Step struct {
 	Grams  float64
 	Colour colour.Reflectance
 	Jump   float64 // CIEDE2000 to the next step; 0 for the last
+
+	span int
 }
 
 // Plan is a gradient.
@@ -96,10 +104,18 @@ func Make(q Request) (Plan, error) {
 		if i < len(q.Extra) {
 			extra = q.Extra[i]
 		}
-		spans[i].path = newPath(q.Model, a.Colour, b.Colour)
+		spans[i].path = newPath(q.Model, a, b)
 		spans[i].shares = q.bridges(spans[i].path, extra)
 	}
 	q.divide(&p, spans)
+	if q.Step > 0 {
+		q.onSteps(&p)
+		for i := range p.Steps {
+			if v := &p.Steps[i]; len(v.Parts) == 2 {
+				v.Colour = spans[v.span].path.at(v.Parts[1].Share)
+			}
+		}
+	}
 	for i := range p.Steps[:len(p.Steps)-1] {
 		p.Steps[i].Jump = colour.CIEDE2000(p.Steps[i].Colour.Lab(), p.Steps[i+1].Colour.Lab())
 		if p.Steps[i].Jump > q.MaxJump {
@@ -229,24 +245,71 @@ func (q *Request) divide(p *Plan, spans []span) {
 			g := each[i]
 			p.Steps = append(p.Steps, Step{
 				Parts: []Part{{stop, 1 - x, g * (1 - x)}, {p.Order[i+1], x, g * x}},
-				Grams: g, Colour: spans[i].path.at(x),
+				Grams: g, Colour: spans[i].path.at(x), span: i,
 			})
 		}
 	}
 }
 
-// path is the mix of two colours from one to the other.
+// onSteps brings every piece of every stop to whole steps of the scale by
+// largest remainder, so that the pieces still add up to the stop.
+func (q *Request) onSteps(p *Plan) {
+	type place struct{ step, part int }
+	places := make([][]place, len(q.Stops))
+	for i, v := range p.Steps {
+		for j, part := range v.Parts {
+			places[part.Stop] = append(places[part.Stop], place{i, j})
+		}
+	}
+	for stop, list := range places {
+		exact := make([]float64, len(list))
+		for n, at := range list {
+			exact[n] = p.Steps[at.step].Parts[at.part].Grams / q.Step
+		}
+		whole := math.Floor(q.Stops[stop].Grams/q.Step + 1e-9)
+		for n, count := range weigh.Apportion(exact, int64(whole)) {
+			v := &p.Steps[list[n].step]
+			v.Parts[list[n].part].Grams = float64(count) * q.Step
+			if len(v.Parts) == 1 {
+				v.Parts[0].Grams += q.Stops[stop].Grams - whole*q.Step
+			}
+		}
+	}
+	for i := range p.Steps {
+		v := &p.Steps[i]
+		v.Grams = 0
+		for _, part := range v.Parts {
+			v.Grams += part.Grams
+		}
+		for j := range v.Parts {
+			if v.Grams > 0 {
+				v.Parts[j].Share = v.Parts[j].Grams / v.Grams
+			}
+		}
+	}
+}
+
+// path is the mix of two stops from one to the other.
 type path struct {
-	model mix.Model
-	ends  [2]mix.Prepared
+	model    mix.Model
+	ends     [2]mix.Prepared
+	strength [2]float64
 }
 
-func newPath(m mix.Model, a, b colour.Reflectance) path {
-	return path{model: m, ends: [2]mix.Prepared{m.Prepare(&a), m.Prepare(&b)}}
+func newPath(m mix.Model, a, b Stop) path {
+	p := path{model: m, ends: [2]mix.Prepared{m.Prepare(&a.Colour), m.Prepare(&b.Colour)}, strength: [2]float64{a.Strength, b.Strength}}
+	for i, s := range p.strength {
+		if s <= 0 {
+			p.strength[i] = 1
+		}
+	}
+	return p
 }
 
+// at is the colour of the mix with the share x of the second by weight.
 func (p *path) at(x float64) colour.Reflectance {
-	return p.model.Mix(p.ends[:], []float64{1 - x, x})
+	a, b := (1-x)*p.strength[0], x*p.strength[1]
+	return p.model.Mix(p.ends[:], []float64{a / (a + b), b / (a + b)})
 }
 
 func (p *path) lab(x float64) colour.Lab {

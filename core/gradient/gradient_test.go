@@ -102,7 +102,7 @@ func TestCountKeepsJumpsSmall(t *testing.T) {
 func TestCountTakesNoMoreThanItNeeds(t *testing.T) {
 	black, _ := colour.Linear{}.Reflectance()
 	white, _ := colour.Linear{1, 1, 1}.Reflectance()
-	p := newPath(mix.Default(), black, white)
+	p := newPath(mix.Default(), Stop{Colour: black}, Stop{Colour: white})
 	k := p.enough(4)
 	_, with := p.even(k)
 	_, without := p.even(k - 1)
@@ -120,7 +120,7 @@ func TestThirdsByHand(t *testing.T) {
 		c, err := colour.ParseHex(hex)
 		require.NoError(t, err)
 		r, _ := c.Reflectance()
-		return Stop{r, grams}
+		return Stop{Colour: r, Grams: grams}
 	}
 	p, err := Make(Request{Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 30)}, Model: mix.Default(), School: Thirds, MaxJump: 8})
 	require.NoError(t, err)

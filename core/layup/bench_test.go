@@ -23,8 +23,7 @@ func BenchmarkLoads40x12(b *testing.B) {
 	p, fibres := forty()
 	b.ReportAllocs()
 	for b.Loop() {
-		l := p.Loads(standardDrum, fibres)
-		p.Findings(standardDrum, fibres, l, nil)
+		p.Survey(standardDrum, fibres, 1, nil)
 	}
 }
 

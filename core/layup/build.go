@@ -38,11 +38,11 @@ type Options struct {
 	Base *int
 	Bare bool
 	Over []int // the brighter fibres of an overlay; nil: chosen by chroma
-	// Passes through a drum. Extras and locks wait for the last, and delicate
+	// Passes through a drum; 0: as usual for the builder. Extras and locks wait for the last, and delicate
 	// fibre too, unless DelicateNow puts it between wool at the first.
 	Passes      int
 	DelicateNow bool
-	Rolags      int // of a board; 0: as the staple suggests, -1: not rolled
+	Rolags      int // of a board; 0: as the staple suggests
 	Draft       float64
 	Step        float64 // grams are whole steps of this, as far as the fibre's are
 }
@@ -63,8 +63,8 @@ func (o *Options) check(n int) error {
 	if o.Base != nil && (*o.Base < 0 || *o.Base >= n) {
 		l.Add("base", "There is no such component in the blend.")
 	}
-	if o.Rolags < -1 || o.Rolags > MaxRolags {
-		l.Add("rolags", "A board makes 1 to %d rolags; -1 leaves it unrolled, 0 leaves the number to the staple.", MaxRolags)
+	if o.Rolags < 0 || o.Rolags > MaxRolags {
+		l.Add("rolags", "A board makes 1 to %d rolags; 0 leaves the number to the staple.", MaxRolags)
 	}
 	seen := make([]bool, n)
 	for _, i := range o.Order {
@@ -86,6 +86,16 @@ func (o *Options) check(n int) error {
 	return l.Err()
 }
 
+// UsualPasses are those of a lay-up by a builder where nothing else is said:
+// what lies side by side or is painted on keeps its place for one pass only.
+func UsualPasses(b Builder) int {
+	switch b {
+	case Lanes, StripesAlong, StripesAcross, Overlay:
+		return 1
+	}
+	return 2
+}
+
 // Build makes a lay-up that uses every gram of every component. Lays of a
 // layer share its width in proportion to their grams, so that no lane is
 // fuller than another; extras lie between other layers, locks just below the
@@ -93,6 +103,9 @@ func (o *Options) check(n int) error {
 func Build(b Bed, fibres []Fibre, o Options) (Plan, error) {
 	if o.Draft == 0 {
 		o.Draft = DefaultDraft
+	}
+	if o.Passes == 0 {
+		o.Passes = UsualPasses(o.Builder)
 	}
 	if err := o.check(len(fibres)); err != nil {
 		return Plan{}, err
@@ -119,7 +132,10 @@ func Build(b Bed, fibres []Fibre, o Options) (Plan, error) {
 		return Plan{}, fault.New("base", "%s can not carry the others; choose a fibre that is no lock, nep or film.", fibres[*o.Base].Name)
 	}
 	k.plan.Draft = o.Draft
-	if b.Type == Board && o.Rolags >= 0 {
+	if b.Type == Drum {
+		k.plan.Passes = o.Passes
+	}
+	if b.Type == Board {
 		k.plan.Rolags = o.Rolags
 		if o.Rolags == 0 {
 			k.plan.Rolags = SuggestRolags(b, o.Draft, fibres)
@@ -129,6 +145,10 @@ func Build(b Bed, fibres []Fibre, o Options) (Plan, error) {
 	k.lay()
 	k.between()
 	k.putLocks()
+	if k.waits() {
+		k.plan = k.plan.Gather(fibres, o.Step)
+	}
+	k.plan.Bare, k.plan.Uneven = k.bare(), k.uneven()
 	if err := k.plan.Check(b, fibres, true); err != nil {
 		return Plan{}, err
 	}
@@ -155,15 +175,39 @@ type build struct {
 	plan                  Plan
 }
 
-// late decides which fibres of a drum wait for the last pass.
+// late decides which fibres of a drum wait for the last pass. Something has to be
+// there for them: where all of the ground is delicate none of it waits, and
+// without any ground nothing does.
 func (k *build) late() {
 	k.plan.Joins = make([]int, len(k.fibres))
+	sturdy := slices.ContainsFunc(k.ground, func(i int) bool { return !k.fibres[i].delicate() })
 	for i, f := range k.fibres {
 		k.plan.Joins[i] = 1
-		if k.bed.Type == Drum && k.o.Passes > 1 && (!f.ground() || f.delicate() && !k.o.DelicateNow) {
+		waits := !f.ground() && len(k.ground) > 0 || f.delicate() && sturdy && !k.o.DelicateNow
+		if k.bed.Type == Drum && k.o.Passes > 1 && waits {
 			k.plan.Joins[i] = k.o.Passes
 		}
 	}
+}
+
+// waits tells whether anything waits for a later pass.
+func (k *build) waits() bool {
+	return slices.ContainsFunc(k.plan.Joins, func(n int) bool { return n > 1 })
+}
+
+// bare tells whether the builder, or who asked it, lays on the bare cloth what
+// does not grip.
+func (k *build) bare() bool {
+	s := findings{plan: k.plan, bed: k.bed, fibres: k.fibres}
+	s.base()
+	return k.o.Bare || len(s.list) > 0
+}
+
+// uneven tells whether whole steps of the scale leave lanes thick and thin.
+func (k *build) uneven() bool {
+	s := findings{plan: k.plan, bed: k.bed, fibres: k.fibres, loads: k.plan.Loads(k.bed, k.fibres)}
+	s.lanes()
+	return len(s.list) > 0
 }
 
 // split divides a component's grams by weights into whole steps that add up to
@@ -190,7 +234,7 @@ func split(grams, step float64, weights []float64) []float64 {
 			most = i
 		}
 	}
-	out[most] += grams - used
+	out[most] = math.Round((out[most]+grams-used)*1e12) / 1e12
 	return out
 }
 

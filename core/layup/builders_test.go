@@ -71,13 +71,19 @@ func seq(n int) []int {
 	return out
 }
 
-// TestWhatWaitsForTheLastPass: extras and locks on a drum always, delicate
-// fibre by the school, nothing on a board.
+// TestWhatWaitsForTheLastPass: extras and locks on a drum where there is ground
+// for them, delicate fibre by the school where there is sturdy, nothing on a
+// board.
 func TestWhatWaitsForTheLastPass(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		b, fibres, o, p := drawBuilt(t)
+		var ground, sturdy bool
+		for _, f := range fibres {
+			ground = ground || f.ground()
+			sturdy = sturdy || f.ground() && !f.delicate()
+		}
 		for i, f := range fibres {
-			late := b.Type == Drum && o.Passes > 1 && (f.extra() || f.lock() || f.delicate() && !o.DelicateNow)
+			late := b.Type == Drum && o.Passes > 1 && (!f.ground() && ground || f.delicate() && sturdy && !o.DelicateNow)
 			assert.Equal(t, late, p.JoinsAt(i) > 1, f.Name)
 			if late {
 				assert.Equal(t, o.Passes, p.JoinsAt(i))
@@ -109,10 +115,11 @@ func TestStripesRunTheirWay(t *testing.T) {
 			assert.InDelta(t, 1, other, 1e-9)
 		}
 	}
-	bare, err := Build(largeBoard, fibres, Options{Builder: StripesAlong, Bare: true, Step: 0.1, Rolags: -1})
+	bare, err := Build(largeBoard, fibres, Options{Builder: StripesAlong, Bare: true, Step: 0.1})
 	require.NoError(t, err)
 	assert.Len(t, bare.Layers, 1, "straight on")
-	assert.Zero(t, bare.Rolags)
+	_, err = Build(largeBoard, fibres, Options{Builder: StripesAlong, Step: 0.1, Rolags: -1})
+	assert.Error(t, err)
 	two := 2
 	chosen, err := Build(largeBoard, fibres, Options{Builder: StripesAlong, Base: &two, Step: 0.1})
 	require.NoError(t, err)
@@ -151,7 +158,7 @@ func TestEveryFinding(t *testing.T) {
 	layers := func(lays ...Lay) Plan {
 		p := Plan{Draft: 1.75}
 		for _, v := range lays {
-			p.Layers = append(p.Layers, Layer{[]Lay{v}})
+			p.Layers = append(p.Layers, Layer{Lays: []Lay{v}})
 		}
 		return p
 	}
@@ -181,13 +188,16 @@ func TestEveryFinding(t *testing.T) {
 	} {
 		for want, p := range map[bool]Plan{true: c.with, false: c.none} {
 			require.NoError(t, p.Check(c.bed, c.fibres, false), key)
-			l := p.Loads(c.bed, c.fibres)
-			assert.Equal(t, want, slices.Contains(keys(p.Findings(c.bed, c.fibres, l, p.Rolls(c.bed, c.fibres))), key), "%s %v", key, want)
+			assert.Equal(t, want, slices.Contains(keys(p.Survey(c.bed, c.fibres, 1, nil).Findings), key), "%s %v", key, want)
 		}
 	}
-	assert.Nil(t, TooManyExtras([]Fibre{grey(30), slick}))
-	require.NotNil(t, TooManyExtras([]Fibre{grey(29), slick}))
-	assert.Equal(t, "extras", TooManyExtras([]Fibre{grey(29), slick}).Key)
+	quarter := map[string]string{"extras": "quarter"}
+	for grams, want := range map[float64]bool{30: false, 29: true} {
+		fibres := []Fibre{grey(grams), slick}
+		p := layers(whole(0, grams/2, Feed), whole(1, 10, Paint), whole(0, grams/2, Feed))
+		assert.Equal(t, want, slices.Contains(keys(p.Survey(standardDrum, fibres, 1, quarter).Findings), "extras"), "%g g beside 10 g of silk", grams)
+		assert.NotContains(t, keys(p.Survey(standardDrum, fibres, 1, map[string]string{"extras": "free"}).Findings), "extras")
+	}
 }
 
 func TestSchoolsHaveReasons(t *testing.T) {

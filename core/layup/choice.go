@@ -1,6 +1,9 @@
 package layup
 
-import "math"
+import (
+	"fmt"
+	"math"
+)
 
 // Choice is what a blend makes on one piece of equipment.
 type Choice struct {
@@ -18,9 +21,9 @@ type Choice struct {
 	Against string `json:"against"`
 }
 
-// How full a school fills the cloth.
+// How full a school fills the cloth: all of it, or so thin that one sees through.
 const (
-	FillFull = 0.9
+	FillFull = 1.0
 	FillThin = 0.6
 )
 
@@ -32,14 +35,26 @@ const (
 	companion = 1.5
 )
 
+// leastLoad is the part of the minutes of a full load that a thin one takes too.
+const leastLoad = 0.3
+
+// Bounds of what equipment is for: a staple that hand cards and boards draw, and
+// the share of slippery fibre that no wool holds on a drum (rules R09 and R03).
+const (
+	cardsLongMM   = 130
+	slipperyAlone = 0.6
+	carrierLeast  = 0.25
+)
+
 // Choose tells what fibres of so many grams in all make on a bed, filled so
-// far, in so many passes. Minutes are the equipment's own for one unit.
+// far, in so many passes. Minutes are those of the equipment for a full load, in
+// proportion to the grams of each unit and the passes.
 func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
 	var total float64
 	for _, f := range fibres {
 		total += f.Grams
 	}
-	c := Choice{CapacityG: b.Capacity(fibres)}
+	c := Choice{CapacityG: b.Capacity(fibres), Against: b.against(fibres)}
 	c.Units = int(max(1, math.Ceil(total/(fill*c.CapacityG)-1e-9)))
 	c.UnitG = total / float64(c.Units)
 	c.Fill = c.UnitG / c.CapacityG
@@ -47,26 +62,26 @@ func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
 	if b.Type == Drum {
 		rounds = max(1, passes)
 	}
-	c.Minutes = b.Minutes * float64(c.Units) * float64(rounds)
+	c.Minutes = b.Minutes * max(leastLoad, c.Fill) * float64(c.Units) * float64(rounds)
 	short := Short(fibres)
-	switch b.Type {
-	case Drum:
+	switch {
+	case b.Type == Drum:
 		c.Evenness = map[int]string{1: "streaky: one pass keeps the colours apart", 2: "marled, on the way to heathered"}[rounds]
 		if c.Evenness == "" {
 			c.Evenness = "even, but for a few streaks"
 		}
 		c.School = "layers and lanes; whole batts that match"
-		if len(short) > 0 {
-			c.Against = "fibre this short sinks into the cloth of a drum"
-		}
-	case Board:
-		c.Evenness = "as it is laid: stripes stay stripes, each rolag shows them all"
+	case b.Type == Board:
+		c.Evenness = "as it is laid: stripes up the board are in every rolag, bands across it go one to a rolag"
 		c.School = "stripes, locks and rolags; colour placed by hand"
 		c.Rolags = c.Units * SuggestRolags(b, DefaultDraft, fibres)
 	default:
 		c.Evenness = "even within a rolag, each a little different"
 		c.School = "samples, and fibre too short for a drum"
 		c.Rolags = c.Units
+	}
+	if alone(fibres) {
+		c.Evenness = "one fibre: nothing to mix, only to open"
 	}
 	if b.Type != Drum && len(short) > 0 {
 		c.Punis = true
@@ -75,15 +90,83 @@ func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
 	return c
 }
 
-// Short lists the main fibres that are too short for rolags, under 25 mm: they
-// are spun from punis.
+// alone tells whether there is one fibre only.
+func alone(fibres []Fibre) bool {
+	n := 0
+	for _, f := range fibres {
+		if f.Grams > speck {
+			n++
+		}
+	}
+	return n == 1
+}
+
+// against is why equipment may not suit fibres; empty where it does.
+func (b Bed) against(fibres []Fibre) string {
+	var all, slippery, carrier, film, long, fine float64
+	var tooLong, tooFine string
+	longMM := float64(tooLongMM)
+	if b.Type != Drum {
+		longMM = cardsLongMM
+	}
+	for _, f := range fibres {
+		all += f.Grams
+		if f.Preparation == rawFleece {
+			return f.Name + " is raw fleece: wash it before it meets any cloth"
+		}
+		switch {
+		case f.Family == "sparkle":
+			film += f.Grams
+			continue
+		case !f.ground():
+			continue
+		case f.Cohesion == "slippery":
+			slippery += f.Grams
+		case f.grips() && f.StapleMM >= 50 && f.StapleMM <= 130:
+			carrier += f.Grams
+		}
+		if f.StapleMM > longMM && f.Grams > long {
+			long, tooLong = f.Grams, f.Name
+		}
+		if b.TPI > 0 && b.TPI < f.MinTPI && f.Grams > fine {
+			fine, tooFine = f.Grams, f.Name
+		}
+	}
+	if all == 0 {
+		return ""
+	}
+	switch {
+	case film > 0.5*all:
+		return "film binds nothing: it needs wool around it on any cloth"
+	case b.Type == Drum && len(Short(fibres)) > 0:
+		return "fibre this short sinks into the cloth of a drum"
+	case b.Type == Drum && slippery > slipperyAlone*all && carrier < carrierLeast*all:
+		return "slippery fibre with too little wool comes off a drum in ribbons; a board or hand cards hold it"
+	case long >= 0.05*all:
+		if b.Type == Drum {
+			return tooLong + " is longer than the drums lie apart; cut it, or paint it on"
+		}
+		return tooLong + " is too long to be drawn over this cloth; cut it, or take a drum"
+	case fine >= mainShare*all:
+		return fmt.Sprintf("%s slips between %.0f pins a square inch; it wants finer cloth", tooFine, b.TPI)
+	}
+	return ""
+}
+
+// cottonMM is the staple below which cotton is spun from punis; longer cotton is
+// drawn like a fine wool.
+const cottonMM = 45
+
+// Short lists the main fibres that are too short for rolags, under 25 mm, and
+// cotton: they are spun from punis.
 func Short(fibres []Fibre) (out []int) {
 	var sum float64
 	for _, f := range fibres {
 		sum += f.Grams
 	}
 	for i, f := range fibres {
-		if f.ground() && f.StapleMM < shortMM && f.Grams >= mainShare*sum-speck {
+		short := f.StapleMM < shortMM || f.Family == "cotton" && f.StapleMM < cottonMM
+		if f.ground() && short && f.Grams >= mainShare*sum-speck {
 			out = append(out, i)
 		}
 	}

@@ -1,6 +1,7 @@
 package layup
 
 import (
+	"math"
 	"slices"
 
 	"fairtangle/core/fault"
@@ -11,7 +12,7 @@ func (p Plan) clone() Plan {
 	out := p
 	out.Layers = make([]Layer, len(p.Layers))
 	for i, l := range p.Layers {
-		out.Layers[i].Lays = slices.Clone(l.Lays)
+		out.Layers[i] = Layer{Lays: slices.Clone(l.Lays), Key: l.Key}
 	}
 	out.Joins = slices.Clone(p.Joins)
 	return out
@@ -124,34 +125,69 @@ func (p Plan) OffTheTray() Plan {
 	return out
 }
 
-// Fit scales the lays of each component to the grams that there are: after the
-// blend changed, everything is placed again as it was spread before.
-func (p Plan) Fit(fibres []Fibre) Plan {
-	out := p.clone()
-	placed := p.Placed(len(fibres))
-	for i := range out.Layers {
-		var keep []Lay
-		for _, v := range out.Layers[i].Lays {
-			v.Grams *= fibres[v.Component].Grams / max(placed[v.Component], speck)
-			if v.Grams > speck {
-				keep = append(keep, v)
+// layAt is the place of a lay in a plan.
+type layAt struct{ layer, lay int }
+
+// of lists the lays of a component with their grams.
+func (p Plan) of(component int) (at []layAt, grams []float64) {
+	for i, l := range p.Layers {
+		for j, v := range l.Lays {
+			if v.Component == component {
+				at, grams = append(at, layAt{i, j}), append(grams, v.Grams)
 			}
 		}
-		out.Layers[i].Lays = keep
 	}
-	return out.tidy()
+	return at, grams
 }
 
-// Scale changes every lay as the grams of its component changed, so that what
-// was laid stays the same part of what there is.
-func (p Plan) Scale(before, after []Fibre) Plan {
+// share divides grams of a component over its lays as they were, in whole steps
+// of the scale as far as that goes.
+func (p Plan) share(component int, grams, step float64) {
+	at, weights := p.of(component)
+	if len(at) == 0 {
+		return
+	}
+	for n, g := range split(grams, step, weights) {
+		p.Layers[at[n].layer].Lays[at[n].lay].Grams = g
+	}
+}
+
+// dropEmpty takes away lays and layers that hold nothing.
+func (p Plan) dropEmpty() Plan {
+	for i := range p.Layers {
+		p.Layers[i].Lays = slices.DeleteFunc(p.Layers[i].Lays, func(v Lay) bool { return v.Grams <= speck })
+	}
+	return p.tidy()
+}
+
+// Fit scales the lays of each component to the grams that there are: after the
+// blend changed, everything is placed again as it was spread before, in whole
+// steps of the scale.
+func (p Plan) Fit(fibres []Fibre, step float64) Plan {
 	out := p.clone()
-	for i := range out.Layers {
-		for j := range out.Layers[i].Lays {
-			v := &out.Layers[i].Lays[j]
-			if was := before[v.Component].Grams; was > speck {
-				v.Grams *= after[v.Component].Grams / was
-			}
+	for i, f := range fibres {
+		out.share(i, f.Grams, step)
+	}
+	return out.dropEmpty()
+}
+
+// Refit follows a change of what there is of each fibre: what was all laid is all
+// laid again, what was laid in part stays the same part, and that of which there
+// was too little for a step of the scale is laid as its rest would be.
+func (p Plan) Refit(b Bed, before, after []Fibre, step float64) Plan {
+	out := p.clone()
+	placed := p.Placed(len(before))
+	for i, f := range before {
+		grams := after[i].Grams
+		if left := f.Grams - placed[i]; left > overplacedG && f.Grams > speck {
+			grams = math.Floor(placed[i]/f.Grams*after[i].Grams/step+1e-6) * step
+		}
+		out.share(i, grams, step)
+	}
+	out = out.dropEmpty()
+	for i, f := range before {
+		if f.Grams <= speck {
+			out = out.PlaceRest(b, after, i, step)
 		}
 	}
 	return out
@@ -159,7 +195,7 @@ func (p Plan) Scale(before, after []Fibre) Plan {
 
 // PlaceRest lays what is left of a component: added to its lays in proportion,
 // or as a full layer of its own, extras below the top.
-func (p Plan) PlaceRest(b Bed, fibres []Fibre, component int) Plan {
+func (p Plan) PlaceRest(b Bed, fibres []Fibre, component int, step float64) Plan {
 	out := p.clone()
 	f := fibres[component]
 	placed := p.Placed(len(fibres))[component]
@@ -168,14 +204,8 @@ func (p Plan) PlaceRest(b Bed, fibres []Fibre, component int) Plan {
 		return out
 	}
 	if placed > speck {
-		for i := range out.Layers {
-			for j := range out.Layers[i].Lays {
-				if v := &out.Layers[i].Lays[j]; v.Component == component {
-					v.Grams *= f.Grams / placed
-				}
-			}
-		}
-		return out
+		out.share(component, f.Grams, step)
+		return out.dropEmpty()
 	}
 	at := len(out.Layers)
 	if !f.ground() && at > 1 {

@@ -11,7 +11,8 @@ func (k *build) room() {
 }
 
 // between lays neps, noil, threads and film between the layers, the same in
-// each gap, whole width. What has nothing to lie between is laid as it is.
+// each gap, whole width; what waits for a later pass all in the middle. What has
+// nothing to lie between is laid as it is.
 func (k *build) between() {
 	if len(k.extras) == 0 {
 		return
@@ -26,6 +27,10 @@ func (k *build) between() {
 	gaps := len(k.plan.Layers) - 1
 	added := make([]Layer, gaps)
 	for _, i := range k.extras {
+		if k.plan.JoinsAt(i) > 1 { // all that joins later lies in one place
+			added[gaps/2].Lays = append(added[gaps/2].Lays, k.over(i, k.fibres[i].Grams))
+			continue
+		}
 		for at, g := range k.split(i, even(gaps)...) {
 			if g > speck {
 				added[at].Lays = append(added[at].Lays, k.over(i, g))

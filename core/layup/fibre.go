@@ -1,5 +1,8 @@
 package layup
 
+// rawFleece is fleece that was not washed.
+const rawFleece = "raw_fleece"
+
 // lock tells whether the fibre is a lock laid for its curl. Washed fleece is
 // not: its locks are opened before it is laid.
 func (f Fibre) lock() bool { return f.Preparation == "locks" }

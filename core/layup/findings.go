@@ -1,6 +1,11 @@
 package layup
 
-import "fmt"
+import (
+	"fmt"
+	"slices"
+
+	"fairtangle/core/unit"
+)
 
 // Severity is how much a finding weighs.
 type Severity string
@@ -16,17 +21,26 @@ const (
 // Finding is something that is likely to go wrong, why, and what to do. Layer,
 // Lay and Component are -1 where it is not about one. Mend names the change
 // that puts it right, where there is one: place, fit, clear, bury, uneven,
-// rolags.
+// rolags, joins, passes, refeed, gather, units; Others are more such.
 type Finding struct {
-	Key       string   `json:"key"`
-	Severity  Severity `json:"severity"`
-	What      string   `json:"what"`
-	Why       string   `json:"why"`
-	Do        string   `json:"do"`
-	Layer     int      `json:"layer"`
-	Lay       int      `json:"lay"`
-	Component int      `json:"component"`
-	Mend      string   `json:"mend,omitempty"`
+	Key       string        `json:"key"`
+	Severity  Severity      `json:"severity"`
+	What      unit.Sentence `json:"what"`
+	Why       unit.Sentence `json:"why"`
+	Do        unit.Sentence `json:"do"`
+	Layer     int           `json:"layer"`
+	Lay       int           `json:"lay"`
+	Component int           `json:"component"`
+	Mend      string        `json:"mend,omitempty"`
+	Times     int           `json:"times,omitempty"` // of the mend, where it takes a number
+	Others    []Way         `json:"others,omitempty"`
+}
+
+// Way is another change that puts a finding right.
+type Way struct {
+	Mend  string `json:"mend"`
+	Do    string `json:"do"`
+	Times int    `json:"times,omitempty"`
 }
 
 // Bounds of what is usual; sources are the arithmetic of fill (a lane above
@@ -49,28 +63,58 @@ type findings struct {
 	fibres []Fibre
 	loads  Loads
 	rolls  *Rolls
+
+	last    int               // pass
+	schools map[string]string // that were chosen
+	right   []string
 }
 
+// add finds something that is said without a quantity.
 func (s *findings) add(key string, sev Severity, mend, what, why, do string) *Finding {
+	return s.measured(key, sev, mend, plain(what), plain(why), plain(do))
+}
+
+func plain(text string) unit.Sentence { return unit.Say("%s", text) }
+
+// measured finds something that is said with weights or lengths.
+func (s *findings) measured(key string, sev Severity, mend string, what, why, do unit.Sentence) *Finding {
 	s.list = append(s.list, Finding{Key: key, Severity: sev, What: what, Why: why, Do: do, Layer: -1, Lay: -1, Component: -1, Mend: mend})
 	return &s.list[len(s.list)-1]
 }
 
-// Findings looks a checked lay-up over.
-func (p Plan) Findings(b Bed, fibres []Fibre, l Loads, r *Rolls) []Finding {
-	s := &findings{list: []Finding{}, plan: p, bed: b, fibres: fibres, loads: l, rolls: r}
+// all looks a checked lay-up over.
+func (s *findings) all() {
 	s.amounts()
-	if l.TotalG <= speck {
-		return s.list
+	s.prepared()
+	if s.loads.TotalG <= speck {
+		return
 	}
 	s.fill()
 	s.lanes()
 	s.order()
 	s.methods()
+	s.later()
 	s.short()
 	s.rolags()
-	return s.list
+	if s.schools["extras"] == "quarter" {
+		s.tooManyExtras()
+	}
 }
+
+// prepared finds fibre that is not ready for the cloth.
+func (s *findings) prepared() {
+	for i, f := range s.fibres {
+		if f.Preparation == rawFleece {
+			s.add("greasy_raw", Stop, "", f.Name+" is raw fleece.",
+				"Grease glues dirt and short ends into the cloth and can rust the pins; up to half of what is weighed is dirt and grease.",
+				"Wash, dry and pick it first, and put it on the shelf as what it is then.").Component = i
+		}
+	}
+}
+
+// overplacedG is by how much lays may take more than there is: what rounding to
+// the scale's step leaves over when the number of units changes.
+const overplacedG = 0.05
 
 func (s *findings) amounts() {
 	const why, do = "Fibre that is weighed but not laid is missing in the blend.", "Lay the rest"
@@ -82,37 +126,47 @@ func (s *findings) amounts() {
 		case left > 0.005:
 			open = append(open, i)
 			sum += left
-		case left < -0.005:
-			s.add("overplaced", Stop, "fit", fmt.Sprintf("The lays of %s take %.4g g more than there are.", name, -left),
-				"The blend or the number of units changed after it was laid.", "Fit it to the blend").Component = i
+		case left < -overplacedG:
+			s.measured("overplaced", Stop, "fit", unit.Say("The lays of %s take %s more than there are.", name, unit.Grams(-left)),
+				plain("The blend or the number of units changed after it was laid."), plain("Fit it to the blend")).Component = i
+		}
+	}
+	for i, f := range s.fibres {
+		if f.Wanted > speck && f.Grams <= speck {
+			s.add("rounds_to_nothing", Caution, "", fmt.Sprintf("Each unit would take less %s than a step of the scale.", f.Name),
+				"What rounds to nothing is missing in the batt.", "Weigh it once for all units and divide it by eye, mix it into another fibre first, or take a finer scale.").Component = i
 		}
 	}
 	switch len(open) {
 	case 0:
 	case 1:
-		s.add("unplaced", Hint, "place", fmt.Sprintf("%.4g g of %s are not laid yet.", sum, s.fibres[open[0]].Name), why, do).Component = open[0]
+		s.measured("unplaced", Hint, "place", unit.Say("%s of %s are not laid yet.", unit.Grams(sum), s.fibres[open[0]].Name), plain(why), plain(do)).Component = open[0]
 	default:
-		s.add("unplaced", Hint, "place", fmt.Sprintf("%.4g g of %d fibres are not laid yet.", sum, len(open)), why, do)
+		s.measured("unplaced", Hint, "place", unit.Say("%s of %d fibres are not laid yet.", unit.Grams(sum), len(open)), plain(why), plain(do))
 	}
 }
 
 func (s *findings) fill() {
 	switch f := s.loads.Fill; {
 	case f > farTooFull:
-		s.add("far_too_full", Stop, "", fmt.Sprintf("It is filled to %.0f %%, far above the pins.", 100*f),
-			"The packed layer can lift the cloth, bend pins and strain the drive, and tears as it comes off. The maker’s figure wins over this one.",
-			fmt.Sprintf("Divide what lies here into %d units or more.", unitsFor(f, 0.9)))
-	case f > full:
-		s.add("too_full", Caution, "", fmt.Sprintf("It is filled to %.0f %%.", 100*f),
+		harm := "lift the cloth and bend pins"
+		if s.bed.Type == Drum {
+			harm = "lift the cloth, bend pins and strain the drive"
+		}
+		s.add("far_too_full", Stop, "more-units", fmt.Sprintf("It is filled to %.0f %%, far above the pins.", 100*f),
+			fmt.Sprintf("The packed layer can %s, and tears as it comes off. The maker’s figure wins over this one.", harm),
+			fmt.Sprintf("Divide what lies here into %d units or more", unitsFor(f, 0.9))).Times = unitsFor(f, 0.9)
+	case f > full+1e-9:
+		s.add("too_full", Caution, "more-units", fmt.Sprintf("It is filled to %.0f %%.", 100*f),
 			"Fibre above the pin tips is not opened any more; it piles up and hides what is not mixed.",
-			fmt.Sprintf("Divide what lies here into %d units.", unitsFor(f, 1)))
+			fmt.Sprintf("Divide what lies here into %d units", unitsFor(f, 1))).Times = unitsFor(f, 1)
 	case f < thin && !s.left():
 		s.add("thin", Hint, "", fmt.Sprintf("It is filled to %.0f %% only.", 100*f),
 			"A thin web has too few fibres across each spot to come off whole.", "Lay more in each unit, or take smaller equipment.")
 	}
 	if s.loads.Over && s.loads.Fill <= full {
-		s.add("over_pins", Caution, "", fmt.Sprintf("In places it stands %.1f mm high; the pins end at %.0f mm.", s.loads.HeightMM, s.bed.ToothMM),
-			"What lies above the pins is not held by them.", "Spread the thickest place wider.")
+		s.measured("over_pins", Caution, "", unit.Say("In places it stands %s high; the pins end at %s.", unit.Millimetres(s.loads.HeightMM), unit.Millimetres(s.bed.ToothMM)),
+			plain("What lies above the pins is not held by them."), plain("Spread the thickest place wider."))
 	}
 }
 
@@ -155,38 +209,40 @@ func (s *findings) lanes() {
 	}
 }
 
+// bottom is the first layer of which something lies on the bare cloth, with what
+// of it does: what joins later lies on what was there before. -1 where there is
+// none.
+func (s *findings) bottom() (int, []Lay) {
+	for i, l := range s.plan.Layers {
+		var lays []Lay
+		for _, v := range l.Lays {
+			if s.plan.JoinsAt(v.Component) == 1 {
+				lays = append(lays, v)
+			}
+		}
+		if len(lays) > 0 {
+			return i, lays
+		}
+	}
+	return -1, nil
+}
+
 // order looks at what lies first and last on a drum or board.
 func (s *findings) order() {
 	n := len(s.plan.Layers)
 	if s.bed.Type == Cards {
 		return
 	}
-	var loose, grip, all float64
-	for _, v := range s.plan.Layers[0].Lays {
-		f := s.fibres[v.Component]
-		all += v.Grams
-		if f.extra() || f.Cohesion == "slippery" {
-			loose += v.Grams
-		}
-		if f.grips() {
-			grip += v.Grams
-		}
-	}
-	mend := ""
-	if s.holds(0) {
-		mend = "bury"
-	}
-	if loose > 0 || grip < all/2-speck {
-		s.add("base_layer", Caution, mend, "The first layer on the cloth does not grip.",
-			"The deepest fibre is the hardest to lift: crimped wool stays joined and brings the rest with it.", "Lay a thin layer of the grippiest wool first").Layer = 0
-	}
-	if s.holds(n - 1) {
+	s.base()
+	covers := slices.ContainsFunc(s.fibres, func(f Fibre) bool { return f.ground() && f.Grams > speck })
+	if s.holds(n-1) && covers && !s.plan.late(s.plan.Layers[n-1]) {
 		s.add("cover_layer", Caution, "bury", "Neps, noil or film lie on top.",
 			"Loose bits are held only by fibre across them; bare, they drop.", "Put them below a thin cover").Layer = n - 1
 	}
 	for i, l := range s.plan.Layers {
 		for j, v := range l.Lays {
-			if s.fibres[v.Component].lock() && (i < n-2 || v.Method == Feed) {
+			late := s.plan.JoinsAt(v.Component) > 1
+			if s.fibres[v.Component].lock() && (i < n-2 && !late || v.Method == Feed) {
 				f := s.add("locks_last", Caution, "", fmt.Sprintf("Locks of %s lie deep, or go through the tray.", s.fibres[v.Component].Name),
 					"Each trip over the pins opens the curl that they are there for, and deep ones are not seen.", "Place them in one of the last two layers.")
 				f.Layer, f.Lay = i, j
@@ -194,6 +250,48 @@ func (s *findings) order() {
 			}
 		}
 	}
+}
+
+// base looks at what lies on the bare cloth. It only advises wool that is in the
+// blend, and nothing against what was chosen.
+func (s *findings) base() {
+	at, lays := s.bottom()
+	if at < 0 || s.plan.Bare || s.schools["first"] == "bare" {
+		return
+	}
+	best := -1
+	for i, f := range s.fibres {
+		if f.grips() && s.plan.JoinsAt(i) == 1 && (best < 0 || f.Grams > s.fibres[best].Grams) {
+			best = i
+		}
+	}
+	if best < 0 {
+		return
+	}
+	var loose, grip, all float64
+	held := false
+	for _, v := range lays {
+		f := s.fibres[v.Component]
+		all += v.Grams
+		if f.extra() || f.Cohesion == "slippery" {
+			loose += v.Grams
+			held = held || f.extra()
+		}
+		if f.grips() {
+			grip += v.Grams
+		}
+	}
+	if loose == 0 && grip >= all/2-speck {
+		return
+	}
+	mend := ""
+	if held {
+		mend = "bury"
+	}
+	m := s.add("base_layer", Caution, mend, "The first layer on the cloth does not grip.",
+		"The deepest fibre is the hardest to lift: crimped wool stays joined and brings the rest with it.",
+		fmt.Sprintf("Lay a thin layer of %s first", s.fibres[best].Name))
+	m.Layer = at
 }
 
 // holds tells whether a layer has extras in it.
@@ -220,21 +318,27 @@ func (s *findings) methods() {
 	for i, l := range s.plan.Layers {
 		for _, v := range l.Lays {
 			f := s.fibres[v.Component]
-			if v.Method != Feed {
+			if v.Method != Feed || f.lock() { // fed locks have an advice of their own
 				continue
 			}
 			switch {
 			case f.extra():
 				if m := once("fed_bare", v.Component, i); m != nil {
-					m.What, m.Why, m.Do = f.Name+" goes through the tray by itself.", "A ball or a strip gives the drum no long end to take; it is thrown down or lodges between the pins.", "Place it on the drum, or feed it between veils of wool."
+					m.What = plain(f.Name + " goes through the tray by itself.")
+					m.Why = plain("A ball or a strip gives the drum no long end to take; it is thrown down or lodges between the pins.")
+					m.Do = plain("Place it on the drum, or feed it between veils of wool.")
 				}
 			case f.LickerIn == "avoid":
 				if m := once("licker_in", v.Component, i); m != nil {
-					m.What, m.Why, m.Do = f.Name+" clings to the small drum.", "Slick or endless fibre winds on the licker-in while the drum has nothing to pull by.", "Paint it on the drum, between wool."
+					m.What = plain(f.Name + " clings to the small drum.")
+					m.Why = plain("Slick or endless fibre winds on the licker-in while the drum has nothing to pull by.")
+					m.Do = plain("Paint it on the drum, between wool.")
 				}
 			case f.StapleMM > tooLongMM:
 				if m := once("too_long", v.Component, i); m != nil {
-					m.What, m.Why, m.Do = fmt.Sprintf("%s is %.0f mm long.", f.Name, f.StapleMM), "The main drum grips one end while the small drum still holds the other.", "Cut or pull it to about 100 mm, or paint it."
+					m.What = unit.Say("%s is %s long.", f.Name, unit.Millimetres(f.StapleMM))
+					m.Why = plain("The main drum grips one end while the small drum still holds the other.")
+					m.Do = unit.Say("Cut or pull it to about %s, or paint it.", unit.Millimetres(100))
 				}
 			}
 		}
@@ -245,8 +349,10 @@ func (s *findings) methods() {
 func (s *findings) short() {
 	which, to := ToCut(s.fibres)
 	for _, i := range which {
-		f := s.add("companion_long", Caution, "", fmt.Sprintf("%s is %.0f mm long beside fibre of %.0f mm.", s.fibres[i].Name, s.fibres[i].StapleMM, to),
-			"The long fibre drafts first and the short comes after it in lumps.", fmt.Sprintf("Cut it to about %.0f mm, or keep it under 10 %%.", to))
+		f := s.measured("companion_long", Caution, "",
+			unit.Say("%s is %s long beside fibre of %s.", s.fibres[i].Name, unit.Millimetres(s.fibres[i].StapleMM), unit.Millimetres(to)),
+			plain("The long fibre drafts first and the short comes after it in lumps."),
+			unit.Say("Cut it to about %s, or keep it under 10 %%.", unit.Millimetres(to)))
 		f.Component = i
 	}
 }
@@ -256,17 +362,12 @@ func (s *findings) rolags() {
 		return
 	}
 	r := s.rolls
-	if w := r.Staples; w < 1.5-1e-9 || w > 2+1e-9 {
-		why := "Too long a wrap builds thick layers that do not draft in order."
-		if w < 1.5 {
-			why = "Too short a wrap leaves no lap, and the rolag falls open."
-		}
-		s.add("wrap_length", Caution, "rolags", fmt.Sprintf("Each of %d rolags wraps %.1f staples of the longest main fibre.", r.Count, w), why,
-			fmt.Sprintf("Make %d of the board", r.Suggested))
-	}
+	s.wrap()
+	locks := false
 	for i, l := range s.plan.Layers {
 		for j, v := range l.Lays {
 			f := s.fibres[v.Component]
+			locks = locks || f.lock() && v.Grams > speck
 			if f.lock() && v.crosses(f, s.bed, r.Cuts) {
 				what, do, mend := fmt.Sprintf("Locks of %s lie across a cut.", f.Name), "Put them clear of the cuts", "clear"
 				if f.StapleMM > r.ZoneMM {
@@ -278,6 +379,9 @@ func (s *findings) rolags() {
 			}
 		}
 	}
+	if locks && len(r.Cuts) > 0 {
+		s.right = append(s.right, "locks_clear")
+	}
 	var short, all float64
 	for _, f := range s.fibres {
 		all += f.Grams
@@ -286,7 +390,25 @@ func (s *findings) rolags() {
 		}
 	}
 	if short > 0.6*all {
-		s.add("punis", Hint, "", fmt.Sprintf("%.0f %% of it is shorter than 45 mm.", 100*short/all),
-			"Short fibre has few overlaps; a firm thin roll keeps it in order until twist reaches it.", "Roll punis instead: a rod of 5 to 8 mm, 1.5 to 3 g each.")
+		s.measured("punis", Hint, "", unit.Say("%.0f %% of it is shorter than %s.", 100*short/all, unit.Millimetres(45)),
+			plain("Short fibre has few overlaps; a firm thin roll keeps it in order until twist reaches it."),
+			unit.Say("Roll punis instead: a rod of %s to %s, %s to %s each.", unit.Millimetres(5), unit.Millimetres(8), unit.Grams(1.5), unit.Grams(3)))
 	}
+}
+
+// wrap looks at what is drawn off for each rolag. It never advises the number
+// that there is, nor one against the school that was chosen.
+func (s *findings) wrap() {
+	r := s.rolls
+	w := r.Staples
+	chosen := map[string][2]int{"one": {1, 1}, "three": {3, 3}, "five": {4, 5}}[s.schools["rolags"]]
+	if w >= 1.5-1e-9 && w <= 2+1e-9 || r.Suggested == r.Count || chosen[0] <= r.Count && r.Count <= chosen[1] {
+		return
+	}
+	why := "Too long a wrap builds thick layers that do not draft in order."
+	if w < 1.5 {
+		why = "Too short a wrap leaves no lap, and the rolag falls open."
+	}
+	s.add("wrap_length", Caution, "rolags", fmt.Sprintf("Each of %d rolags wraps %.1f staples of the longest main fibre.", r.Count, w), why,
+		fmt.Sprintf("Make %d of the board", r.Suggested)).Times = r.Suggested
 }

@@ -51,6 +51,7 @@ type Bed struct {
 	WidthMM       float64 // of the cloth
 	LengthMM      float64 // round the drum, or up the board
 	ToothMM       float64 // height of the pins
+	TPI           float64 // pins in a square inch; 0: not known
 	Smooth, Lofty unit.Grams
 	FeedG         float64 // grams for one turn of the drum
 	Minutes       float64 // for one unit
@@ -59,7 +60,9 @@ type Bed struct {
 // Fibre is a component as the cloth meets it.
 type Fibre struct {
 	Name        string
-	Grams       float64 // of one unit
+	Grams       float64 // of one unit, in steps of the scale
+	Wanted      float64 // of one unit, before rounding; 0: the same
+	LossPass    float64 // part lost in each pass
 	Colour      colour.Lab
 	Family      string
 	Role        string
@@ -69,6 +72,8 @@ type Fibre struct {
 	Fragile     bool
 	Preparation string
 	StapleMM    float64
+	// MinTPI is the coarsest cloth that holds it, in pins per square inch; 0: any.
+	MinTPI float64
 }
 
 // Lay is fibre of one component lying in one place of a layer.
@@ -80,11 +85,13 @@ type Lay struct {
 	End       float64 `json:"end"`
 	Grams     float64 `json:"grams"`
 	Method    Method  `json:"method"`
+	Key       int64   `json:"key,omitempty"` // a name that is carried along
 }
 
 // Layer is what lies on one level.
 type Layer struct {
 	Lays []Lay `json:"lays"`
+	Key  int64 `json:"key,omitempty"`
 }
 
 // Plan is a lay-up: layers from the cloth outwards.
@@ -100,7 +107,31 @@ type Plan struct {
 	Uneven bool `json:"uneven"`
 	// MirrorPairs lays every second unit the other way round.
 	MirrorPairs bool `json:"mirror_pairs"`
+	// Bare says that it lies straight on the cloth on purpose.
+	Bare bool `json:"bare,omitempty"`
+	// Passes that it goes through; 0: as many as the blend.
+	Passes int `json:"passes,omitempty"`
+	// Refeed is how the strips of the batt go back for a later pass; left out,
+	// they are spread.
+	Refeed Refeed `json:"refeed,omitempty"`
+	// Strips that the batt is divided into for a later pass; 0: as usual.
+	Strips int `json:"strips,omitempty"`
+	// Step is that of the scale which its grams were laid in; 0: not known.
+	Step float64 `json:"step_g,omitempty"`
 }
+
+// Refeed is how the strips of a batt are fed again.
+type Refeed string
+
+// Strips drawn thin and fed over the whole width in turn, or each back in the
+// place where it lay.
+const (
+	Spread   Refeed = "spread"
+	OwnPlace Refeed = "own-place"
+)
+
+// MaxStrips is into how many strips a batt is divided at most.
+const MaxStrips = 40
 
 // DefaultDraft is the middle of the usual 1.5 to 2.
 const DefaultDraft = 1.75
@@ -111,6 +142,28 @@ func (p Plan) JoinsAt(component int) int {
 		return max(1, p.Joins[component])
 	}
 	return 1
+}
+
+// Last is the last pass that a lay-up goes through, of a blend that goes through
+// passes: 1 on a board or cards.
+func (p Plan) Last(b Bed, passes int) int {
+	if b.Type != Drum {
+		return 1
+	}
+	if p.Passes > 0 {
+		passes = p.Passes
+	}
+	return max(1, passes)
+}
+
+// Within lets what would join after the last pass join at it.
+func (p Plan) Within(last int) Plan {
+	joins := make([]int, len(p.Joins))
+	for i, n := range p.Joins {
+		joins[i] = min(n, last)
+	}
+	p.Joins = joins
+	return p
 }
 
 // Placed is the grams that the layers hold of each of n components.
@@ -155,6 +208,15 @@ func (p Plan) Check(b Bed, fibres []Fibre, strict bool) error {
 	if !(p.Draft >= 1 && p.Draft <= 4) {
 		l.Add("draft", "The draft lies from 1 to 4; 1.5 to 2 is usual.")
 	}
+	if p.Passes < 0 || p.Passes > 20 {
+		l.Add("passes", "The number of passes is a whole number from 0 to 20.")
+	}
+	if p.Refeed != "" && p.Refeed != Spread && p.Refeed != OwnPlace {
+		l.Add("refeed", "Strips are fed again as spread or own-place.")
+	}
+	if p.Strips < 0 || p.Strips > MaxStrips {
+		l.Add("strips", "A batt is divided into 1 to %d strips; 0 leaves it to the plan.", MaxStrips)
+	}
 	for i, n := range p.Joins {
 		if i >= len(fibres) || n < 0 || n > 20 {
 			l.Add("joins_at_pass", "For each component the pass at which it joins, 1 to 20.")
@@ -187,8 +249,8 @@ func (p Plan) checkGrams(l *fault.List, fibres []Fibre) {
 	for i, layer := range p.Layers {
 		for j, v := range layer.Lays {
 			if v.Grams > left[v.Component]+speck {
-				l.Add(fmt.Sprintf("layers[%d].lays[%d].grams", i, j), "Only %.4g g of %s are left to lay here; this is %.4g g.",
-					max(0, left[v.Component]), fibres[v.Component].Name, v.Grams)
+				l.Add(fmt.Sprintf("layers[%d].lays[%d].grams", i, j), "Only %s of %s are left to lay here; this is %s.",
+					unit.Grams(max(0, left[v.Component])), fibres[v.Component].Name, unit.Grams(v.Grams))
 			}
 			left[v.Component] -= v.Grams
 		}

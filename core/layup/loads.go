@@ -13,6 +13,10 @@ import (
 // some 29 cm, drawn in at an eighteenth of the speed of a drum of 58 cm.
 const TrayTurns = 9
 
+// trayGrace is by how much a tray may be fuller, so that a step of the scale more
+// in one lane does not make a feed of its own.
+const trayGrace = 1.03
+
 // Lane is a lengthwise strip of the cloth and what lies in it.
 type Lane struct {
 	From  float64 `json:"from"`
@@ -94,9 +98,13 @@ func (p Plan) Loads(b Bed, fibres []Fibre) Loads {
 		out.Layers = append(out.Layers, v)
 	}
 	out.HeightMM = p.height(b, fibres)
-	out.Over = out.HeightMM > b.ToothMM*1.0001
+	out.Over = out.HeightMM > b.ToothMM+overMM
 	return out
 }
+
+// overMM is by how much a place stands above the pins before it counts: less
+// than one sees on any ruler.
+const overMM = 0.1
 
 // edges gives the places where anything begins or ends, rising, with 0 and 1.
 func (p Plan) edges(of func(Lay) (float64, float64)) []float64 {
@@ -108,7 +116,9 @@ func (p Plan) edges(of func(Lay) (float64, float64)) []float64 {
 		}
 	}
 	slices.Sort(out)
-	return slices.CompactFunc(out, func(a, b float64) bool { return math.Abs(a-b) < 1e-9 })
+	out = slices.CompactFunc(out, func(a, b float64) bool { return math.Abs(a-b) < 1e-9 })
+	out[0], out[len(out)-1] = 0, 1 // and not a hair beside them
+	return out
 }
 
 func across(v Lay) (float64, float64) { return v.From, v.To }
@@ -186,8 +196,7 @@ func (l Layer) load(b Bed) (out LayerLoad) {
 		here += e.density
 		most = max(most, here)
 	}
-	// A ten-thousandth more than a tray makes no tray of its own.
-	out.Feeds = int(max(1, math.Ceil(most/(TrayTurns*b.FeedG)-1e-4)))
+	out.Feeds = int(max(1, math.Ceil(most/(trayGrace*TrayTurns*b.FeedG)-1e-9)))
 	out.PortionG = fed / float64(out.Feeds)
 	return out
 }

@@ -35,7 +35,7 @@ func Matters() []Matter {
 		{"rolags", "Rolags from a board", []School{
 			{"staple", "as many as the staple suggests", "each wraps one and three quarter staples"},
 			{"one", "one big roll of the whole board", "no cuts; spun from the end or drawn off through a hole"},
-			{"three", "three", "a handful each, all stripes in every one"},
+			{"three", "three", "a handful each; stripes up the board are in every one, bands across it go one to a rolag"},
 			{"five", "four or five", "small and quick to spin, shorter in the wrap"},
 		}},
 		{"extras", "Shine, silk and texture", []School{
@@ -66,20 +66,19 @@ func Chosen(choices map[string]string) map[string]string {
 // extrasLimit is the quarter that one school keeps to.
 const extrasLimit = 0.25
 
-// TooManyExtras finds shine, silk and texture above a quarter of the weight,
-// for those who keep to it.
-func TooManyExtras(fibres []Fibre) *Finding {
+// tooManyExtras finds shine, silk and texture above a quarter of the weight, for
+// those who keep to it.
+func (s *findings) tooManyExtras() {
 	var sum, all float64
-	for _, f := range fibres {
+	for _, f := range s.fibres {
 		all += f.Grams
 		if !f.ground() || f.Cohesion == "slippery" {
 			sum += f.Grams
 		}
 	}
 	if all == 0 || sum <= extrasLimit*all+speck {
-		return nil
+		return
 	}
-	s := findings{}
-	return s.add("extras", Hint, "", "Shine, silk and texture are more than a quarter of the weight.",
+	s.add("extras", Hint, "", "Shine, silk and texture are more than a quarter of the weight.",
 		"They bind nothing by themselves; the yarn may turn out ropy and shed.", "Add wool, or choose the other school.")
 }

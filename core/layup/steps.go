@@ -1,5 +1,7 @@
 package layup
 
+import "math"
+
 // Action is what is done in a step of the work.
 type Action string
 
@@ -8,7 +10,8 @@ const (
 	Ready Action = "ready"  // before the hands come near the pins
 	Put   Action = "lay"    // a layer, or the part of it that is laid in a pass
 	Lift  Action = "lift"   // the batt comes off the drum
-	Again Action = "refeed" // the batt is divided and goes through again
+	Split Action = "divide" // the batt is divided into strips
+	Again Action = "refeed" // strips go through again: all of them, or a half
 	Roll  Action = "roll"   // rolags come off the board
 	Card  Action = "card"   // hand cards: stroke, and roll
 	Clean Action = "finish" // and leave the cloth covered
@@ -23,6 +26,13 @@ type Step struct {
 	Grams    float64 `json:"grams"`
 	Feeds    int     `json:"feeds"`
 	PortionG float64 `json:"portion_g"`
+	// First and Last are the strips that a step feeds again, counted from 1 at the
+	// left; Strips is how many there are in all; Refeed how they go back.
+	First  int    `json:"first_strip,omitempty"`
+	Last   int    `json:"last_strip,omitempty"`
+	Strips int    `json:"strips,omitempty"`
+	Refeed Refeed `json:"refeed,omitempty"`
+	Half   bool   `json:"half,omitempty"` // half the thickness of each strip
 	// Cautions come first and are short; the maker's manual and local rules go
 	// before them.
 	Cautions []string `json:"cautions"`
@@ -38,43 +48,28 @@ const (
 	CoverCloth  = "Cover the cloth before it is put away."
 )
 
-// Steps is the order of the work: what is laid at the first pass from the
-// cloth outwards, then lifted; for each later pass at which something joins,
-// the batt goes through again and the newcomers are laid between.
-func (p Plan) Steps(b Bed, passes int) []Step {
+// Steps is the order of the work through so many passes: what is laid at the
+// first from the cloth outwards, then lifted; for each later pass the batt is
+// divided into strips, and the strips are fed again, in two halves where
+// something joins, which goes between them. Grams are those on the cloth, after
+// what the passes before have lost.
+func (p Plan) Steps(b Bed, fibres []Fibre, last int) []Step {
 	ready := Step{Action: Ready, Pass: 1, Layer: -1, Cautions: []string{ManualFirst, SharpPins}}
 	if b.Type == Drum {
 		ready.Cautions = append(ready.Cautions, MovingDrum)
 	}
 	out := []Step{ready}
-	last := 1
-	if b.Type == Drum {
-		last = max(1, passes)
-	}
-	for _, l := range p.Layers {
-		for _, v := range l.Lays {
-			last = max(last, p.JoinsAt(v.Component))
-		}
-	}
+	on := 0.0 // grams in the batt
 	for pass := 1; pass <= last; pass++ {
+		joining := p.laid(b, pass)
 		if pass > 1 {
-			out = append(out, Step{Action: Again, Pass: pass, Layer: -1, Cautions: []string{MovingDrum}})
+			out = append(out, p.again(b, pass, on, joining)...)
+		} else {
+			out = append(out, joining...)
 		}
-		for i, l := range p.Layers {
-			var now Layer
-			for _, v := range l.Lays {
-				if p.JoinsAt(v.Component) == pass {
-					now.Lays = append(now.Lays, v)
-				}
-			}
-			if len(now.Lays) == 0 {
-				continue
-			}
-			load := now.load(b)
-			out = append(out, Step{Action: Put, Pass: pass, Layer: i, Lays: now.Lays, Cautions: []string{}, Grams: load.Grams, Feeds: load.Feeds, PortionG: load.PortionG})
-		}
+		on = p.onCloth(fibres, pass)
 		if b.Type == Drum {
-			lift := Step{Action: Lift, Pass: pass, Layer: -1, Cautions: []string{StandStill, SharpPins}}
+			lift := Step{Action: Lift, Pass: pass, Layer: -1, Grams: on, Cautions: []string{StandStill, SharpPins}}
 			if b.Electric {
 				lift.Cautions[0] = Unplug
 			}
@@ -87,11 +82,78 @@ func (p Plan) Steps(b Bed, passes int) []Step {
 	case Cards:
 		out = append(out, Step{Action: Card, Pass: last, Layer: -1, Cautions: []string{SharpPins}})
 	}
-	out = append(out, Step{Action: Clean, Pass: last, Layer: -1, Cautions: []string{CoverCloth}})
+	out = append(out, Step{Action: Clean, Pass: last, Layer: -1, Grams: on, Cautions: []string{CoverCloth}})
 	for i := range out {
 		if out[i].Lays == nil {
 			out[i].Lays = []Lay{}
 		}
 	}
 	return out
+}
+
+// laid is the steps of what is laid at a pass, layer by layer.
+func (p Plan) laid(b Bed, pass int) (out []Step) {
+	for i, l := range p.Layers {
+		var now Layer
+		for _, v := range l.Lays {
+			if p.JoinsAt(v.Component) == pass {
+				now.Lays = append(now.Lays, v)
+			}
+		}
+		if len(now.Lays) == 0 {
+			continue
+		}
+		load := now.load(b)
+		out = append(out, Step{Action: Put, Pass: pass, Layer: i, Lays: now.Lays, Cautions: []string{}, Grams: load.Grams, Feeds: load.Feeds, PortionG: load.PortionG})
+	}
+	return out
+}
+
+// again is the steps of a later pass before the batt is lifted.
+func (p Plan) again(b Bed, pass int, grams float64, joining []Step) []Step {
+	n := p.strips(b)
+	how := p.Refeed
+	if how == "" {
+		how = Spread
+	}
+	feed := func(first, last int) Step {
+		s := Step{Action: Again, Pass: pass, Layer: -1, Cautions: []string{MovingDrum}, First: first, Last: last, Strips: n, Refeed: how}
+		s.Grams = grams * float64(last-first+1) / float64(n)
+		all := Layer{Lays: []Lay{{To: 1, End: 1, Grams: s.Grams, Method: Feed}}}
+		load := all.load(b)
+		s.Feeds, s.PortionG = load.Feeds, load.PortionG
+		return s
+	}
+	out := []Step{{Action: Split, Pass: pass, Layer: -1, Grams: grams, Strips: n, Refeed: how, Cautions: []string{}}}
+	if len(joining) == 0 || n < 2 {
+		return append(append(out, feed(1, n)), joining...)
+	}
+	half := (n + 1) / 2
+	if how == OwnPlace { // each half runs over the whole width: strips are halved in thickness
+		first, second := feed(1, n), feed(1, n)
+		for _, s := range []*Step{&first, &second} {
+			s.Grams /= 2
+			load := Layer{Lays: []Lay{{To: 1, End: 1, Grams: s.Grams, Method: Feed}}}.load(b)
+			s.Feeds, s.PortionG, s.Half = load.Feeds, load.PortionG, true
+		}
+		return append(append(append(out, first), joining...), second)
+	}
+	return append(append(append(out, feed(1, half)), joining...), feed(half+1, n))
+}
+
+// onCloth is the grams of the batt after a pass: of what has joined by then, less
+// what each pass has lost.
+func (p Plan) onCloth(fibres []Fibre, pass int) (sum float64) {
+	for _, l := range p.Layers {
+		for _, v := range l.Lays {
+			if joins := p.JoinsAt(v.Component); joins <= pass {
+				loss := 0.0
+				if v.Component < len(fibres) {
+					loss = fibres[v.Component].LossPass
+				}
+				sum += v.Grams * math.Pow(1-loss, float64(pass-joins+1))
+			}
+		}
+	}
+	return sum
 }

@@ -29,7 +29,7 @@ type Dulled struct {
 // that takes the part drop (0..1) off a colour's chroma and keeps its lightness
 // and hue best, with the share it needs for that. A complement lies within 50
 // degrees of the opposite hue; grey has a chroma below 10; brown is a dull,
-// not light yellow to red.
+// not light yellow to red. No lot serves two ways.
 func Dull(c colour.Reflectance, drop float64, lots []Lot, m mix.Model) ([3]Dulled, error) {
 	out := [3]Dulled{{Way: Complement, Lot: -1}, {Way: Grey, Lot: -1}, {Way: Brown, Lot: -1}}
 	at := c.Lab()
@@ -41,9 +41,10 @@ func Dull(c colour.Reflectance, drop float64, lots []Lot, m mix.Model) ([3]Dulle
 	}
 	want := colour.Lab{L: at.L, A: at.A * (1 - drop), B: at.B * (1 - drop)}
 	prepared := []mix.Prepared{m.Prepare(&c), {}}
-	for i, l := range lots {
-		for w := range out {
-			if !serves(out[w].Way, at, l.Colour.Lab()) {
+	used := map[int]bool{} // by an earlier way: each way is a choice of its own
+	for w := range out {
+		for i, l := range lots {
+			if used[i] || !serves(out[w].Way, at, l.Colour.Lab()) {
 				continue
 			}
 			prepared[1] = m.Prepare(&l.Colour)
@@ -60,6 +61,7 @@ func Dull(c colour.Reflectance, drop float64, lots []Lot, m mix.Model) ([3]Dulle
 				out[w] = Dulled{out[w].Way, i, share, r, de}
 			}
 		}
+		used[out[w].Lot] = true
 	}
 	return out, nil
 }
@@ -74,7 +76,7 @@ func serves(way string, c, lot colour.Lab) bool {
 		return chroma < 10
 	}
 	h := lot.Hue()
-	return chroma >= 8 && chroma < 40 && lot.L < 55 && h > 30 && h < 95
+	return chroma >= 10 && chroma < 40 && lot.L < 55 && h > 30 && h < 95
 }
 
 // dilute finds the least share of the second lot at which the chroma of the

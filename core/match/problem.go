@@ -8,6 +8,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/mix"
+	"fairtangle/core/unit"
 )
 
 const most = MaxComponents + 1 // one more for the blend that is corrected
@@ -65,8 +66,8 @@ func newProblem(q *Query) (problem, error) {
 			lows += p.loN[i]
 		}
 		if p.loN[i] > p.hiN[i] {
-			return p, fault.New(field(i, "available_g"), "The least share takes %.4g g; there are %.4g g of it within its limits.",
-				float64(p.loN[i])*q.Step, float64(p.hiN[i])*q.Step)
+			return p, fault.New(field(i, "available_g"), "The least share takes %s; there are %s of it within its limits.",
+				unit.Grams(float64(p.loN[i])*q.Step), unit.Grams(float64(p.hiN[i])*q.Step))
 		}
 	}
 	set, err := p.possible(q, compulsory, lows)
@@ -85,20 +86,20 @@ func (p *problem) possible(q *Query, compulsory, lows int) ([]int, error) {
 	}
 	all, grouped := p.fullest(q.Components, false), p.fullest(q.Components, true)
 	if all < p.steps {
-		return nil, fault.New("total_g", "Within their limits %d of these lots give at most %.4g g; %.4g g are wanted.",
-			min(q.Components, len(q.Lots)), float64(all)*q.Step, q.Total)
+		return nil, fault.New("total_g", "Within their limits %d of these lots give at most %s; %s are wanted.",
+			min(q.Components, len(q.Lots)), unit.Grams(float64(all)*q.Step), unit.Grams(q.Total))
 	}
 	if grouped < p.leastN {
-		return nil, fault.New("group_least", "The lots that the wish asks for give at most %.4g g within their limits; it needs %.4g g.",
-			float64(grouped)*q.Step, float64(p.leastN)*q.Step)
+		return nil, fault.New("group_least", "The lots that the wish asks for give at most %s within their limits; it needs %s.",
+			unit.Grams(float64(grouped)*q.Step), unit.Grams(float64(p.leastN)*q.Step))
 	}
 	for inside := range q.Components - compulsory + 1 {
 		if set := p.roomiest(inside, q.Components-compulsory-inside); p.feasible(set) {
 			return set, nil
 		}
 	}
-	return nil, fault.New("group_least", "No %d of these lots together give %.4g g within their limits with the wish kept; allow more components, or wish for less.",
-		min(q.Components, len(q.Lots)), q.Total)
+	return nil, fault.New("group_least", "No %d of these lots together give %s within their limits with the wish kept; allow more components, or wish for less.",
+		min(q.Components, len(q.Lots)), unit.Grams(q.Total))
 }
 
 // roomiest is the set of the compulsory lots and those others with the most

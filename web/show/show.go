@@ -42,18 +42,39 @@ func (u Units) Weight() string {
 	return "g"
 }
 
-// decimals follow the scale's step: 0.1 g has one, 5 g none, and an ounce two
-// more than that gram has.
+// ounceSteps are the steps of scales that read ounces, 0.005 to 0.1 oz in whole
+// milligrams, with the decimals that they show.
+var ounceSteps = map[unit.Milligrams]int{142: 3, 283: 2, 1417: 2, 2835: 1}
+
+// decimals follow the scale's step: 0.1 g has one, 5 g none. Ounces have those of
+// the step, or of a scale in grams two, and more where two would hide a step.
 func (u Units) decimals() int {
+	if u.Ounces {
+		if d, ok := ounceSteps[u.Step]; ok {
+			return d
+		}
+		d, half := 2, 0.005
+		for ; d < 5 && half > u.Step.Grams().Ounces(); d++ {
+			half /= 10
+		}
+		return d
+	}
 	d := 0
 	for s := max(u.Step, 1); s%1000 != 0 && d < 3; d++ {
 		s *= 10
 	}
-	if u.Ounces {
-		return min(d+1, 4)
-	}
 	return d
 }
+
+// Shown is a weight as it is shown, rounded, in the maker's unit: sums of what is
+// shown add up as shown.
+func (u Units) Shown(g float64) float64 {
+	v, _ := strconv.ParseFloat(u.Plain(g), 64)
+	return v
+}
+
+// PlainShown writes a sum of what is shown.
+func (u Units) PlainShown(v float64) string { return strconv.FormatFloat(v+0, 'f', u.decimals(), 64) }
 
 // Plain writes a weight without its unit, for fields.
 func (u Units) Plain(g float64) string {
@@ -66,8 +87,8 @@ func (u Units) Plain(g float64) string {
 // Grams writes a weight with its unit. A no-break space keeps them together.
 func (u Units) Grams(g float64) string { return u.Plain(g) + "\u00a0" + u.Weight() }
 
-// Exact writes a weight in grams or ounces without rounding to the scale's
-// step, for what a maker enters and sees again.
+// Exact writes a weight so that reading it gives it back to half a milligram, for
+// forms that send everything that stands in them.
 func (u Units) Exact(g float64) string {
 	if u.Ounces {
 		return strconv.FormatFloat(math.Round(unit.Grams(g).Ounces()*1e5)/1e5, 'f', -1, 64)
@@ -75,12 +96,22 @@ func (u Units) Exact(g float64) string {
 	return strconv.FormatFloat(math.Round(g*1000)/1000, 'f', -1, 64)
 }
 
+// Amount writes a weight that is there or was entered: grams to the milligram,
+// ounces to two decimals, or to the step's where that is finer.
+func (u Units) Amount(g float64) string {
+	if u.Ounces {
+		p := math.Pow10(max(2, u.decimals()))
+		return strconv.FormatFloat(math.Round(unit.Grams(g).Ounces()*p)/p, 'f', -1, 64)
+	}
+	return u.Exact(g)
+}
+
 // Signed writes a change of weight with its sign.
 func (u Units) Signed(g float64) string {
 	if g < 0 {
-		return "−" + u.Exact(-g) + "\u00a0" + u.Weight()
+		return "−" + u.Amount(-g) + "\u00a0" + u.Weight()
 	}
-	return "+" + u.Exact(g) + "\u00a0" + u.Weight()
+	return "+" + u.Amount(g) + "\u00a0" + u.Weight()
 }
 
 // ReadGrams reads a weight as typed in the maker's unit; the field is named in
@@ -157,6 +188,19 @@ func (u Units) Millimetres(mm float64) string {
 		return Number(math.Round(mm/25.4*100)/100) + "\u00a0in"
 	}
 	return Number(math.Round(mm*10)/10) + "\u00a0mm"
+}
+
+// WriteWeight and WriteLength write the quantities of a sentence that the core says.
+func (u Units) WriteWeight(g unit.Grams) string {
+	return u.Amount(float64(g)) + "\u00a0" + u.Weight()
+}
+
+// WriteLength writes the height of pins finely, a fibre's length as it is given elsewhere.
+func (u Units) WriteLength(mm unit.Millimetres) string {
+	if mm < 30 {
+		return u.Millimetres(float64(mm))
+	}
+	return u.Length(float64(mm))
 }
 
 // Number writes a number with as few digits as it needs, at most three

@@ -1,11 +1,14 @@
 package show
 
 import (
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"fairtangle/core/unit"
 )
 
 func TestUnits(t *testing.T) {
@@ -14,7 +17,10 @@ func TestUnits(t *testing.T) {
 	assert.Equal(t, "23\u00a0g", Units{Step: 1000}.Grams(22.8))
 	assert.Equal(t, "22.80\u00a0g", Units{Step: 50}.Grams(22.8))
 	// 28.349523125 g is one ounce exactly.
-	assert.Equal(t, "1.00\u00a0oz", Units{Step: 100, Ounces: true}.Grams(28.349523125))
+	assert.Equal(t, "1.00\u00a0oz", Units{Step: 283, Ounces: true}.Grams(28.349523125), "two decimals")
+	assert.Equal(t, "1.000\u00a0oz", Units{Step: 142, Ounces: true}.Grams(28.349523125), "the step of 0.005 oz has three")
+	assert.Equal(t, "0.399\u00a0oz", Units{Step: 100, Ounces: true}.Grams(11.3), "two would hide a step of 0.1 g")
+	assert.Equal(t, "8.47", Units{Step: 283, Ounces: true}.Amount(240))
 	assert.Equal(t, "−0.5\u00a0g", g.Signed(-0.5))
 	assert.Equal(t, "11.5\u00a0cm", g.Length(115))
 	assert.Equal(t, "4.5\u00a0in", Units{Inches: true}.Length(115))
@@ -33,6 +39,32 @@ func TestReadGramsReversesExact(t *testing.T) {
 	})
 	_, err := Units{}.ReadGrams("grams", "abc")
 	assert.ErrorContains(t, err, "not a number")
+}
+
+// Sums of what is shown add up as shown, in both directions of a table.
+func TestWhatIsShownAddsUp(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		u := Units{Ounces: true, Step: unit.Milligrams(rapid.SampledFrom([]int{100, 142, 283, 1417, 2835}).Draw(t, "step"))}
+		var byRow, byColumn float64
+		var columns [3]float64
+		for range 4 {
+			var row float64
+			for j := range columns {
+				shown := u.Shown(rapid.Float64Range(0, 80).Draw(t, "grams"))
+				row += shown
+				columns[j] += shown
+			}
+			v, err := strconv.ParseFloat(u.PlainShown(row), 64)
+			require.NoError(t, err)
+			byRow += v
+		}
+		for _, c := range columns {
+			v, err := strconv.ParseFloat(u.PlainShown(c), 64)
+			require.NoError(t, err)
+			byColumn += v
+		}
+		assert.Equal(t, u.PlainShown(byRow), u.PlainShown(byColumn))
+	})
 }
 
 // A place on the cloth comes back as it was shown: to a tenth of a millimetre,

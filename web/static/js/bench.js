@@ -29,12 +29,17 @@ Alpine.data('bench', () => ({
     window.addEventListener('beforeprint', () => paint(this.$refs.sheetface, this.$refs.sheetsection));
   },
   step() { return this.steps[this.at]; },
-  // laid tells what lies on the cloth by this step: all of the passes before,
-  // and of this one the layers so far.
+  // laid tells what lies on the cloth by this step: of this pass the layers so
+  // far; of what was there before as much as was fed again, which is what lies
+  // below what joins, and after the second half all of it.
   laid() {
-    const { pass } = this.step();
+    const { pass, half } = this.step();
     const top = this.steps.slice(0, this.at + 1).reduce((n, s) => (s.pass === pass ? Math.max(n, s.layer) : n), -1);
-    return (fibre, layer) => fibre.joins < pass || (fibre.joins === pass && layer <= top);
+    const joining = this.view.input.layers.findIndex((l) => l.lays.some((v) => this.view.fibres[v.component].joins === pass));
+    return (fibre, layer) => {
+      if (fibre.joins === pass) return layer <= top;
+      return fibre.joins < pass && (half === 2 || (half === 1 && (joining < 0 || layer < joining)));
+    };
   },
   paint() { paint(this.$refs.face, this.$refs.section, this.laid()); },
   go(to) {

@@ -3,12 +3,13 @@
 // answers in their places.
 import Alpine from '../vendor/alpine.js';
 import { read } from './net.js';
-import { editing, plain } from './edit.js';
+import { editing, adder, plain } from './edit.js';
 import { picking } from './pick.js';
 import { tools } from './tools.js';
 
 Alpine.data('blend', () => ({
   ...editing,
+  ...adder,
   ...picking,
   ...tools,
   view: read('blend-data'),
@@ -16,14 +17,17 @@ Alpine.data('blend', () => ({
   grounds: ['light', 'mid', 'dark'],
   grabbed: null,
   trying: false,
+  settled: [], // what was typed in this visit, the oldest first
 
+  init() { this.parts = this.view.is_new; },
   at() { return `/blends/${this.view.id}/change`; },
-  take(view) {
+  take(view, body) {
+    const before = JSON.stringify(this.view.input);
+    this.settle(view, body);
     this.view = view;
-    this.faults = {};
-    this.problem = '';
     clearTimeout(this.strandTimer);
     this.strandTimer = setTimeout(() => this.drawStrand(view.strand), 400);
+    if (this.tool && JSON.stringify(view.input) !== before) this.askAgain();
   },
   // drawStrand waits until nothing changes: it is the largest picture here.
   drawStrand(link) {
@@ -32,34 +36,29 @@ Alpine.data('blend', () => ({
     next.searchParams.set('done', new URL(strand.src).searchParams.get('done'));
     strand.src = next.href;
   },
-  blame(p, body) {
-    this.faults = {};
-    const list = p.body.errors || [];
-    for (const e of list) {
-      const at = /^components\[(\d+)\]/.exec(e.field);
-      const field = { total_g: 'total', at: '', value: '' }[e.field] ?? e.field;
-      if (at && Number(at[1]) >= this.view.rows.length) this.faults.add = e.message;
-      else if (at) this.faults['row' + at[1]] = e.message;
-      else if (['total', 'passes', 'target', 'add'].includes(field)) this.faults[field] = e.message;
-      else if (['percent', 'parts', 'weight'].includes(field) && body.change) this.faults['row' + body.change.at] = e.message;
-      else this.problem = e.message;
-    }
-    if (list.length === 0) this.problem = p.message;
-  },
-  act(verb, at, value = 0) {
+  act(verb, row, value = 0) {
     // The rows move up under an open menu; close it.
     for (const menu of document.querySelectorAll('.more[open]')) menu.open = false;
-    return this.change({ change: { verb, at, value } }, true, true);
+    const key = row ? row.key : '';
+    return this.change({ change: { verb, key, at: 0, value, settled: [] } }, { name: key ? `row ${key}` : '' });
   },
-  typed(event, field, at = 0) {
+  // body is what a typed field means. What was typed in this visit holds while
+  // the others give way.
+  body(field, key, text) {
     const verb = { percent: 'share', weight: 'grams', parts: 'parts' }[field];
-    const body = { field, text: event.target.value };
-    if (verb) body.change = { verb, at };
-    this.change(body, true, true);
+    if (!verb) return { typed: { [field]: text } };
+    const settled = this.settled.filter((k) => k !== key);
+    return { change: { verb, key, at: 0, value: 0, settled }, typed: { [field]: text } };
   },
-  lock(i) {
-    this.act(this.view.rows[i].locked ? 'unlock' : 'lock', i);
+  // settle keeps track of what was typed in this visit and still stands.
+  settle(view, body) {
+    const was = Object.fromEntries(this.view.rows.map((r) => [r.key, r.share]));
+    const { verb, key } = (body && body.change) || {};
+    const stands = (k) => view.rows.some((r) => r.key === k && Math.abs(r.share - was[k]) < 1e-9);
+    this.settled = this.settled.filter((k) => k !== key && stands(k));
+    if (verb === 'share' || verb === 'grams') this.settled.push(key);
   },
+  lock(row) { this.act(row.locked ? 'unlock' : 'lock', row); },
 
   // The share bar.
   edges() {
@@ -71,6 +70,7 @@ Alpine.data('blend', () => ({
       return {
         style: { left: `${x * 100}%` },
         locked: row.locked || next.locked,
+        key: row.key,
         label: `Edge between ${row.name} and ${next.name}`,
         now: Math.round(row.share * 1000) / 10,
         max: Math.round((row.share + next.share) * 1000) / 10,
@@ -81,35 +81,59 @@ Alpine.data('blend', () => ({
   band(row) {
     return { width: `${row.share * 100}%`, backgroundImage: `url("${row.band}")` };
   },
-  edgeKey(e, i) {
+  // An arrow moves what one can see, a hundredth of the whole; with Alt a step
+  // of the scale, with Shift a tenth.
+  edgeKey(e, edge) {
     const way = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[e.key];
     if (!way) return;
     e.preventDefault();
-    const step = this.view.step_share * (e.shiftKey ? 10 : 1);
-    this.queue = this.queue.then(() => this.changeNow(
-      { change: { verb: 'slide', at: i, value: this.view.rows[i].share + way * step } }, true, true,
-    ));
+    const fine = e.altKey;
+    const wide = e.shiftKey;
+    this.change(() => {
+      const i = this.view.rows.findIndex((r) => r.key === edge.key);
+      if (i < 0 || i + 1 >= this.view.rows.length) return null;
+      const both = this.view.rows[i].share + this.view.rows[i + 1].share;
+      const step = this.view.step_share;
+      const by = fine ? step : Math.max(step, wide ? 0.1 : 0.01);
+      const least = Math.min(step, both / 2);
+      const value = Math.min(Math.max(this.view.rows[i].share + way * by, least), both - least);
+      return { change: { verb: 'slide', key: edge.key, at: 0, value } };
+    });
   },
-  grab(e, i) {
-    if (this.edges()[i].locked) {
+  grab(e, edge) {
+    if (edge.locked) {
       this.problem = 'One side of this edge is locked.';
       return;
     }
     e.target.setPointerCapture(e.pointerId);
-    const rows = this.view.rows;
-    const left = rows.slice(0, i).reduce((sum, r) => sum + r.share, 0);
-    this.grabbed = { i, left, both: rows[i].share + rows[i + 1].share, value: null };
-    const g = this.grabbed;
+    const g = { key: edge.key, value: null, ready: false };
+    this.grabbed = g;
     // What is still on its way belongs to the recipe that is dragged.
-    this.queue = this.queue.then(() => { g.input = plain(this.view.input); });
+    this.queue = this.queue.then(() => {
+      const { rows } = this.view;
+      const i = rows.findIndex((r) => r.key === g.key);
+      if (i < 0 || i + 1 >= rows.length) {
+        this.grabbed = null;
+        return;
+      }
+      g.left = rows.slice(0, i).reduce((sum, r) => sum + r.share, 0);
+      g.both = rows[i].share + rows[i + 1].share;
+      g.input = plain(this.view.input);
+      g.ready = true;
+      if (g.x !== undefined) this.dragTo(g, g.x);
+    });
   },
   drag(e) {
     const g = this.grabbed;
     if (!g) return;
+    g.x = e.clientX;
+    if (g.ready) this.dragTo(g, g.x);
+  },
+  dragTo(g, x) {
     const box = this.$refs.bar.getBoundingClientRect();
     const step = this.view.step_share;
-    const x = (e.clientX - box.left) / box.width - g.left;
-    g.value = Math.min(Math.max(Math.round(x / step) * step, Math.min(step, g.both / 2)), g.both - Math.min(step, g.both / 2));
+    const share = (x - box.left) / box.width - g.left;
+    g.value = Math.min(Math.max(Math.round(share / step) * step, Math.min(step, g.both / 2)), g.both - Math.min(step, g.both / 2));
     this.tryDrag();
   },
   // tryDrag looks at the latest place of the edge, one request at a time.
@@ -119,37 +143,29 @@ Alpine.data('blend', () => ({
     while (this.grabbed && this.grabbed.value !== this.grabbed.seen) {
       const g = this.grabbed;
       g.seen = g.value;
-      await this.queue;
-      await this.change({ input: g.input, change: { verb: 'slide', at: g.i, value: g.value } }, false, false);
+      await this.change(() => (this.grabbed === g ? { input: g.input, change: { verb: 'slide', key: g.key, at: 0, value: g.value } } : null), { keep: false });
     }
     this.trying = false;
   },
   drop() {
     const g = this.grabbed;
-    this.grabbed = null;
-    if (!g || g.value === null) return;
-    this.queue = this.queue.then(async () => {
-      this.past.push(g.input);
-      this.future = [];
-      await this.changeNow({ input: g.input, change: { verb: 'slide', at: g.i, value: g.value } }, true, false);
-    });
+    if (!g) return;
+    this.queue = this.queue.then(() => { if (this.grabbed === g) this.grabbed = null; });
+    this.change(() => (g.value === null ? null : { input: g.input, change: { verb: 'slide', key: g.key, at: 0, value: g.value } }));
   },
 
   // Adding fibre.
   addLot(p) {
-    this.change({ change: { verb: 'add', at: 0, value: 0, component: { lot_id: p.id, name: '', kind: '', preparation: '', hex: '', parts: 1, locked: false } } }, true, true);
+    this.change({ change: { verb: 'add', key: '', at: 0, value: 0, component: { lot_id: p.id, name: '', kind: '', preparation: '', hex: '', parts: 1, locked: false } } }, { name: 'add' });
   },
   addBought() {
     const r = this.$refs;
-    const name = r.buyname.value.trim();
-    if (!name) {
-      this.faults = { add: 'Give it a name.' };
-      return;
-    }
-    this.change({ change: { verb: 'add', at: 0, value: 0, component: {
-      name, kind: r.buykind.value, preparation: r.buyprep.value, hex: r.buyhex.value, parts: 1, locked: false,
-    } } }, true, true);
-    r.buyname.value = '';
+    const kind = r.buykind.value;
+    const preparation = r.buyprep.value;
+    const hex = r.buyhex.value;
+    this.addFrom(['buyname'], ({ buyname }) => ({ change: { verb: 'add', key: '', at: 0, value: 0, component: {
+      name: buyname.trim(), kind, preparation, hex, parts: 1, locked: false,
+    } } }), 'add');
   },
 
   // Texts and shapes.
@@ -170,7 +186,6 @@ Alpine.data('blend', () => ({
   limit(k) { return this.view.limit ? this.view.limit[k] : ''; },
   limitShort() { return this.view.limit && !this.view.limit.enough; },
   costText() { return this.view.cost || 'not known; give the lots a cost'; },
-  faultAt(i) { return this.faults['row' + i] || ''; },
   fieldLabel(row, what) {
     const unit = { percent: 'percent', parts: 'parts', weight: this.view.unit === 'g' ? 'grams' : 'ounces' }[what];
     return `${row.name} in ${unit}`;
@@ -179,6 +194,8 @@ Alpine.data('blend', () => ({
   moreLabel(row) { return `More for ${row.name}`; },
   lockPath(row) { return row.locked ? 'M5 9V6a4 4 0 0 1 8 0v3' : 'M5 9V6a4 4 0 0 1 7-2.6'; },
   lockFill(row) { return row.locked ? 'currentColor' : 'none'; },
+  named(row, what) { return `${what} ${row.key}`; },
+  heldText(row) { return this.settled.includes(row.key) && !row.locked ? 'as typed, it holds' : ''; },
   partsLabel() { return this.parts ? 'Hide parts' : 'Show parts'; },
   showParts() { this.parts = !this.parts; },
 }));

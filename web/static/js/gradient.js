@@ -1,58 +1,60 @@
 // The gradient page: stops on the left, the ladder on the right.
 import Alpine from '../vendor/alpine.js';
 import { read } from './net.js';
-import { editing } from './edit.js';
+import { editing, adder } from './edit.js';
 import { picking } from './pick.js';
 
 Alpine.data('gradient', () => ({
   ...editing,
+  ...adder,
   ...picking,
   view: read('gradient-data'),
-  own: ['name', 'bridges', 'max_jump', 'add'],
+  dragged: null,
 
   at() { return `/gradients/${this.view.id}/change`; },
-  act(verb, at = 0, to = 0) { return this.change({ verb, at, to }); },
-  typed(event, verb, at = 0) { return this.change({ verb, at, text: event.target.value }); },
-  async move(i, way) {
-    const to = i + way;
-    if (to < 0 || to >= this.view.stops.length) return;
-    await this.act('move', i, to);
-    this.$nextTick(() => document.querySelectorAll('.stops .stopname')[to].focus());
+  act(verb, s, more = {}) {
+    const key = s ? s.key : 0;
+    return this.change({ change: { verb, key, at: 0, ...more } }, { name: key ? `row ${key}` : '' });
   },
-  moveKey(e, i) {
+  // body is what a typed field means.
+  body(field, key, text) {
+    const change = { verb: field, key: Number(key) || 0, at: 0 };
+    if (['bridges', 'max_jump', 'passes'].includes(field)) return { change: { ...change, verb: field.replace('_', '-') }, typed: { [field]: text } };
+    if (field === 'grams') return { change, typed: { grams: text } };
+    return { change: { ...change, text: text.trim() } };
+  },
+  school(e) { this.change({ change: { verb: 'school', text: e.target.value } }); },
+  move(s, way) { return this.act('move', s, { by: way }); },
+  moveKey(e, s) {
     if (!e.altKey || !['ArrowUp', 'ArrowDown'].includes(e.key)) return;
     e.preventDefault();
-    this.move(i, e.key === 'ArrowUp' ? -1 : 1);
+    this.move(s, e.key === 'ArrowUp' ? -1 : 1);
   },
-  dragStart(e, i) {
-    this.dragged = i;
+  dragStart(e, s) {
+    this.dragged = s.key;
     e.dataTransfer.effectAllowed = 'move';
-    e.dataTransfer.setData('text/plain', String(i));
+    e.dataTransfer.setData('text/plain', s.name);
   },
   hold() {},
-  dropOn(i) {
-    if (this.dragged !== undefined && this.dragged !== i) this.act('move', this.dragged, i);
-    this.dragged = undefined;
+  dropOn(s) {
+    const key = this.dragged;
+    this.dragged = null;
+    if (key && key !== s.key) this.change({ change: { verb: 'move', key, at: 0, before_key: s.key } });
   },
-  addLot(p) { this.change({ verb: 'addlot', lot: p.id }); },
+  addLot(p) { this.change({ change: { verb: 'add-lot', lot_id: p.id } }, { name: 'add' }); },
   addLoose() {
-    const r = this.$refs;
-    this.change({ verb: 'add', text: r.loosegrams.value, stop: {
-      lot_id: null, name: r.loosename.value.trim(), kind: r.loosekind.value, preparation: 'combed_top', hex: r.loosehex.value, grams: 0,
-    } });
+    const kind = this.$refs.loosekind.value;
+    const hex = this.$refs.loosehex.value;
+    this.addFrom(['loosename', 'loosegrams'], ({ loosename, loosegrams }) => ({
+      change: { verb: 'add', stop: { lot_id: null, name: loosename.trim(), kind, preparation: 'combed_top', hex, grams: 0, key: 0 } },
+      typed: { grams: loosegrams },
+    }), 'add');
   },
-  stopFault(i) {
-    for (const k of ['name', 'hex', 'grams', 'kind', 'lot_id']) {
-      const f = this.faults[`stops[${i}].${k}`];
-      if (f) return f;
-    }
-    return '';
-  },
-  looseFault() { return this.stopFault(this.view.stops.length); },
-  fields(errors) {
-    return errors.length > 0 && errors.every((e) => this.own.includes(e.field) || /^stops\[\d+\]/.test(e.field));
-  },
+  named(s, what) { return `${what} ${s.key}`; },
+  isFirst(s) { return this.view.stops[0].key === s.key; },
+  isLast(s) { return this.view.stops[this.view.stops.length - 1].key === s.key; },
   isSchool(s) { return this.view.input.school === s; },
+  bridgeAt(r, by) { this.act('bridge', this.view.stops[r.span], { by }); },
   rung(r) { return { height: `${r.height}px`, backgroundImage: `url("${r.band}")` }; },
   parts(r) { return r.parts.map((p) => `${p.percent} % ${p.name}, ${p.weight}`).join(' + '); },
   jumpLabel(r) { return `${r.jump}${r.abrupt ? ', abrupt' : ''}`; },

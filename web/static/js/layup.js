@@ -2,7 +2,7 @@
 // sentences come from the program; this draws, drags and sends changes.
 import Alpine from '../vendor/alpine.js';
 import { read } from './net.js';
-import { editing } from './edit.js';
+import { editing, plain } from './edit.js';
 import { face, section } from './bed.js';
 
 const clamp = (x) => Math.min(1, Math.max(0, x));
@@ -12,13 +12,12 @@ Alpine.data('layup', () => ({
   view: read('layup-data'),
   component: 0, // what the next stroke lays
   method: '',
-  layer: -1, // into which layer; -1: a new one on top
-  lay: -1, // the lay in hand, of that layer
+  layer: 0, // the key of the layer that it goes into; 0: a new one on top
+  lay: 0, // the key of the lay in hand
   along: false, // the section runs up the board
   stroke: null,
-  held: null,
+  mine: null, // where the lay in hand is held, while the answers are not there
   trying: false,
-  moved: false,
   spot: '',
 
   init() {
@@ -31,16 +30,16 @@ Alpine.data('layup', () => ({
     new ResizeObserver(() => this.paint()).observe(this.face.parentElement);
   },
   at() { return `/layups/${this.view.id}/change`; },
+  // take puts a view in place; a handle that went on since stays where it is
+  // held.
   take(view) {
-    // The handle has gone on while the numbers were on their way.
-    const mine = this.held ? this.current() : null;
-    const { from, to, start, end } = mine || {};
     this.view = view;
-    if (mine) Object.assign(this.current(), { from, to, start, end });
-    this.faults = {};
-    this.problem = '';
-    if (this.layer >= view.layers.length) this.choose(-1);
-    else if (this.layer >= 0 && this.lay >= view.layers[this.layer].lays.length) this.lay = -1;
+    if (this.layer && !view.input.layers.some((l) => l.key === this.layer)) this.layer = 0;
+    const lay = this.current();
+    if (!lay) {
+      this.lay = 0;
+      this.mine = null;
+    } else if (this.mine) Object.assign(lay, this.mine.place);
     this.paint();
   },
   isBoard() { return this.view.bed.type === 'board'; },
@@ -54,7 +53,7 @@ Alpine.data('layup', () => ({
     const view = Alpine.raw(this.view);
     face(this.face, view, this.faceHeight());
     this.places = section(this.section, view, 118, {
-      along: this.along, chosen: this.lay >= 0 ? { layer: this.layer, at: this.lay } : null,
+      along: this.along, chosen: this.lay ? this.placeOf(this.lay) : null,
       ink: css.getPropertyValue('--ink'), wrong: css.getPropertyValue('--wrong'),
     });
     performance.measure('bed', { start: from, end: performance.now() });
@@ -62,25 +61,32 @@ Alpine.data('layup', () => ({
 
   // Changes. spot is where on the page it was done, so that what is wrong is
   // said there.
-  act(spot, change, typed) {
-    this.spot = spot;
-    return this.change({ change, typed: typed || {} });
+  act(spot, change, typed = {}) { return this.change({ change, typed }, { name: spot }); },
+  // body is what a typed field means: of a lay, of a fibre, or of the whole.
+  body(field, key, text) {
+    const n = Number(key);
+    if (field === 'name') return { change: { verb: 'name', text: text.trim() } };
+    if (field === 'joins') return { change: { verb: 'joins', at: n }, typed: { times: text } };
+    if (field === 'draft') return { change: { verb: 'draft' }, typed: { draft: text } };
+    if (field === 'equipment') return { change: { verb: 'equipment', equipment_id: Number(text) } };
+    if (field === 'refeed') return { change: { verb: 'refeed', text } };
+    if (['units', 'rolags', 'passes', 'strips'].includes(field)) return { change: { verb: field }, typed: { times: text } };
+    const lay = this.layOf(n);
+    if (!lay) return null;
+    if (field === 'method') return { change: { verb: 'set', lay_key: n, lay: { ...lay, method: text } } };
+    return { change: { verb: 'set', lay_key: n, lay: { ...lay } }, typed: { [field]: text } };
   },
-  typed(spot, event, verb, field) {
-    this.act(spot, { verb }, { [field || 'times']: event.target.value });
-  },
-  setEquipment(e) { this.act('settings', { verb: 'equipment', equipment_id: Number(e.target.value) }); },
   flag(e, verb) { this.act('settings', { verb, times: e.target.checked ? 1 : 0 }); },
-  rename(e) { this.act('name', { verb: 'name', text: e.target.value }); },
-  takeLayer(i) { this.act('lays', { verb: 'take-layer', layer: i }); },
+  takeLayer(l) { this.act('lays', { verb: 'take-layer', layer_key: l.key }); },
   mirror() { this.act('lays', { verb: 'mirror' }); },
-  laidBy(i, j, method) { return this.view.input.layers[i]?.lays[j]?.method === method; },
-  faultIn(spot) {
-    if (this.spot !== spot) return '';
-    return [...new Set(Object.values(this.faults))].join(' ');
+  named(v, what) { return `${what} ${v.key}`; },
+  joinsName(i) { return `joins ${i}`; },
+  // laysFault is what is wrong with any lay that is typed in.
+  laysFault() {
+    return [this.fault('lays'), ...this.view.layers.flatMap((l) => l.lays.map((v) => this.faultOf(v.key)))].filter(Boolean).join(' ');
   },
-  // What is wrong is said where it was done; a mend has no place of its own.
-  fields(errors) { return errors.length > 0 && this.spot !== ''; },
+  settingsFault() { return ['settings', 'units', 'rolags', 'passes', 'refeed', 'strips', 'draft', 'equipment'].map((f) => this.fault(f)).filter(Boolean).join(' '); },
+  joinsFault() { return this.view.fibres.map((f, i) => this.fault(`joins ${i}`)).filter(Boolean).join(' '); },
 
   // What to lay.
   fibre() { return this.view.fibres[this.component] || this.view.fibres[0]; },
@@ -93,64 +99,78 @@ Alpine.data('layup', () => ({
   methodIs(m) { return this.how() === m; },
   setMethod(e) { this.method = e.target.value; },
   canFeed() { return this.view.bed.type === 'drum'; },
+  // layTyped lays what the form says; it stays as typed, for the next.
   layTyped() {
     const r = this.$refs;
     const typed = { from: r.from.value, to: r.to.value, grams: r.grams.value };
     if (r.start) Object.assign(typed, { start: r.start.value, end: r.end.value });
-    this.putDown({}, typed, 'lay');
+    this.putDown({}, typed);
   },
-  async putDown(place, typed, spot) {
-    const lay = { component: this.component, from: 0, to: 1, start: 0, end: 1, ...place, grams: 0, method: this.how() };
-    const layer = this.layer;
-    if (await this.act(spot, { verb: 'lay', layer, lay }, typed) === false) return;
+  async putDown(place, typed) {
+    const { component } = this;
+    const lay = { component, from: 0, to: 1, start: 0, end: 1, ...place, grams: 0, method: this.how() };
+    if (await this.act('lay', { verb: 'lay', layer: -1, layer_key: this.layer, lay }, typed) === false) return;
     const next = this.view.fibres.findIndex((f) => f.left_g > 0);
-    if (this.fibre().left_g <= 0 && next >= 0) this.pick(next);
+    if (this.component === component && this.fibre().left_g <= 0 && next >= 0) this.pick(next);
   },
 
-  // Layers and lays.
-  choose(i) {
-    this.layer = this.layer === i ? -1 : i;
-    this.lay = -1;
+  // Layers and lays, by their keys.
+  placeOf(key) {
+    const { layers } = this.view.input;
+    for (let layer = 0; layer < layers.length; layer += 1) {
+      const at = layers[layer].lays.findIndex((v) => v.key === key);
+      if (at >= 0) return { layer, at };
+    }
+    return null;
+  },
+  layOf(key) {
+    const p = this.placeOf(key);
+    return p ? this.view.input.layers[p.layer].lays[p.at] : null;
+  },
+  current() { return this.lay ? this.layOf(this.lay) : null; },
+  choose(l) {
+    this.layer = this.layer === l.key ? 0 : l.key;
+    this.lay = 0;
+    this.mine = null;
     this.paint();
   },
-  isLayer(i) { return this.layer === i; },
-  inHand(i, j) { return this.layer === i && this.lay === j; },
-  hold(i, j) {
-    this.layer = i;
-    this.lay = j;
+  isLayer(l) { return this.layer === l.key; },
+  inHand(v) { return this.lay === v.key; },
+  hold(key) {
+    const p = this.placeOf(key);
+    if (!p) return;
+    this.layer = this.view.input.layers[p.layer].key;
+    this.lay = key;
+    this.mine = null;
     this.paint();
   },
-  current() { return this.layer >= 0 && this.lay >= 0 ? this.view.input.layers[this.layer].lays[this.lay] : null; },
-  setLay(i, j, typed, lay) {
-    this.act('lays', { verb: 'set', layer: i, at: j, lay: { ...this.view.input.layers[i].lays[j], ...lay } }, typed);
+  takeLay(v) { this.act('lays', { verb: 'take', lay_key: v.key }); },
+  // move takes a layer one place on from where it lies when its turn has come.
+  move(l, way) {
+    return this.change(() => {
+      const at = this.view.input.layers.findIndex((v) => v.key === l.key);
+      const to = at + way;
+      return at < 0 || to < 0 || to >= this.view.layers.length ? null : { change: { verb: 'move', layer_key: l.key, to } };
+    }, { name: 'lays' });
   },
-  cell(event, i, j, field) { this.setLay(i, j, { [field]: event.target.value }); },
-  cellMethod(event, i, j) { this.setLay(i, j, {}, { method: event.target.value }); },
-  takeLay(i, j) { this.act('lays', { verb: 'take', layer: i, at: j }); },
-  async move(i, way) {
-    const to = i + way;
-    if (to < 0 || to >= this.view.layers.length) return;
-    if (await this.act('lays', { verb: 'move', layer: i, to }) === false) return;
-    if (this.layer === i) this.layer = to;
-    this.paint();
-    this.$nextTick(() => document.querySelectorAll('.layerhead')[to]?.focus());
-  },
-  layerKey(e, i) {
+  layerKey(e, l) {
     if (e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
       e.preventDefault();
-      this.move(i, e.key === 'ArrowUp' ? -1 : 1);
+      this.move(l, e.key === 'ArrowUp' ? -1 : 1);
     }
   },
-  split(i) { this.act('lays', { verb: 'split', layer: i }, { times: this.$refs.parts.value }); },
+  split(l) { this.act('lays', { verb: 'split', layer_key: l.key }, { times: this.$refs.parts.value }); },
   repeat() {
     const r = this.$refs;
-    this.act('repeat', { verb: 'repeat', layer: Number(r.first.value) - 1, to: Number(r.last.value) - 1 }, { times: r.times.value });
+    const key = (v) => this.view.input.layers[Number(v) - 1]?.key || 0;
+    this.act('repeat', {
+      verb: 'repeat', layer: Number(r.first.value) - 1, layer_key: key(r.first.value), to: Number(r.last.value) - 1, to_key: key(r.last.value),
+    }, { times: r.times.value });
   },
-  mend(f) {
-    if (f.mend === 'rolags') this.act('', { verb: 'rolags', times: Number(/\d+/.exec(f.do)[0]) });
-    else this.act('', { verb: f.mend, at: f.component, times: 1 });
-  },
-  joins(event, i) { this.act('joins', { verb: 'joins', at: i }, { times: event.target.value }); },
+  mend(way, f) { this.act('', { verb: way.mend, at: f.component, times: way.times || 1 }); },
+  refeeds() { return this.canFeed() && this.view.passes > 1; },
+  refeedNow() { return this.view.input.refeed || 'spread'; },
+  rightShown() { return this.view.all_laid && !!this.view.right; },
   build() {
     const r = this.$refs;
     this.act('build', { verb: 'build', build: {
@@ -182,7 +202,7 @@ Alpine.data('layup', () => ({
     const at = this.stroke.to;
     this.stroke = null;
     if (click) this.grab(at);
-    else this.putDown(place, { grams: this.$refs.grams.value }, 'lay');
+    else this.putDown(place, { grams: this.$refs.grams.value });
   },
   giveUp() { this.stroke = null; },
   // stroked is what a stroke covers: across from side to side; also from end
@@ -210,8 +230,8 @@ Alpine.data('layup', () => ({
     const inside = (v) => x >= v.from && x <= v.to && y >= v.start && y <= v.end;
     const { layers } = this.view.input;
     for (let i = layers.length - 1; i >= 0; i -= 1) {
-      const j = layers[i].lays.findIndex(inside);
-      if (j >= 0) { this.hold(i, j); return; }
+      const v = layers[i].lays.find(inside);
+      if (v) { this.hold(v.key); return; }
     }
   },
   sectionClick(e) {
@@ -219,7 +239,7 @@ Alpine.data('layup', () => ({
     const ctx = this.section.getContext('2d');
     const scale = this.section.width / box.width;
     for (const p of [...this.places].reverse()) {
-      if (ctx.isPointInPath(p.path, (e.clientX - box.left) * scale, (e.clientY - box.top) * scale)) { this.hold(p.layer, p.at); return; }
+      if (ctx.isPointInPath(p.path, (e.clientX - box.left) * scale, (e.clientY - box.top) * scale)) { this.hold(this.view.input.layers[p.layer].lays[p.at].key); return; }
     }
   },
 
@@ -229,7 +249,8 @@ Alpine.data('layup', () => ({
     if (!v) return [];
     const { bed } = this.view;
     const mm = (x, size) => Math.round(x * size);
-    const name = this.view.layers[this.layer].lays[this.lay].name;
+    const p = this.placeOf(this.lay);
+    const { name } = this.view.layers[p.layer].lays[p.at];
     const out = ['from', 'to'].map((edge) => ({
       edge, label: `${name}, ${edge === 'from' ? 'left' : 'right'} edge`, now: mm(v[edge], bed.width), max: mm(1, bed.width), upright: true,
       style: { left: `${v[edge] * 100}%`, top: `${v.start * 100}%`, height: `${(v.end - v.start) * 100}%` },
@@ -244,34 +265,39 @@ Alpine.data('layup', () => ({
     }
     return out;
   },
+  // shift holds an edge of the lay in hand somewhere else and draws it there;
+  // it is the maker's until her own change is answered.
   shift(edge, x) {
     const v = this.current();
+    const before = { from: v.from, to: v.to, start: v.start, end: v.end };
     const low = 0.01;
     const size = edge === 'from' || edge === 'to' ? this.view.bed.width : this.view.bed.length;
     const at = this.snap(x, size);
     const other = { from: 'to', to: 'from', start: 'end', end: 'start' }[edge];
     v[edge] = edge === 'from' || edge === 'start' ? Math.min(at, v[other] - low) : Math.max(at, v[other] + low);
+    const { from, to, start, end } = v;
+    this.mine = { before, ...this.mine, place: { from, to, start, end } };
     this.paint();
   },
   handleKey(e, hd) {
     const way = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[e.key];
     if (!way) return;
     e.preventDefault();
-    const before = JSON.parse(JSON.stringify(this.view.input));
-    const mm = hd.now + way * (e.shiftKey ? 20 : 5);
-    this.shift(hd.edge, mm / hd.max);
-    this.keepPlace(before);
+    const v = this.current();
+    const size = hd.upright ? this.view.bed.width : this.view.bed.length;
+    this.shift(hd.edge, v[hd.edge] + (way * (e.shiftKey ? 20 : 5)) / size);
+    this.keepPlace();
   },
   handleDown(e) {
-    this.held = JSON.parse(JSON.stringify(this.view.input));
+    this.mine = { held: plain(this.view.input) };
     e.target.setPointerCapture(e.pointerId);
     e.stopPropagation();
   },
   handleMove(e, hd) {
-    if (!this.held) return;
+    if (!this.mine || !this.mine.held) return;
     const { x, y } = this.spotOn(e);
     this.shift(hd.edge, hd.upright ? x : y);
-    this.moved = true;
+    this.mine.moved = true;
     this.tryOut();
   },
   // tryOut asks what the bed would be as it is drawn now, and again as long as
@@ -279,26 +305,39 @@ Alpine.data('layup', () => ({
   async tryOut() {
     if (this.trying) return;
     this.trying = true;
-    while (this.moved && this.held) {
-      this.moved = false;
-      await this.change({ input: this.held, change: { verb: 'set', layer: this.layer, at: this.lay, lay: { ...this.current() } }, typed: {} }, false, false);
+    while (this.mine && this.mine.moved) {
+      this.mine.moved = false;
+      await this.change(() => (this.mine && this.mine.held ? this.setPlace(this.mine.held) : null), { keep: false, name: 'lays' });
     }
     this.trying = false;
   },
   handleUp(e) {
-    if (!this.held) return;
+    if (!this.mine || !this.mine.held) return;
     e.stopPropagation();
-    const before = this.held;
-    this.held = null;
-    this.keepPlace(before);
+    const { held, place } = this.mine;
+    this.mine.held = null;
+    if (place) this.keepPlace(held);
+    else this.mine = null;
   },
-  // keepPlace sends the lay in hand as it lies now, as one change of what was
-  // there before.
-  async keepPlace(before) {
-    const lay = { ...this.current() };
-    await this.queue;
-    this.view.input = before;
-    if (await this.act('lays', { verb: 'set', layer: this.layer, at: this.lay, lay }) === false) this.paint();
+  setPlace(input) {
+    const lay = { ...this.layOf(this.lay), ...this.mine.place };
+    return { ...(input ? { input } : {}), change: { verb: 'set', lay_key: this.lay, lay } };
+  },
+  // keepPlace sends where the lay in hand is held; presses that come while it
+  // waits go along with it, and what comes later is sent after it.
+  async keepPlace(held) {
+    if (this.sending) return;
+    this.sending = true;
+    let sent = null;
+    const ok = await this.change(() => {
+      this.sending = false;
+      if (!this.mine) return null;
+      sent = this.mine.place;
+      return this.setPlace(held);
+    }, { name: 'lays' });
+    if (ok === false && this.mine && this.current()) Object.assign(this.current(), this.mine.before);
+    if (this.mine && (this.mine.place === sent || ok === false)) this.mine = null;
+    this.paint();
   },
 
   // Words and places of the page.
@@ -321,7 +360,10 @@ Alpine.data('layup', () => ({
   },
   faceLabel() { return `Face of the lay-up on ${this.view.equipment}, width across. ${this.view.fibres.map((f) => `${f.letter} ${f.name}`).join(', ')}.`; },
   turnLabel() { return this.along ? 'section across the width' : 'section along the board'; },
-  intoLabel() { return this.layer >= 0 ? `into layer ${this.layer + 1}` : 'on top'; },
+  intoLabel() {
+    const at = this.view.input.layers.findIndex((l) => l.key === this.layer);
+    return at >= 0 ? `into layer ${at + 1}` : 'on top';
+  },
   leftLabel(f) { return f.left_g > 0 ? `${f.left} of ${f.grams} left` : `all ${f.grams} laid`; },
   mendLabel(f) { return f.do; },
   severity(f) { return f.severity; },

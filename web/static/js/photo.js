@@ -2,6 +2,7 @@
 // program.
 import Alpine from '../vendor/alpine.js';
 import { send, read } from './net.js';
+import './field.js';
 
 const clamp = (v, lo, hi) => Math.min(Math.max(v, lo), hi);
 
@@ -112,12 +113,13 @@ Alpine.data('photo', () => ({
     if (this.palette) this.findPalette();
   },
   noCard() { this.card(null); },
-  async rename(e) {
-    const v = await this.ask('name', { version: this.view.version, name: e.target.value });
-    if (v) {
-      this.view = v;
-      this.status = 'Saved';
-    }
+  rename(e) { e.detail.sent(this.renamed(e.detail.text)); },
+  async renamed(name) {
+    const v = await this.ask('name', { version: this.view.version, name });
+    if (!v) return false;
+    this.view = v;
+    this.status = 'Saved';
+    return true;
   },
   async give() {
     const r = await this.ask('tolot', { spot: this.reading.spot, lot: Number(this.lot) });

@@ -1,24 +1,51 @@
 // Picking a lot of the shelf by its name, kind or note, for pages that add
-// fibre. The field has the reference "find".
+// fibre. The field has the reference "find". Enter takes the only lot found.
 import { get } from './net.js';
 import { focusShown } from './focus.js';
 
 export const picking = {
   adding: false,
   picks: [],
+  more: 0, // lots that fit and are not shown
+  searched: '',
+  asked: 0,
 
   async open() {
     this.adding = true;
-    await this.find('');
     focusShown(() => this.$refs.find);
+    await this.find(this.$refs.find ? this.$refs.find.value : '');
   },
-  close() { this.adding = false; },
+  close() {
+    this.adding = false;
+    focusShown(() => this.$refs.openadd);
+  },
   search(e) {
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.find(e.target.value), 120);
+    const q = e.target.value;
+    this.timer = setTimeout(() => this.find(q), 120);
   },
+  // find shows the answer to the latest question only.
   async find(q) {
-    const found = await get(`/shelf/pick?q=${encodeURIComponent(q)}`).catch(() => ({ lots: [] }));
-    this.picks = found.lots;
+    this.asked += 1;
+    const turn = this.asked;
+    const found = await get(`/shelf/pick?q=${encodeURIComponent(q)}`).catch(() => null);
+    if (turn !== this.asked) return;
+    this.picks = found ? found.lots : [];
+    this.more = found ? found.more : 0;
+    this.searched = q;
   },
+  async findKey(e) {
+    if (e.key !== 'Enter') return;
+    e.preventDefault();
+    clearTimeout(this.timer);
+    const q = e.target.value;
+    if (this.searched !== q || !this.picks.length) await this.find(q);
+    if (this.searched === q && this.picks.length === 1) {
+      this.addLot(this.picks[0]);
+      if (e.target.value === q) e.target.value = '';
+      this.find('');
+    }
+  },
+  moreText() { return this.more === 1 ? 'One more lot fits; type more of its name.' : `${this.more} more lots fit; type more of a name.`; },
+  noneFound() { return this.picks.length === 0; },
 };

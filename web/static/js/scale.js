@@ -1,58 +1,76 @@
-// The bench view: one component at a time. A reading is shown as weighed only
-// after the server has it on disk.
+// The bench view: one component at a time. What is entered is taken at once
+// with its place and a key of its own, and kept until the program has it on
+// disk; only then it shows as weighed. What is typed meanwhile is for the next.
 import Alpine from '../vendor/alpine.js';
 import { send, read, pause } from './net.js';
+import { focusShown } from './focus.js';
 
 const fresh = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
+const same = (a, b) => !!a && !!b && a.unit === b.unit && a.component === b.component;
 
 Alpine.data('scale', () => ({
   view: read('scale-data'),
   at: null,
   shown: 0,
   text: '',
-  problem: '',
+  texts: {}, // typed for other places, by place
+  said: null, // what is wrong, and with which entry
   status: '',
-  choice: null,
-  busy: false,
+  choice: null, // the ways on for a reading that is off
+  entries: [], // taken and not on disk yet, the first one first
+  working: false,
 
   init() {
     this.follow();
     this.fromTable();
-    this.$watch('at', () => this.focus());
-    this.focus();
+    this.$nextTick(() => this.focus()); // references are not there before
+    window.addEventListener('beforeunload', (e) => { if (this.entries.length) e.preventDefault(); });
   },
+  // follow goes to the first place that is open and not taken.
   follow() {
-    const n = this.view.next;
-    this.at = n ? { unit: n.unit, component: n.component } : null;
-    this.shown = n ? n.unit : this.view.units.length - 1;
+    for (let u = 0; u < this.view.units.length; u += 1) {
+      const c = this.view.units[u].cells.findIndex((cell, i) => !cell.done && !this.taken(u, i));
+      if (c >= 0) {
+        this.place(u, c);
+        return;
+      }
+    }
+    this.stash();
+    this.at = null;
+    this.shown = this.view.units.length - 1;
+  },
+  taken(unit, component) { return this.entries.some((e) => same(e, { unit, component })); },
+  stash() {
+    if (this.at) this.texts[`${this.at.unit}-${this.at.component}`] = this.text;
+  },
+  place(unit, component) {
+    this.stash();
+    this.at = { unit, component };
+    this.shown = unit;
+    this.text = this.texts[`${unit}-${component}`] || '';
   },
   // fromTable goes to the place that a link of the table names.
   fromTable() {
     const m = /^#(\d+)-(\d+)$/.exec(window.location.hash);
     const unit = m && this.view.units[m[1]];
-    if (!unit || !unit.cells[m[2]] || unit.cells[m[2]].done) return;
-    this.shown = Number(m[1]);
-    this.at = { unit: this.shown, component: Number(m[2]) };
+    if (unit && unit.cells[m[2]] && !unit.cells[m[2]].done) this.place(Number(m[1]), Number(m[2]));
   },
-  focus() {
-    this.$nextTick(() => this.$refs.said && this.$refs.said.focus());
-  },
+  focus() { focusShown(() => this.$refs.said); },
   unit() { return this.view.units[this.shown]; },
   cell() { return this.at ? this.view.units[this.at.unit].cells[this.at.component] : this.view.units[0].cells[0]; },
-  place() { return `${this.at.component + 1} of ${this.unit().cells.length}`; },
+  cellOf(e) { return this.view.units[e.unit].cells[e.component]; },
+  placeWords() { return `${this.at.component + 1} of ${this.unit().cells.length}`; },
   isAt(i) { return this.at && this.at.unit === this.shown && this.at.component === i ? 'true' : 'false'; },
   isUnit(i) { return i === this.shown ? 'true' : 'false'; },
   unitLabel(u, i) { return u.done ? `${i + 1} ✓` : String(i + 1); },
   go(i) {
-    this.at = { unit: this.shown, component: i };
-    this.text = '';
-    this.choice = null;
-    this.problem = '';
+    this.place(this.shown, i);
+    this.focus();
   },
   turn(i) {
-    this.shown = i;
-    const open = this.view.units[i].cells.findIndex((c) => !c.done);
-    if (open >= 0) this.go(open);
+    const open = this.view.units[i].cells.findIndex((c, k) => !c.done && !this.taken(i, k));
+    if (open >= 0) this.place(i, open);
+    else this.shown = i;
   },
 
   reading() { return Number.parseFloat(this.text.replace(',', '.')) || 0; },
@@ -65,90 +83,168 @@ Alpine.data('scale', () => ({
     return `M${near(w - s)} 2V70M${near(w + s)} 2V70`;
   },
   gaugeLabel() { return `${this.text || 'nothing'} of ${this.cell().wanted} ${this.view.unit}`; },
-  offWords() { return this.choice.verdict === 'over' ? 'more than wanted. What shall the others do?' : 'less than wanted. Add more to the bowl, or book it:'; },
 
-  body(policy) {
-    return { version: this.view.version, key: this.choice ? this.choice.key : fresh(), unit: this.at.unit, component: this.at.component, text: this.text, policy };
-  },
-  // hold sends and tries again while there is no connection; the key makes a
-  // second try the same weighing.
-  async hold(url, body) {
-    for (;;) {
-      try {
-        const data = await send(url, body);
-        this.problem = '';
-        return data;
-      } catch (p) {
-        if (p.status === 0) {
-          this.status = p.message;
-          await pause(1500);
-          continue;
-        }
-        if (p.status === 409) {
-          this.view = p.body.current;
-          this.choice = null;
-          this.follow();
-          this.problem = 'Another window weighed in the meantime. This is how it stands now; what you typed is still here.';
-        } else {
-          this.problem = (p.body.errors || []).map((e) => e.message).join(' ') || p.message;
-        }
-        return null;
-      }
-    }
-  },
-  async weighed() {
-    if (this.busy || this.choice) return;
-    this.busy = true;
-    const key = fresh();
-    const said = await this.hold(`/weighouts/${this.view.id}/consider`, { ...this.body(''), key });
-    this.busy = false;
-    if (!said) return;
-    if (said.verdict === 'fine') {
-      await this.book('');
-      return;
-    }
-    this.choice = { ...said, key };
-    this.$nextTick(() => this.$refs.choice.querySelector('button').focus());
-  },
-  async book(policy) {
-    if (this.busy) return;
-    this.busy = true;
-    const said = `${this.text} ${this.view.unit} of ${this.cell().name}`;
-    const view = await this.hold(`/weighouts/${this.view.id}/weigh`, this.body(policy));
-    this.busy = false;
-    if (!view) {
+  // Entering. A reading that is open for a choice is replaced by a new one of
+  // the same place.
+  weighed() { this.enter(this.text); },
+  exactly() { this.enter(this.cell().wanted); },
+  enter(text) {
+    if (!this.at) return;
+    const entry = { ...this.at, text, key: fresh(), policy: '' };
+    if (this.choice && same(this.choice.entry, entry)) {
+      this.entries.shift();
       this.choice = null;
-      return;
     }
-    this.view = view;
+    this.said = null;
     this.text = '';
-    this.choice = null;
-    this.status = `Kept: ${said}`;
+    this.texts[`${entry.unit}-${entry.component}`] = '';
+    this.entries.push(entry);
     this.follow();
     this.focus();
+    this.work();
+  },
+  pending() { return this.entries.map((e) => `${e.text} ${this.view.unit} of ${this.cellOf(e).name}`).join(', '); },
+  // work sends what was entered, one after the other; the first waits where a
+  // choice is open.
+  async work() {
+    if (this.working) return;
+    this.working = true;
+    while (this.entries.length && !this.choice) await this.sendFirst();
+    this.working = false;
+  },
+  async sendFirst() {
+    const [e] = this.entries;
+    const body = { version: this.view.version, key: e.key, unit: e.unit, component: e.component, text: e.text, policy: e.policy };
+    try {
+      const answer = await send(`/weighouts/${this.view.id}/weigh`, body);
+      if (answer.ask) this.ask(e, answer.ask);
+      else this.booked(e, answer.view);
+    } catch (p) {
+      if (p.status === undefined) throw p;
+      if (p.status === 0) {
+        this.status = p.message;
+        await pause(1500);
+      } else if (p.status === 409) this.stale(e, p.body.current);
+      else this.bringBack(e, (p.body.errors || []).map((x) => x.message).join(' ') || p.message);
+    }
+  },
+  booked(e, view) {
+    this.entries = this.entries.filter((x) => x !== e);
+    this.view = view;
+    this.status = `Kept: ${e.text} ${view.unit} of ${this.cellOf(e).name}`;
+    if (!this.at || this.cell().done || (this.text === '' && !this.entries.length)) this.follow();
+    this.focus();
+  },
+  // ask shows the ways on. She is brought back to the place only where nothing
+  // was typed since.
+  ask(e, ask) {
+    this.choice = { ...ask, entry: e };
+    this.status = '';
+    if (this.text !== '' || this.entries.length > 1) return;
+    this.place(e.unit, e.component);
+    this.text = e.text;
+    focusShown(() => this.$refs.choice && this.$refs.choice.querySelector('button'));
+  },
+  // stale: another window weighed. A place that is still open is tried again as
+  // things stand now; one that was weighed there comes back to be looked at.
+  stale(e, view) {
+    this.view = view;
+    if (this.cellOf(e).done) this.bringBack(e, 'Another window weighed this in the meantime. This is how it stands now; what you typed is still here.');
+  },
+  // bringBack gives an entry back to its place, with what is wrong.
+  bringBack(e, message) {
+    this.entries = this.entries.filter((x) => x !== e);
+    this.said = { entry: e, message };
+    this.texts[`${e.unit}-${e.component}`] = e.text;
+    this.status = '';
+    if (this.text === '' && !this.entries.length) {
+      this.place(e.unit, e.component);
+      this.text = e.text;
+      this.focus();
+    }
+  },
+  problem() {
+    if (!this.said) return '';
+    return this.at && same(this.said.entry, this.at) ? this.said.message : `${this.cellOf(this.said.entry).name}, ${this.said.entry.text}: ${this.said.message}`;
+  },
+  elsewhere() { return this.said && !(this.at && same(this.said.entry, this.at)); },
+  goThere() {
+    this.place(this.said.entry.unit, this.said.entry.component);
+    this.focus();
+  },
+  choiceName() { return this.choice ? `${this.cellOf(this.choice.entry).name}, ${this.choice.entry.text} ${this.view.unit}:` : ''; },
+  offWords() {
+    if (!this.choice) return '';
+    return this.choice.verdict === 'over' ? 'more than wanted. What shall the others do?' : 'less than wanted. Add more to the bowl, or book it:';
+  },
+  choose(policy) {
+    if (!this.choice) return;
+    const { entry } = this.choice;
+    this.choice = null;
+    entry.policy = policy;
+    if (same(this.at, entry)) {
+      this.text = '';
+      this.follow();
+    }
+    this.focus();
+    this.work();
   },
   putBack() {
+    if (!this.choice) return;
+    const { entry } = this.choice;
     this.choice = null;
-    this.$nextTick(() => this.$refs.said.select());
+    this.entries = this.entries.filter((x) => x !== entry);
+    if (!same(this.at, entry)) this.place(entry.unit, entry.component);
+    this.text = entry.text;
+    focusShown(() => this.$refs.said);
+    this.$nextTick(() => this.$refs.said && this.$refs.said.select());
+    this.work();
   },
+  busy() { return this.entries.length > 0; },
+  allDone() { return !this.at && !this.choice; },
   async undo() {
-    if (this.busy || !this.view.undo) return;
-    this.busy = true;
-    const view = await this.hold(`/weighouts/${this.view.id}/undo`, { version: this.view.version });
-    this.busy = false;
-    if (!view) return;
-    this.view = view;
-    this.choice = null;
-    this.status = 'The last weighing is undone; its fibre is back on the shelf.';
-    this.follow();
+    if (this.busy() || !this.view.undo) return;
+    await this.correct(`/weighouts/${this.view.id}/undo`, { version: this.view.version }, 'The last weighing is undone; its fibre is back on the shelf.');
+  },
+  async correct(url, body, status) {
+    try {
+      this.view = await send(url, body);
+      this.status = status;
+      if (!this.at || this.text === '') this.follow();
+    } catch (p) {
+      if (p.status === 409) this.view = p.body.current;
+      this.status = p.message;
+    }
     this.focus();
   },
+  // takeBack undoes the weighing of one place, wherever it lies in the session.
+  takeBack(i) {
+    if (this.busy()) return;
+    const c = this.view.units[this.shown].cells[i];
+    const place = { unit: this.shown, component: i };
+    this.correct(`/weighouts/${this.view.id}/undo`, { version: this.view.version, ...place }, `${c.weighed} ${this.view.unit} of ${c.name} are back on the shelf. Weigh it again.`)
+      .then(() => {
+        if (!this.view.units[place.unit].cells[i].done && this.text === '') this.place(place.unit, i);
+      });
+  },
+  takeBackLabel(c) { return `Weigh ${c.name} again`; },
+  // Digits are always for a reading, never for a choice.
   key(e) {
-    if (this.choice && /^[1-3]$/.test(e.key) && this.choice.options[e.key - 1]) {
+    const inField = e.target === this.$refs.said;
+    if (e.altKey && e.key === 'Enter') {
       e.preventDefault();
-      this.book(this.choice.options[e.key - 1].policy);
+      this.exactly();
     } else if (this.choice && e.key === 'Escape') {
       this.putBack();
+    } else if (this.choice && !inField && !e.ctrlKey && !e.metaKey && /^[a-z]$/i.test(e.key)) {
+      const o = this.choice.options.find((v) => v.letter.toLowerCase() === e.key.toLowerCase());
+      if (o) {
+        e.preventDefault();
+        this.choose(o.policy);
+      }
+    } else if (this.choice && !inField && /^[\d.,]$/.test(e.key) && this.$refs.said) {
+      this.$refs.said.focus();
+      this.$refs.said.select();
     } else if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z' && this.text === '') {
       e.preventDefault();
       this.undo();

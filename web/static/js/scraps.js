@@ -2,10 +2,11 @@
 import Alpine from '../vendor/alpine.js';
 import { read } from './net.js';
 import { focusShown } from './focus.js';
-import { editing } from './edit.js';
+import { editing, adder } from './edit.js';
 
 Alpine.data('scraps', () => ({
   ...editing,
+  ...adder,
   view: read('bag-data'),
   adding: false,
   sortTo: '0',
@@ -14,35 +15,42 @@ Alpine.data('scraps', () => ({
   edited: -1,
 
   at() { return `/scraps/${this.view.id}/change`; },
-  fields(errors) {
-    const known = (e) => ['name', 'grams', 'most', 'scraps', 'pile'].includes(e.field) || /^scraps\[\d+\]/.test(e.field);
-    return errors.length > 0 && errors.every(known);
+  // body is what a typed field means.
+  body(field, key, text) {
+    const change = { verb: field, key: Number(key) || 0, at: 0 };
+    return field === 'grams' ? { change, typed: { grams: text } } : { change: { ...change, text: text.trim() } };
   },
-  addFault() {
-    const last = `scraps[${this.view.input.scraps.length}]`;
-    const key = Object.keys(this.faults).find((k) => k === 'grams' || k.startsWith(last));
-    return key ? this.faults[key] : '';
+  act(verb, scrap, more = {}) {
+    const key = scrap ? scrap.key : 0;
+    return this.change({ change: { verb, key, at: 0, ...more } }, { name: key ? `row ${key}` : '' });
   },
-  rename(e) { this.change({ verb: 'name', text: e.target.value }); },
-  sort() { this.change({ verb: 'sort', to: Number(this.sortTo) }); },
-  split(pile) { this.change({ verb: 'split', at: pile.pile }); },
-  async move(scrap, to) {
-    await this.change({ verb: 'move', at: scrap.at, to });
-    this.$nextTick(() => {
-      const el = document.querySelector(`[data-at="${scrap.at}"]`);
-      if (el) el.focus();
-    });
+  sort() { this.act('sort', null, { to: Number(this.sortTo) }); },
+  split(pile) { this.act('split', null, { to: pile.pile }); },
+  // take keeps the scrap that is moved by keys in hand: it goes to another list.
+  take(view) {
+    const el = document.activeElement;
+    const key = el && el.dataset ? el.dataset.scrap : null;
+    this.view = view;
+    if (key) {
+      this.$nextTick(() => {
+        const now = document.activeElement;
+        const moved = document.querySelector(`[data-scrap="${key}"]`);
+        if (moved && (now === document.body || now === el)) moved.focus();
+      });
+    }
   },
-  // 1 to 6 lays a scrap onto that pile; arrows go to the next one.
-  moveKey(e, scrap, pile) {
+  // 1 to 6 lays a scrap onto that pile; arrows go to the next one from where it
+  // lies when their turn has come.
+  moveKey(e, scrap) {
     const way = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
-    let to = -1;
-    if (/^[1-6]$/.test(e.key)) to = Number(e.key) - 1;
-    else if (way) to = pile.pile + way;
-    else if (e.key === 'Delete') this.change({ verb: 'remove', at: scrap.at });
-    if (to < 0 || to > 5 || to === pile.pile) return;
+    if (e.key === 'Delete') this.act('remove', scrap);
+    if (!way && !/^[1-6]$/.test(e.key)) return;
     e.preventDefault();
-    this.move(scrap, to);
+    this.change(() => {
+      const pile = this.view.piles.find((p) => p.scraps.some((v) => v.key === scrap.key));
+      const to = way ? (pile ? pile.pile + way : -1) : Number(e.key) - 1;
+      return !pile || to < 0 || to > 5 || to === pile.pile ? null : { change: { verb: 'move', key: scrap.key, at: 0, to } };
+    }, { name: `row ${scrap.key}` });
   },
   lift(e, scrap) {
     this.dragged = scrap;
@@ -52,36 +60,28 @@ Alpine.data('scraps', () => ({
   hover(pile) { this.over = pile.pile; },
   lay(pile) {
     this.over = -1;
-    if (this.dragged) this.change({ verb: 'move', at: this.dragged.at, to: pile.pile });
+    if (this.dragged) this.act('move', this.dragged, { to: pile.pile });
     this.dragged = null;
   },
   remove(scrap) {
     this.edited = -1;
-    this.change({ verb: 'remove', at: scrap.at });
+    this.act('remove', scrap);
   },
-  edit(s) { this.edited = this.edited === s.at ? -1 : s.at; },
-  set(e, verb, s) { this.change({ verb, at: s.at, text: e.target.value }); },
-  scrapFault(s) {
-    const key = Object.keys(this.faults).find((k) => k.startsWith(`scraps[${s.at}]`));
-    return key ? this.faults[key] : '';
-  },
+  edit(s) { this.edited = this.edited === s.key ? -1 : s.key; },
+  named(s, what) { return `${what} ${s.key}`; },
   editLabel(s) { return `Change ${s.name}`; },
   toggleAdd() {
     this.adding = !this.adding;
     if (this.adding) focusShown(() => this.$refs.name);
   },
-  async add() {
-    const r = this.$refs;
-    const text = r.grams.value;
-    const before = this.view.input.scraps.length;
-    await this.change({ verb: 'add', text, scrap: { lot_id: null, name: r.name.value, kind: r.kind.value, hex: r.hex.value, grams: 0, pile: 0 } });
-    if (this.view.input.scraps.length > before) {
-      r.name.value = '';
-      r.grams.value = '';
-      r.name.focus();
-    }
+  add() {
+    const kind = this.$refs.kind.value;
+    const hex = this.$refs.hex.value;
+    this.addFrom(['name', 'grams'], ({ name, grams }) => ({
+      change: { verb: 'add', scrap: { lot_id: null, name: name.trim(), kind, hex, grams: 0, pile: 0, key: 0 } }, typed: { grams },
+    }), 'add');
   },
-  small() { this.change({ verb: 'small', text: this.$refs.most.value }); },
+  small() { this.change({ change: { verb: 'small' }, typed: { most: this.$refs.most.value } }, { name: 'most' }); },
   scrapLabel(s, pile) { return `${s.name}, ${s.colour}, ${s.weight}, on pile ${pile.pile + 1}${s.astray ? ', fits nowhere' : ''}. Press 1 to 6 to move it.`; },
   removeLabel(s) { return `Take ${s.name} out of the bag`; },
   empty() { return this.view.input.scraps.length === 0; },

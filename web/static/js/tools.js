@@ -14,6 +14,9 @@ function faultsOf(p) {
   return out;
 }
 
+// takenBy is what a step is called that a tool's answer replaced.
+const takenBy = { find: 'before proportions were found', mend: 'as it was carded, before the mend', dull: 'before it was dulled' };
+
 export const tools = {
   tool: '',
   toolFaults: {},
@@ -26,6 +29,7 @@ export const tools = {
   searching: false,
   readerSaid: '',
   made: '',
+  there: 'planned',
   added: '',
   mendMost: 2,
   how: 'said',
@@ -35,6 +39,7 @@ export const tools = {
   takeOff: 30,
   dulled: null,
   turn: 0,
+  old: false, // the answers shown are to an earlier question
 
   openTool(name) {
     this.tool = name;
@@ -44,6 +49,10 @@ export const tools = {
     this.dulled = null;
     if (name === 'mend') {
       this.made = this.made || this.view.total;
+      if (this.view.weighed ) {
+        this.there = 'weighed';
+        this.made = this.view.weighed;
+      }
       this.added = this.added || this.view.total_quarter;
       this.measured = this.view.hex;
     }
@@ -57,14 +66,25 @@ export const tools = {
     this.tool = '';
     focusShown(() => document.getElementById('open' + name));
   },
+  // askAgain asks anew when the blend changed under an open tool; until the
+  // answer is there nothing of the old one can be taken.
+  askAgain() {
+    if (this.tool === 'find' && this.view.input.target) this.findNow();
+    else if (this.tool === 'mend') this.mendNow();
+    else if (this.tool === 'dull') this.dullNow();
+  },
   async ask(path, body) {
-    const turn = ++this.turn;
+    this.turn += 1;
+    const { turn } = this;
     this.searching = true;
+    this.old = true;
     try {
       await this.queue;
+      if (turn !== this.turn) return null;
       const answer = await send(`/blends/${this.view.id}/${path}`, { input: plain(this.view.input), ...body });
       if (turn !== this.turn) return null;
       this.toolFaults = {};
+      this.old = false;
       return answer;
     } catch (p) {
       if (turn === this.turn) this.toolFaults = faultsOf(p);
@@ -101,13 +121,15 @@ export const tools = {
       this.follow({ target: { value: next } });
     }
   },
-  async aim(hex) {
-    if (!hex) return;
-    this.change({ field: 'target', text: hex }, true, true);
-    await this.queue;
-    this.findNow();
+  // aim makes a colour the one wanted; the blend that then stands is asked for.
+  aim(hex, name = 'target') {
+    if (!hex) return true;
+    this.old = true;
+    this.stopFinding();
+    return this.change({ typed: { target: hex } }, { name });
   },
-  aimTyped(event) { this.aim(event.target.value.trim()); },
+  aimTyped(event) { event.detail.sent(this.aim(event.detail.text.trim(), event.target.name)); event.stopPropagation(); },
+  aimChosen(event) { this.aim(event.target.value); },
   async readColour() {
     this.readerSaid = 'Reading';
     try {
@@ -139,6 +161,7 @@ export const tools = {
         text = lines.pop();
         for (const line of lines.filter(Boolean)) {
           const v = JSON.parse(line);
+          if (stop.signal.aborted) break;
           if (v.answer) this.found = v.answer;
           else if (v.problem) this.toolFaults = { all: v.problem.detail };
           else this.progress = v;
@@ -176,9 +199,14 @@ export const tools = {
       this.mended = null;
       return;
     }
-    const a = await this.ask('mend', { made: this.made, added: this.added, most: Number(this.mendMost), how: this.how, measured: this.measured, said: words });
+    const a = await this.ask('mend', { made: this.made, added: this.added, there: this.there, most: Number(this.mendMost), how: this.how, measured: this.measured, said: words });
     this.mended = a;
   },
+  setThere() {
+    this.made = this.there === 'weighed' ? this.view.weighed : this.view.total;
+    this.mendNow();
+  },
+  thereText() { return this.view.weighed ? `weighed: ${this.view.weighed} ${this.view.unit}` : ''; },
   mendList() { return this.mended ? this.mended.mends : []; },
   mendNone() { return this.mended && this.mended.mends.length === 0; },
 
@@ -193,12 +221,13 @@ export const tools = {
   wayWhy(w) { return w.none || w.why; },
   dullWays() { return this.dulled ? this.dulled.ways : []; },
 
+  cannotTake() { return this.old || this.searching; },
   async takeRecipe(r) {
-    const input = plain(this.view.input);
-    input.components = r.components;
-    input.total_g = r.total_g;
-    await this.change({ input }, true, true);
-    this.closeTool();
+    if (this.cannotTake()) return;
+    const said = this.tool;
+    const more = r.came ? { came: r.came } : {};
+    const ok = await this.change(() => ({ input: { ...plain(this.view.input), components: r.components, total_g: r.total_g, ...more }, said: takenBy[said] }));
+    if (ok) this.closeTool();
   },
   pair(a, b) { return { background: `linear-gradient(90deg, ${a} 50%, ${b} 50%)` }; },
   foundPair(r) { return this.pair(this.found.target, r.hex); },

@@ -1,0 +1,200 @@
+package studio
+
+import (
+	"context"
+	"slices"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
+	"fairtangle/core/layup"
+	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
+	"fairtangle/store"
+)
+
+// layupKey names a component of a blend.
+func (c Component) layupKey() store.LayupComponent {
+	return store.LayupComponent{LotID: c.LotID, Only: c.Only, Name: c.Name, Kind: c.Kind, Hex: c.Hex}
+}
+
+func sameComponent(a, b store.LayupComponent) bool {
+	if a.LotID != nil || b.LotID != nil {
+		return a.LotID != nil && b.LotID != nil && *a.LotID == *b.LotID && a.Only == b.Only
+	}
+	return a.Name == b.Name && a.Kind == b.Kind && a.Hex == b.Hex
+}
+
+// follow brings a lay-up to the blend as it is now: lays count in the blend's
+// components; those whose component is gone count in what comes after them. It
+// returns where each component went, -1 where nothing of it lies any more.
+func (in *LayupInput) follow(b Blend) []int {
+	now := make([]store.LayupComponent, len(b.Components))
+	joins := make([]int, len(now))
+	for i, c := range b.Components {
+		now[i], joins[i] = c.layupKey(), 1
+	}
+	if in.Components == nil {
+		in.Components = now
+		return nil
+	}
+	to := make([]int, len(in.Components))
+	for i, old := range in.Components {
+		to[i] = slices.IndexFunc(now, func(k store.LayupComponent) bool { return sameComponent(k, old) })
+		if to[i] < 0 {
+			used := slices.ContainsFunc(in.Layers, func(l LayerInput) bool {
+				return slices.ContainsFunc(l.Lays, func(v LayInput) bool { return v.Component == i })
+			})
+			if !used {
+				continue
+			}
+			now, joins = append(now, old), append(joins, 1)
+			to[i] = len(now) - 1
+		}
+		if i < len(in.JoinsAtPass) {
+			joins[to[i]] = in.JoinsAtPass[i]
+		}
+	}
+	layers := make([]LayerInput, len(in.Layers))
+	for i, l := range in.Layers {
+		layers[i] = LayerInput{Lays: slices.Clone(l.Lays), Key: l.Key}
+		for j := range layers[i].Lays {
+			if c := &layers[i].Lays[j].Component; *c >= 0 && *c < len(to) {
+				*c = to[*c]
+			} else {
+				*c = -1
+			}
+		}
+	}
+	in.Layers, in.Components, in.JoinsAtPass = layers, now, joins
+	return to
+}
+
+// LookLayup works a lay-up of a blend out and keeps nothing. strict refuses
+// lays that take more than there is.
+func (s *Studio) LookLayup(ctx context.Context, b Blend, in LayupInput, strict bool) (Layup, error) {
+	var l fault.List
+	checkText(&l, "name", "the lay-up", &in.Name, maxName, true)
+	if in.Units < 1 || in.Units > weigh.MaxUnits {
+		l.Add("units", "A lay-up serves 1 to %d units.", weigh.MaxUnits)
+	}
+	e, err := s.store.AnyEquipment(ctx, in.EquipmentID)
+	if err != nil || strict && e.DeletedAt.Valid {
+		l.Add("equipment_id", "Choose a piece of equipment.")
+	}
+	if len(b.Components) == 0 {
+		l.Add("components", "The blend is empty. Put fibre into it first.")
+	}
+	if err := l.Err(); err != nil {
+		return Layup{}, err
+	}
+	at, err := s.bench(ctx)
+	if err != nil {
+		return Layup{}, err
+	}
+	in.follow(b)
+	out := Layup{BlendID: b.ID, StepG: float64(at.set.StepMg.Grams()), Equipment: e, bed: bedOf(e), plan: in.plan(), blend: b, at: at}
+	if out.bed.Type != layup.Drum {
+		out.plan = out.plan.OffTheTray()
+	}
+	keyPlan(&out.plan)
+	out.LastPass = out.plan.Last(out.bed, b.Passes)
+	out.plan = out.plan.Within(out.LastPass)
+	if err := out.toTheScale(in); err != nil {
+		return Layup{}, err
+	}
+	if in.Rolags == nil && out.bed.Type == layup.Board {
+		out.plan.Rolags = layup.SuggestRolags(out.bed, out.plan.Draft, out.fibres)
+	}
+	if err := out.plan.Check(out.bed, out.fibres, strict); err != nil {
+		return Layup{}, err
+	}
+	in.PlanInput = inputOfPlan(out.plan)
+	out.LayupInput = in
+	m, err := s.store.Making(ctx, b.MakingID)
+	if err != nil {
+		return Layup{}, err
+	}
+	out.schools = layup.Chosen(m.Schools)
+	out.survey()
+	return out, nil
+}
+
+// survey works out what follows from the plan.
+func (out *Layup) survey() {
+	out.Survey = out.plan.Survey(out.bed, out.fibres, out.blend.Passes, out.schools)
+	out.Loads = out.Survey.Loads
+	for i := range out.Fibres {
+		out.Fibres[i].PlacedG, out.Fibres[i].UnplacedG = out.Loads.PlacedG[i], out.Loads.UnplacedG[i]
+	}
+}
+
+// toTheScale fills the fibres in. What was laid in the steps of another scale is
+// laid again in those of this one: what was all laid is all laid.
+func (out *Layup) toTheScale(in LayupInput) error {
+	now, was := out.StepG, out.plan.Step
+	var before []layup.Fibre
+	if was > 0 && was != now {
+		out.StepG = was
+		if err := out.fill(in); err != nil {
+			return err
+		}
+		before, out.StepG = out.fibres, now
+	}
+	if err := out.fill(in); err != nil {
+		return err
+	}
+	if before != nil {
+		out.plan = out.plan.Refit(out.bed, before, out.fibres, now)
+		keyPlan(&out.plan)
+	}
+	out.plan.Step = now
+	return nil
+}
+
+// fill puts the fibres together: those of the blend with the grams of one unit,
+// the same as its weigh-out has them, and those that are gone, of which there are
+// none.
+func (out *Layup) fill(in LayupInput) error {
+	b, at := out.blend, out.at
+	order := weigh.Order{Units: in.Units, Finished: unit.Grams(b.TotalG / float64(in.Units)), Passes: out.passes(), Step: unit.Grams(out.StepG)}
+	for i, c := range b.Components {
+		order.Components = append(order.Components, weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, JoinsAt: min(out.plan.JoinsAt(i), max(1, order.Passes))})
+	}
+	weighed, err := weigh.Make(order)
+	if err != nil {
+		return err
+	}
+	out.Fibres, out.fibres = nil, nil
+	for i, key := range in.Components {
+		f := LayupFibre{Name: key.Name, Hexes: []string{key.Hex}, JoinsAt: out.plan.JoinsAt(i), Gone: true, kind: at.kinds.named(key.Kind)}
+		f.StapleMM = f.kind.StapleMM.Mid()
+		var wanted float64
+		lab := reflectanceOf(key.Hex)
+		if i < len(b.Components) {
+			c := b.Components[i]
+			f.Name, f.Hexes, f.StapleMM, f.Preparation, f.LotID, f.Gone, f.kind = c.Name, c.Hexes(), c.StapleMM(), c.Preparation, c.LotID, false, c.kind
+			f.Grams, wanted = clean(float64(weighed.Counts[0][i])*out.StepG), float64(weighed.Exact[i])
+			lab = b.tints[i].colour
+		}
+		core := layupFibre(f.Name, f.Grams, f.kind, f.Preparation, f.StapleMM)
+		core.Colour, core.Wanted = lab.Lab(), wanted
+		f.Usual = out.bed.Usual(core)
+		out.Fibres, out.fibres = append(out.Fibres, f), append(out.fibres, core)
+	}
+	return nil
+}
+
+// passes are those that its fibre loses in: of the lay-up, or of the blend.
+func (out *Layup) passes() int {
+	if out.plan.Passes > 0 && out.bed.Type == layup.Drum {
+		return out.plan.Passes
+	}
+	return out.blend.Passes
+}
+
+func layupFibre(name string, grams float64, k fibre.Kind, preparation string, staple float64) layup.Fibre {
+	return layup.Fibre{
+		Name: name, Grams: grams, Family: k.Family, Role: k.Role, Crimp: k.Crimp, Cohesion: k.Cohesion, LickerIn: k.LickerIn, Fragile: k.Fragile,
+		Preparation: preparation, StapleMM: staple, MinTPI: k.MinTPI, LossPass: lossOf(k),
+	}
+}
