@@ -309,3 +309,19 @@ test('a field that an answer makes moot stays under the fingers', async ({ page 
   await page.keyboard.press('Tab');
   await expect(page.locator('#strips')).toBeHidden();
 });
+
+test('a Tab to what was found waits for what is found', async ({ page }) => {
+  await page.goto('/gradients/1');
+  await page.getByRole('button', { name: 'Add a stop' }).click();
+  await page.locator('#find').fill('samphire red');
+  await expect(page.locator('.picks li')).toHaveCount(1);
+  const { quiet } = await late(page, 400);
+  await page.locator('#find').focus();
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('samphire green', { delay: 20 });
+  await page.keyboard.press('Tab');
+  await expect(page.locator('.picks button').first()).toBeFocused();
+  await page.keyboard.press('Enter');
+  await quiet();
+  await expect(page.locator('.stopname').last()).toHaveValue(/green/);
+});
