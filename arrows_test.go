@@ -30,10 +30,14 @@ var may = map[string][]string{
 	"store":         {"core/fault", "core/layup", "core/unit"},
 	"studio": {"store", "formats", "device", "core/blend", "core/colour", "core/fault", "core/fibre", "core/gradient", "core/layup", "core/match",
 		"core/mix", "core/photo", "core/piles", "core/unit", "core/weigh"},
-	"demo":           {"studio", "store", "core/layup"},
-	"web/art":        {"core/colour"},
-	"web/show":       {"core/fault", "core/unit", "formats", "store"},
-	"web":            {"studio", "store", "formats", "web/art", "web/show", "core/colour", "core/fault", "core/fibre", "core/layup", "core/match", "core/piles", "core/unit"},
+	"demo":       {"studio", "store", "core/layup"},
+	"web/art":    {"core/colour", "core/fibre"},
+	"web/show":   {"studio", "formats", "core/fault", "core/unit"},
+	"web/answer": {"studio", "web/show", "core/fault", "core/unit"},
+	"web/api":    {"studio", "formats", "web/answer", "core/fibre", "core/layup"},
+	"web/pages": {"studio", "formats", "web/answer", "web/api", "web/art", "web/show", "core/colour", "core/fault", "core/fibre", "core/layup", "core/match",
+		"core/piles", "core/unit"},
+	"web":            {"studio", "web/answer", "web/api", "web/art", "web/pages"},
 	"cmd/fairtangle": {"demo", "device", "store", "studio", "web"},
 }
 

@@ -38,7 +38,7 @@ type BlendInput struct {
 	Passes     int              `json:"passes"`
 	Target     string           `json:"target"`
 	Components []BlendComponent `json:"components"`
-	Came       *store.Came      `json:"came,omitempty"` // how it came out, once it was carded
+	Came       *Came            `json:"came,omitempty"` // how it came out, once it was carded
 }
 
 // Component is a component with what is known of it.
@@ -124,7 +124,7 @@ type Blend struct {
 
 	even   colour.Reflectance
 	tints  []tint
-	cameAs *store.Came
+	cameAs *Came
 }
 
 // Input gives back the recipe alone, as it is edited.

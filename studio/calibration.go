@@ -236,15 +236,6 @@ func (s *Studio) sample(ctx context.Context, in SampleInput, old *store.Sample) 
 
 // UseCalibration switches the calibrated prediction on or off.
 func (s *Studio) UseCalibration(ctx context.Context, on bool) error {
-	for {
-		set, err := s.store.Settings(ctx)
-		if err != nil {
-			return err
-		}
-		set.Calibrated = on
-		_, err = s.store.UpdateSettings(ctx, set)
-		if !isStale(err) {
-			return err
-		}
-	}
+	_, err := s.ChangeSettings(ctx, 0, func(v *Settings) { v.Calibrated = on })
+	return err
 }

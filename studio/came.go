@@ -14,6 +14,9 @@ import (
 // How a blend came out is kept with it once it is mended: the colour that it then
 // has is foretold from that, and from what is added.
 
+// Came is how a blend came out, kept as it is said.
+type Came = store.Came
+
 // Carded tells what stands of how a blend came out.
 type Carded struct {
 	Grams float64 `json:"grams"`
@@ -25,7 +28,7 @@ type Carded struct {
 	Add []float64 `json:"add"`
 }
 
-func checkCame(l *fault.List, c *store.Came) {
+func checkCame(l *fault.List, c *Came) {
 	if c == nil {
 		return
 	}
@@ -54,7 +57,7 @@ func checkCame(l *fault.List, c *store.Came) {
 
 // came works out what a recipe adds to what was carded. It gives the tints and
 // grams that its colour rests on, none where it does not hold.
-func (b *Blend) came(at bench, c store.Came) (list []tint, grams []float64) {
+func (b *Blend) came(at bench, c Came) (list []tint, grams []float64) {
 	out := &Carded{Grams: c.Grams, Hex: c.Hex, Holds: true, Add: make([]float64, len(b.Components))}
 	b.Carded = out
 	of := make([]float64, len(b.Components))
@@ -128,7 +131,7 @@ func (s *Studio) CreateAddition(ctx context.Context, blend int64) (Weighout, err
 	if err != nil {
 		return Weighout{}, err
 	}
-	set, err := s.store.Settings(ctx)
+	set, err := s.Settings(ctx)
 	if err != nil {
 		return Weighout{}, err
 	}

@@ -3,12 +3,13 @@ package studio
 import (
 	"cmp"
 	"context"
+	"math"
+	"slices"
+
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/match"
 	"fairtangle/store"
-	"math"
-	"slices"
 )
 
 // candidates are the lots of the shelf that may go into a blend, with what the
@@ -29,7 +30,7 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish, target c
 	if _, ok := c.at.kinds.Find(w.Kind); w.Kind != "" && !ok {
 		return c, fault.New("wish.kind", "There is no kind of fibre with this key.")
 	}
-	rows, _, err := s.store.Lots(ctx, store.LotFilter{Stock: "some"})
+	rows, _, err := s.store.Lots(ctx, LotFilter{Stock: "some"})
 	if err != nil {
 		return c, err
 	}

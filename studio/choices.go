@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"fairtangle/core/layup"
-	"fairtangle/store"
 )
 
 // EquipmentChoice is what a blend makes on one piece of equipment.
@@ -14,7 +13,7 @@ type EquipmentChoice struct {
 	Name        string `json:"name"`
 	Type        string `json:"type"`
 	layup.Choice
-	Equipment store.Equipment `json:"-"`
+	Equipment Equipment `json:"-"`
 }
 
 // standard is the preset that stands for a type that the workshop has not.
@@ -33,7 +32,7 @@ func (s *Studio) ChooseEquipment(ctx context.Context, blendID int64) ([]Equipmen
 	if err != nil {
 		return nil, err
 	}
-	list, err := s.store.Equipment(ctx)
+	list, err := s.Equipment(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -43,7 +42,7 @@ func (s *Studio) ChooseEquipment(ctx context.Context, blendID int64) ([]Equipmen
 	}
 	fibres := b.weighedIn()
 	for _, p := range Presets() { // what is not there yet, one of each type
-		if p.Preset == standard[p.Type] && !slices.ContainsFunc(list, func(e store.Equipment) bool { return e.Type == p.Type }) {
+		if p.Preset == standard[p.Type] && !slices.ContainsFunc(list, func(e Equipment) bool { return e.Type == p.Type }) {
 			list = append(list, p)
 		}
 	}

@@ -5,13 +5,12 @@ import (
 	"math"
 
 	"fairtangle/core/weigh"
-	"fairtangle/store"
 )
 
 // WeighoutSuggestion prefills the form for a weigh-out of a blend: as many
 // units as its lay-up serves, or as the first piece of equipment needs for it.
 func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput, error) {
-	set, err := s.store.Settings(ctx)
+	set, err := s.Settings(ctx)
 	in := WeighoutInput{Name: b.Name, Units: 1, FinishedG: b.TotalG, Passes: b.Passes, StepG: g(set.StepMg)}
 	for _, c := range b.Components {
 		in.Lines = append(in.Lines, WeighoutLoss{LossPct: c.LossPct, JoinsAtPass: 1})
@@ -45,28 +44,28 @@ func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput
 
 // UnitsFor is how many units a blend makes, and on what: as its latest lay-up
 // says, else as the first piece of equipment needs; 0 where there is neither.
-func (s *Studio) UnitsFor(ctx context.Context, b Blend) (int, store.Equipment, error) {
+func (s *Studio) UnitsFor(ctx context.Context, b Blend) (int, Equipment, error) {
 	if b.ID == 0 || len(b.Components) == 0 {
-		return 0, store.Equipment{}, nil
+		return 0, Equipment{}, nil
 	}
 	rows, err := s.LayupsOf(ctx, b.ID)
 	if err != nil {
-		return 0, store.Equipment{}, err
+		return 0, Equipment{}, err
 	}
 	if len(rows) > 0 {
-		e, err := s.store.AnyEquipment(ctx, rows[0].EquipmentID)
+		e, err := s.AnyEquipment(ctx, rows[0].EquipmentID)
 		return rows[0].Units, e, err
 	}
 	fills, err := s.Fills(ctx, b, b.WeighInG, b.WeighInG)
 	if err != nil || len(fills) == 0 {
-		return 0, store.Equipment{}, err
+		return 0, Equipment{}, err
 	}
 	return fills[0].Units, fills[0].Equipment, nil
 }
 
 // Fill is how full a piece of equipment is with one unit.
 type Fill struct {
-	Equipment store.Equipment
+	Equipment Equipment
 	CapacityG float64
 	Fraction  float64
 	Units     int // needed for the whole at nine tenths full
@@ -77,7 +76,7 @@ type Fill struct {
 // 1/Σ(share/capacity), each component between smooth and lofty by its crimp
 // and preparation.
 func (s *Studio) Fills(ctx context.Context, b Blend, unitG, totalG float64) ([]Fill, error) {
-	list, err := s.store.Equipment(ctx)
+	list, err := s.Equipment(ctx)
 	if err != nil || len(b.Components) == 0 {
 		return nil, err
 	}

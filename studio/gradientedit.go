@@ -7,7 +7,6 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/gradient"
-	"fairtangle/store"
 )
 
 // GradientChange is one thing done to a gradient. A stop is named by its Key,
@@ -28,15 +27,15 @@ import (
 //	remove         the stop goes away
 //	move           the stop goes By places on, or takes the place of BeforeKey
 type GradientChange struct {
-	Verb      string              `json:"verb"`
-	Key       int64               `json:"key"`
-	At        int                 `json:"at"`
-	By        int                 `json:"by"`
-	BeforeKey int64               `json:"before_key"`
-	Value     float64             `json:"value"`
-	Text      string              `json:"text"`
-	LotID     int64               `json:"lot_id"`
-	Stop      *store.GradientStop `json:"stop,omitempty"`
+	Verb      string  `json:"verb"`
+	Key       int64   `json:"key"`
+	At        int     `json:"at"`
+	By        int     `json:"by"`
+	BeforeKey int64   `json:"before_key"`
+	Value     float64 `json:"value"`
+	Text      string  `json:"text"`
+	LotID     int64   `json:"lot_id"`
+	Stop      *Stop   `json:"stop,omitempty"`
 }
 
 // ApplyGradient does one change to a gradient and looks at the result. Nothing
@@ -100,7 +99,7 @@ func (in *GradientInput) changeStop(c GradientChange) error {
 	if !slices.Contains([]string{"bridge", "stop-name", "hex", "grams", "remove", "move"}, c.Verb) {
 		return fault.New("verb", "There is no change called %q.", c.Verb)
 	}
-	of := func(v store.GradientStop) int64 { return v.Key }
+	of := func(v Stop) int64 { return v.Key }
 	at, err := placed(in.Stops, c.Key, c.At, of, "This stop is not there any more.")
 	if err != nil {
 		return err

@@ -15,10 +15,16 @@ import (
 	"fairtangle/store"
 )
 
+// GradientPlan and Stop are kept as they are said.
+type (
+	GradientPlan = store.GradientPlan
+	Stop         = store.GradientStop
+)
+
 // GradientInput is a gradient as it is edited.
 type GradientInput struct {
 	Name string `json:"name"`
-	store.GradientPlan
+	GradientPlan
 }
 
 // LadderStep is a rung as it is shown.

@@ -35,11 +35,8 @@ func shelfOf(t *testing.T) (*Studio, []Lot, Making) {
 
 func TestFoundBlendsAreWhatTheBlendPageSays(t *testing.T) {
 	s, lots, _ := shelfOf(t)
-	set, err := s.Settings(t.Context())
-	require.NoError(t, err)
 	for _, covering := range []bool{false, true} {
-		set.CoveringPower = covering
-		set, err = s.SaveSettings(t.Context(), set)
+		_, err := s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.CoveringPower = covering })
 		require.NoError(t, err)
 		in := BlendInput{Name: "b", TotalG: 60, Passes: 2, Target: "#5b7078", Components: []BlendComponent{{LotID: &lots[3].ID, Parts: 1, Locked: true}, {LotID: &lots[0].ID, Parts: 9}}}
 		a, err := s.Find(t.Context(), in, FindInput{MaxComponents: 4, Count: 5, Wish: Wish{NoSparkle: true, LeastWoolShare: 0.5}}, nil)
@@ -102,7 +99,7 @@ func TestAPaintedTopBecomesBlendsOfItsColours(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, stops, 3)
 	assert.Equal(t, 50.0, stops[0].Grams)
-	in, err := s.OrderGradient(t.Context(), GradientInput{"tide", store.GradientPlan{Stops: stops, School: "thirds", MaxJump: 8}}, false)
+	in, err := s.OrderGradient(t.Context(), GradientInput{"tide", GradientPlan{Stops: stops, School: "thirds", MaxJump: 8}}, false)
 	require.NoError(t, err)
 	assert.Equal(t, "#5d8a45", in.Stops[1].Hex, "green lies between blue and gold")
 	g, err := s.CreateGradient(t.Context(), m.ID, in)
@@ -189,7 +186,7 @@ func TestScrapsBecomeBlends(t *testing.T) {
 	var in ScrapsInput
 	in.Name = "ends"
 	for _, hex := range []string{"#3f5f8a", "#4a6b99", "#b5533a", "#c26a4a", "#35507a"} {
-		in.Scraps = append(in.Scraps, store.Scrap{Name: "end", Kind: "merino", Hex: hex, Grams: 4})
+		in.Scraps = append(in.Scraps, Scrap{Name: "end", Kind: "merino", Hex: hex, Grams: 4})
 	}
 	bag, err := s.CreateScraps(t.Context(), in)
 	require.NoError(t, err)
@@ -218,17 +215,13 @@ func TestMeasuringWithoutAReader(t *testing.T) {
 	s, lots, _ := shelfOf(t)
 	_, err := s.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 0)
 	assert.ErrorContains(t, err, "No colour reader is set up")
-	set, err := s.Settings(t.Context())
-	require.NoError(t, err)
-	set.ReaderAddress = "127.0.0.1:1"
-	set, err = s.SaveSettings(t.Context(), set)
+	_, err = s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.ReaderAddress = "127.0.0.1:1" })
 	require.NoError(t, err)
 	_, err = s.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 0)
 	assert.ErrorContains(t, err, "No colour reader answers at 127.0.0.1:1")
 	_, err = s.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 3)
 	assert.ErrorContains(t, err, "no such colour")
-	set.ReaderAddress = "somewhere"
-	_, err = s.SaveSettings(t.Context(), set)
+	_, err = s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.ReaderAddress = "somewhere" })
 	assert.ErrorContains(t, err, "reader_address")
 	l, err := s.Lot(t.Context(), lots[0].ID)
 	require.NoError(t, err)

@@ -7,7 +7,6 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
-	"fairtangle/store"
 )
 
 // Rows of a list are named by what they are, or by a key of their own, and not
@@ -43,7 +42,7 @@ func giveKeys(keys ...*int64) {
 	}
 }
 
-func keyStops(list []store.GradientStop) {
+func keyStops(list []Stop) {
 	keys := make([]*int64, len(list))
 	for i := range list {
 		keys[i] = &list[i].Key
@@ -51,7 +50,7 @@ func keyStops(list []store.GradientStop) {
 	giveKeys(keys...)
 }
 
-func keyScraps(list []store.Scrap) {
+func keyScraps(list []Scrap) {
 	keys := make([]*int64, len(list))
 	for i := range list {
 		keys[i] = &list[i].Key

@@ -228,11 +228,8 @@ func TestSchoolsGuideTheBuilders(t *testing.T) {
 // laid, in steps of the scale there is, and nothing speaks against it.
 func TestALayupFollowsTheScale(t *testing.T) {
 	s, _, b, l := laid(t)
-	set, err := s.Settings(t.Context())
-	require.NoError(t, err)
 	for _, step := range append(slices.Clone(ScaleSteps[1:]), 57, 142, 100) { // 57 and 142 mg are 0.002 and 0.005 oz
-		set.StepMg = step
-		set, err = s.SaveSettings(t.Context(), set)
+		_, err := s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.StepMg = step })
 		require.NoError(t, err)
 		now, err := s.Layup(t.Context(), l.ID)
 		require.NoError(t, err)

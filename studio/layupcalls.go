@@ -9,7 +9,6 @@ import (
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
-	"fairtangle/store"
 )
 
 // BedInput is equipment in a stateless call: a preset, with anything of it
@@ -30,9 +29,9 @@ type BedInput struct {
 
 func (in BedInput) bed() (layup.Bed, error) {
 	var l fault.List
-	var e store.Equipment
+	var e Equipment
 	if in.Preset != "" {
-		at := slices.IndexFunc(Presets(), func(p store.Equipment) bool { return p.Preset == in.Preset })
+		at := slices.IndexFunc(Presets(), func(p Equipment) bool { return p.Preset == in.Preset })
 		if at < 0 {
 			return layup.Bed{}, fault.New("equipment.preset", "There is no preset called %q.", in.Preset)
 		}

@@ -77,8 +77,8 @@ func (s *Studio) LookLayup(ctx context.Context, b Blend, in LayupInput, strict b
 	if in.Units < 1 || in.Units > weigh.MaxUnits {
 		l.Add("units", "A lay-up serves 1 to %d units.", weigh.MaxUnits)
 	}
-	e, err := s.store.AnyEquipment(ctx, in.EquipmentID)
-	if err != nil || strict && e.DeletedAt.Valid {
+	e, err := s.AnyEquipment(ctx, in.EquipmentID)
+	if err != nil || strict && e.Binned {
 		l.Add("equipment_id", "Choose a piece of equipment.")
 	}
 	if len(b.Components) == 0 {

@@ -49,9 +49,9 @@ type Layup struct {
 	Fibres []LayupFibre `json:"fibres"`
 	Loads  layup.Loads  `json:"loads"`
 	layup.Survey
-	StepG     float64         `json:"step_g"`
-	LastPass  int             `json:"last_pass"` // that it goes through
-	Equipment store.Equipment `json:"-"`
+	StepG     float64   `json:"step_g"`
+	LastPass  int       `json:"last_pass"` // that it goes through
+	Equipment Equipment `json:"-"`
 
 	plan   layup.Plan
 	bed    layup.Bed
@@ -62,7 +62,7 @@ type Layup struct {
 	schools map[string]string
 }
 
-func bedOf(e store.Equipment) layup.Bed {
+func bedOf(e Equipment) layup.Bed {
 	return layup.Bed{
 		Type: layup.Type(e.Type), Electric: e.Drive == "electric", WidthMM: e.WidthMM, LengthMM: e.LengthMM, ToothMM: e.ToothMM, TPI: e.TPI,
 		Smooth: unit.Grams(e.SmoothG), Lofty: unit.Grams(e.LoftyG), FeedG: e.FeedG, Minutes: e.Minutes,
@@ -221,9 +221,4 @@ func (out Layup) Turned() Layup {
 // cloth, in mm.
 func (out Layup) Thickness(fibre int) float64 {
 	return out.bed.Thickness(layup.Lay{To: 1, End: 1, Grams: 1}, out.fibres[fibre])
-}
-
-// AnyEquipment gives one piece, also from the bin.
-func (s *Studio) AnyEquipment(ctx context.Context, id int64) (store.Equipment, error) {
-	return s.store.AnyEquipment(ctx, id)
 }

@@ -2,6 +2,9 @@ package studio
 
 import (
 	"context"
+	"fmt"
+	"math"
+
 	"fairtangle/core/blend"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
@@ -9,8 +12,6 @@ import (
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 	"fairtangle/store"
-	"fmt"
-	"math"
 )
 
 // used is what was weighed for a blend already, by component.
@@ -69,7 +70,7 @@ func (s *Studio) LookAt(ctx context.Context, blend int64, in BlendInput) (Blend,
 // bench is what nearly every answer needs: settings, kinds and the mixing
 // model, calibrated where the maker wants that.
 type bench struct {
-	set      store.Settings
+	set      Settings
 	kinds    Kinds
 	model    mix.Model
 	strength map[int64]float64
@@ -77,7 +78,7 @@ type bench struct {
 }
 
 func (s *Studio) bench(ctx context.Context) (b bench, err error) {
-	if b.set, err = s.store.Settings(ctx); err != nil {
+	if b.set, err = s.Settings(ctx); err != nil {
 		return b, err
 	}
 	if b.kinds, err = s.AllKinds(ctx, true); err != nil {
@@ -167,7 +168,7 @@ func (at bench) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend,
 }
 
 // amounts fills in grams, limits and cost.
-func (b *Blend) amounts(parts blend.Blend, shares []float64, set store.Settings) {
+func (b *Blend) amounts(parts blend.Blend, shares []float64, set Settings) {
 	stock := make([]blend.Stock, len(shares))
 	var cost float64
 	for i := range b.Components {

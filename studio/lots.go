@@ -183,6 +183,32 @@ func lotOf(r store.Lot, kinds Kinds) Lot {
 	return l
 }
 
+// LotFilter picks lots of the shelf.
+type LotFilter = store.LotFilter
+
+// Filter returns the filter for words, a kind ("family:x" for a family), what
+// there is of it and an order.
+func (s *Studio) Filter(ctx context.Context, words, kind, stock, order string) (LotFilter, error) {
+	f := LotFilter{Search: words, Sort: order, Stock: stock}
+	if kind == "" {
+		return f, nil
+	}
+	f.Kinds = []string{kind}
+	if family, ok := strings.CutPrefix(kind, "family:"); ok {
+		kinds, err := s.AllKinds(ctx, true)
+		if err != nil {
+			return f, err
+		}
+		f.Kinds = []string{}
+		for _, k := range kinds.List {
+			if k.Family == family {
+				f.Kinds = append(f.Kinds, k.Key)
+			}
+		}
+	}
+	return f, nil
+}
+
 // Shelf is a page of the shelf.
 type Shelf struct {
 	Lots  []Lot `json:"lots"`
@@ -190,7 +216,7 @@ type Shelf struct {
 }
 
 // Shelf finds lots. Search also finds the names of kinds.
-func (s *Studio) Shelf(ctx context.Context, f store.LotFilter) (Shelf, error) {
+func (s *Studio) Shelf(ctx context.Context, f LotFilter) (Shelf, error) {
 	kinds, err := s.AllKinds(ctx, true)
 	if err != nil {
 		return Shelf{}, err
@@ -298,6 +324,16 @@ func (s *Studio) ColoursBack(ctx context.Context, id, version int64) (Lot, error
 	return s.UpdateLot(ctx, id, version, in)
 }
 
+// Why a movement was booked.
+const (
+	FirstEver = store.FirstEver
+	WeighIn   = store.WeighIn
+	TakeOut   = store.TakeOut
+	Recount   = store.Recount
+	Weighed   = store.Weighed
+	Undone    = store.Undone
+)
+
 // Movement is a line of a lot's ledger.
 type Movement struct {
 	ID       int64   `json:"id"`
@@ -365,8 +401,13 @@ func (s *Studio) UndoMove(ctx context.Context, lot, movement int64) (Movement, e
 }
 
 // BlendsUsing names the blends in which a lot is a component.
-func (s *Studio) BlendsUsing(ctx context.Context, lot int64) ([]store.Blend, error) {
-	return s.store.BlendsUsing(ctx, lot)
+func (s *Studio) BlendsUsing(ctx context.Context, lot int64) ([]BlendName, error) {
+	rows, err := s.store.BlendsUsing(ctx, lot)
+	out := make([]BlendName, len(rows))
+	for i, r := range rows {
+		out[i] = BlendName{r.ID, r.Name}
+	}
+	return out, err
 }
 
 // LotChecker gives a function that checks and completes a new lot. A kind or a

@@ -114,7 +114,26 @@ func (s *Studio) BlendsOf(ctx context.Context, makings ...int64) ([]Blend, error
 	return s.viewAll(ctx, rows)
 }
 
-// WeighoutsOf lists the weigh-outs of blends.
-func (s *Studio) WeighoutsOf(ctx context.Context, blends ...int64) ([]store.Weighout, error) {
-	return s.store.WeighoutsOf(ctx, blends)
+// WeighoutRow is a weigh-out in a list, with how far it has come.
+type WeighoutRow struct {
+	ID, BlendID int64
+	Name        string
+	Units       int
+	LayupID     *int64 // that it follows
+	Done, All   int    // components of units
+}
+
+// WeighoutsOf lists the weigh-outs of blends, the latest first.
+func (s *Studio) WeighoutsOf(ctx context.Context, blends ...int64) ([]WeighoutRow, error) {
+	rows, err := s.store.WeighoutsOf(ctx, blends)
+	out := make([]WeighoutRow, len(rows))
+	for i, r := range rows {
+		out[i] = WeighoutRow{ID: r.ID, BlendID: r.BlendID, Name: r.Name, Units: r.Units, LayupID: r.LayupID, All: len(r.Cells)}
+		for _, c := range r.Cells {
+			if c.Done {
+				out[i].Done++
+			}
+		}
+	}
+	return out, err
 }

@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"context"
 	"fmt"
 	"math"
 
@@ -131,6 +132,12 @@ func Match(kinds Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchA
 		out.Matches = append(out.Matches, r)
 	}
 	return out, nil
+}
+
+// UntilGone stops a search when nobody waits for it any more, or when it has
+// looked at as many sets as one request may.
+func UntilGone(ctx context.Context) func(match.Progress) bool {
+	return func(p match.Progress) bool { return ctx.Err() == nil && p.Done < MaxThorough }
 }
 
 // twice finds components that share an id, so that an answer would not say which

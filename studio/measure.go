@@ -73,7 +73,7 @@ func (s *Studio) ReadColour(ctx context.Context, under string) (ColourOutput, de
 }
 
 func (s *Studio) read(ctx context.Context, under *colour.Reflectance) (device.Reading, error) {
-	set, err := s.store.Settings(ctx)
+	set, err := s.Settings(ctx)
 	if err != nil {
 		return device.Reading{}, err
 	}

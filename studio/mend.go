@@ -36,7 +36,7 @@ type Addition struct {
 	Hex        string           `json:"hex"`
 	Words      string           `json:"words"`
 	Components []BlendComponent `json:"components"`
-	Came       store.Came       `json:"came"` // what the blend keeps when this is taken
+	Came       Came             `json:"came"` // what the blend keeps when this is taken
 }
 
 // Added is a lot with the grams to add of it.
@@ -128,7 +128,7 @@ func (s *Studio) mends(ctx context.Context, in BlendInput, b Blend, q MendInput,
 	for i := range of {
 		made[i] = of[i] / q.MadeG
 	}
-	came := store.Came{Grams: q.MadeG, Hex: now.Linear().Hex(), Reflectance: slices.Clone(now[:])}
+	came := Came{Grams: q.MadeG, Hex: now.Linear().Hex(), Reflectance: slices.Clone(now[:])}
 	for i, v := range b.Components {
 		came.Of = append(came.Of, store.CamePart{Key: v.Key, Grams: of[i]})
 	}

@@ -60,11 +60,10 @@ func drawShelf(t *rapid.T, s *Studio) []Lot {
 		h := hex()
 		require.NoError(t, s.AddSample(ctx, SampleInput{Name: b.Name, BlendID: &b.ID, Measured: ColourInput{Hex: &h}, Source: "reader"}))
 	}
-	set, err := s.Settings(ctx)
-	require.NoError(t, err)
-	set.Calibrated, set.CoveringPower = rapid.Bool().Draw(t, "calibrated"), rapid.Bool().Draw(t, "covering")
-	set.Model, set.ModelParameter = string(rapid.SampledFrom(Models).Draw(t, "model")), 0
-	_, err = s.SaveSettings(ctx, set)
+	_, err = s.ChangeSettings(ctx, 0, func(set *Settings) {
+		set.Calibrated, set.CoveringPower = rapid.Bool().Draw(t, "calibrated"), rapid.Bool().Draw(t, "covering")
+		set.Model, set.ModelParameter = string(rapid.SampledFrom(Models).Draw(t, "model")), 0
+	})
 	require.NoError(t, err)
 	return lots
 }
@@ -164,9 +163,9 @@ func TestOneColour(t *testing.T) {
 
 		var stops []store.GradientStop
 		for _, l := range lots[:3] {
-			stops = append(stops, store.GradientStop{LotID: &l.ID, Name: l.Name, Kind: l.Kind, Preparation: l.Preparation, Hex: l.Colours[0].Hex, Grams: 40})
+			stops = append(stops, Stop{LotID: &l.ID, Name: l.Name, Kind: l.Kind, Preparation: l.Preparation, Hex: l.Colours[0].Hex, Grams: 40})
 		}
-		g, err := s.CreateGradient(ctx, m.ID, GradientInput{"g", store.GradientPlan{Stops: stops, School: "thirds", MaxJump: 8, Passes: &in.Passes}})
+		g, err := s.CreateGradient(ctx, m.ID, GradientInput{"g", GradientPlan{Stops: stops, School: "thirds", MaxJump: 8, Passes: &in.Passes}})
 		require.NoError(t, err)
 		rungs, err := s.GradientBlends(ctx, g.ID)
 		require.NoError(t, err)
@@ -208,10 +207,8 @@ func TestALayupHasTheGramsOfItsWeighout(t *testing.T) {
 	s, lots, m := shelfOf(t)
 	few(t, 50)
 	rapid.Check(t, func(t *rapid.T) {
-		set, err := s.Settings(t.Context())
-		require.NoError(t, err)
-		set.StepMg = rapid.SampledFrom(ScaleSteps[1:8]).Draw(t, "step")
-		_, err = s.SaveSettings(t.Context(), set)
+		step := rapid.SampledFrom(ScaleSteps[1:8]).Draw(t, "step")
+		_, err := s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.StepMg = step })
 		require.NoError(t, err)
 		b, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: float64(rapid.IntRange(200, 1500).Draw(t, "tenths")) / 10, Passes: rapid.IntRange(1, 3).Draw(t, "passes"), Components: []BlendComponent{
 			{LotID: &lots[0].ID, Parts: rapid.Float64Range(1, 9).Draw(t, "white")}, {LotID: &lots[1].ID, Parts: rapid.Float64Range(1, 9).Draw(t, "navy")}, {LotID: &lots[6].ID, Parts: 1},

@@ -21,15 +21,18 @@ type lastPicture struct {
 	p    *photo.Picture
 }
 
+// Card is the spot of a photo that shows a neutral card.
+type Card = store.Card
+
 // Photo is a picture that is kept.
 type Photo struct {
-	ID      int64       `json:"id"`
-	Version int64       `json:"version"`
-	Name    string      `json:"name"`
-	Width   int         `json:"width"`
-	Height  int         `json:"height"`
-	Card    *store.Card `json:"card"` // what it is balanced by
-	File    string      `json:"file"` // named by its content
+	ID      int64  `json:"id"`
+	Version int64  `json:"version"`
+	Name    string `json:"name"`
+	Width   int    `json:"width"`
+	Height  int    `json:"height"`
+	Card    *Card  `json:"card"` // what it is balanced by
+	File    string `json:"file"` // named by its content
 }
 
 func photoOf(r store.Photo) Photo {
@@ -176,7 +179,7 @@ func (s *Studio) SetCard(ctx context.Context, id, version int64, spot *Spot, ref
 		return r, err
 	}
 	return s.changePhoto(ctx, id, version, func(r *store.Photo) {
-		r.Card = &store.Card{X: spot.X, Y: spot.Y, Radius: spot.Radius, ReflectPct: reflectPct, Gains: b}
+		r.Card = &Card{X: spot.X, Y: spot.Y, Radius: spot.Radius, ReflectPct: reflectPct, Gains: b}
 	})
 }
 

@@ -13,10 +13,13 @@ import (
 	"fairtangle/store"
 )
 
+// Scrap is a bit of fibre, kept as it is said.
+type Scrap = store.Scrap
+
 // ScrapsInput is a bag of scraps as it is edited.
 type ScrapsInput struct {
-	Name   string        `json:"name"`
-	Scraps []store.Scrap `json:"scraps"`
+	Name   string  `json:"name"`
+	Scraps []Scrap `json:"scraps"`
 }
 
 // ScrapPile is a pile with what follows from it.
@@ -90,7 +93,7 @@ func (s *Studio) LookScraps(ctx context.Context, in ScrapsInput) (Scraps, error)
 	}
 	out := Scraps{ScrapsInput: in, Piles: []ScrapPile{}, Astray: []int{}, Names: make([]string, len(in.Scraps))}
 	if out.Scraps == nil {
-		out.Scraps = []store.Scrap{}
+		out.Scraps = []Scrap{}
 	}
 	all := in.scraps()
 	groups := make([][]int, piles.MaxPiles)
@@ -127,7 +130,7 @@ func (s *Studio) LookScraps(ctx context.Context, in ScrapsInput) (Scraps, error)
 }
 
 // scrapTints are the colours of scraps as blends of them see them.
-func (s *Studio) scrapTints(ctx context.Context, at bench, list []store.Scrap) ([]tint, error) {
+func (s *Studio) scrapTints(ctx context.Context, at bench, list []Scrap) ([]tint, error) {
 	var ids []int64
 	for _, v := range list {
 		if v.LotID != nil {
@@ -315,18 +318,18 @@ func (s *Studio) ScrapBlends(ctx context.Context, id, making int64) ([]Blend, er
 }
 
 // ScrapsFromShelf gives the lots with at most mostG left as scraps.
-func (s *Studio) ScrapsFromShelf(ctx context.Context, mostG float64) ([]store.Scrap, error) {
-	rows, _, err := s.store.Lots(ctx, store.LotFilter{Stock: "some"})
+func (s *Studio) ScrapsFromShelf(ctx context.Context, mostG float64) ([]Scrap, error) {
+	rows, _, err := s.store.Lots(ctx, LotFilter{Stock: "some"})
 	if err != nil {
 		return nil, err
 	}
 	kinds, err := s.AllKinds(ctx, true)
-	var out []store.Scrap
+	var out []Scrap
 	for _, r := range rows {
 		if g := float64(r.GramsMg.Grams()); g <= mostG && len(out) < piles.MaxScraps {
 			l := lotOf(r, kinds)
 			id := r.ID
-			out = append(out, store.Scrap{LotID: &id, Name: r.Name, Kind: r.Kind, Hex: l.MeanHex, Grams: g})
+			out = append(out, Scrap{LotID: &id, Name: r.Name, Kind: r.Kind, Hex: l.MeanHex, Grams: g})
 		}
 	}
 	return out, err

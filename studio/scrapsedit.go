@@ -6,7 +6,6 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/piles"
-	"fairtangle/store"
 )
 
 // ScrapsChange is one thing done to a bag of scraps. A scrap is named by its
@@ -22,13 +21,13 @@ import (
 //	grams           the scrap weighs Value
 //	remove          the scrap goes away
 type ScrapsChange struct {
-	Verb  string       `json:"verb"`
-	Key   int64        `json:"key"`
-	At    int          `json:"at"`
-	To    int          `json:"to"`
-	Value float64      `json:"value"`
-	Text  string       `json:"text"`
-	Scrap *store.Scrap `json:"scrap,omitempty"`
+	Verb  string  `json:"verb"`
+	Key   int64   `json:"key"`
+	At    int     `json:"at"`
+	To    int     `json:"to"`
+	Value float64 `json:"value"`
+	Text  string  `json:"text"`
+	Scrap *Scrap  `json:"scrap,omitempty"`
 }
 
 // ApplyScraps does one change to a bag and looks at the result. Nothing is
@@ -59,7 +58,7 @@ func (s *Studio) ApplyScraps(ctx context.Context, in ScrapsInput, c *ScrapsChang
 		}
 		before := len(in.Scraps)
 		for _, v := range more {
-			if !slices.ContainsFunc(in.Scraps, func(o store.Scrap) bool { return o.LotID != nil && *o.LotID == *v.LotID }) {
+			if !slices.ContainsFunc(in.Scraps, func(o Scrap) bool { return o.LotID != nil && *o.LotID == *v.LotID }) {
 				in.Scraps = append(in.Scraps, v)
 			}
 		}
@@ -67,7 +66,7 @@ func (s *Studio) ApplyScraps(ctx context.Context, in ScrapsInput, c *ScrapsChang
 			return Scraps{}, fault.New("most", "No lot on the shelf that is not here already has so little left.")
 		}
 	case "move", "remove", "scrap-name", "grams", "hex":
-		at, err := placed(in.Scraps, c.Key, c.At, func(v store.Scrap) int64 { return v.Key }, "This scrap is not in the bag any more.")
+		at, err := placed(in.Scraps, c.Key, c.At, func(v Scrap) int64 { return v.Key }, "This scrap is not in the bag any more.")
 		if err != nil {
 			return Scraps{}, err
 		}

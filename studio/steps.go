@@ -86,3 +86,50 @@ func leaving(old, now any, way store.Way, said string) (*store.Leave, error) {
 	}
 	return &store.Leave{Way: way, Said: said, State: string(was)}, nil
 }
+
+// changed is one change to a piece as it stands, kept: read, applied, saved
+// against the version that it is based on.
+func changed[V any](ctx context.Context, id, version int64, read func(context.Context, int64) (V, error), apply func(V) (V, error),
+	save func(context.Context, int64, int64, V) (V, error)) (V, error) {
+	now, err := read(ctx, id)
+	if err != nil {
+		return now, err
+	}
+	next, err := apply(now)
+	if err != nil {
+		return next, err
+	}
+	return save(ctx, id, version, next)
+}
+
+// ChangeBlend does one change to a kept blend.
+func (s *Studio) ChangeBlend(ctx context.Context, id, version int64, c Change) (Blend, error) {
+	return changed(ctx, id, version, s.Blend, func(now Blend) (Blend, error) { return s.Apply(ctx, now.Input(), c) },
+		func(ctx context.Context, id, version int64, next Blend) (Blend, error) {
+			return s.SaveBlend(ctx, id, version, next.Input(), "")
+		})
+}
+
+// ChangeGradient does one change to a kept gradient.
+func (s *Studio) ChangeGradient(ctx context.Context, id, version int64, c GradientChange) (Ladder, error) {
+	return changed(ctx, id, version, s.Gradient, func(now Ladder) (Ladder, error) { return s.ApplyGradient(ctx, now.GradientInput, &c) },
+		func(ctx context.Context, id, version int64, next Ladder) (Ladder, error) {
+			return s.SaveGradient(ctx, id, version, next.GradientInput)
+		})
+}
+
+// ChangeScraps does one change to a kept bag of scraps.
+func (s *Studio) ChangeScraps(ctx context.Context, id, version int64, c ScrapsChange) (Scraps, error) {
+	return changed(ctx, id, version, s.ScrapBag, func(now Scraps) (Scraps, error) { return s.ApplyScraps(ctx, now.ScrapsInput, &c) },
+		func(ctx context.Context, id, version int64, next Scraps) (Scraps, error) {
+			return s.SaveScraps(ctx, id, version, next.ScrapsInput)
+		})
+}
+
+// ChangeLayup does one change to a kept lay-up.
+func (s *Studio) ChangeLayup(ctx context.Context, id, version int64, c LayupChange) (Layup, error) {
+	return changed(ctx, id, version, s.Layup, func(now Layup) (Layup, error) { return s.ApplyLayup(ctx, id, now.LayupInput, c) },
+		func(ctx context.Context, id, version int64, next Layup) (Layup, error) {
+			return s.SaveLayup(ctx, id, version, next.LayupInput, false)
+		})
+}

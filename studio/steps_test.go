@@ -90,7 +90,7 @@ func TestStepsGoBackAndOn(t *testing.T) {
 // Gradients, scraps and lay-ups go back by the same steps.
 func TestEveryPieceHasSteps(t *testing.T) {
 	s, lots, m := shelfOf(t)
-	gr, err := s.CreateGradient(t.Context(), m.ID, GradientInput{"g", store.GradientPlan{Bridges: 3, MaxJump: 8, School: "even", Stops: []store.GradientStop{
+	gr, err := s.CreateGradient(t.Context(), m.ID, GradientInput{"g", GradientPlan{Bridges: 3, MaxJump: 8, School: "even", Stops: []Stop{
 		{LotID: &lots[0].ID, Name: "white", Hex: "#ece6d8", Grams: 45}, {LotID: &lots[1].ID, Name: "navy", Hex: "#26324a", Grams: 45},
 	}}})
 	require.NoError(t, err)

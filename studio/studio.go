@@ -5,7 +5,6 @@ package studio
 import (
 	"context"
 	"errors"
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -13,7 +12,6 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
-	"fairtangle/core/fibre"
 	"fairtangle/core/mix"
 	"fairtangle/core/unit"
 	"fairtangle/store"
@@ -81,62 +79,8 @@ func checkGrams(l *fault.List, field string, g float64) {
 	}
 }
 
-// Kinds gives all kinds by key, the maker's own ones after the built-in ones.
-type Kinds struct {
-	List []fibre.Kind
-	at   map[string]int
-}
-
-// Find gives the kind of a key.
-func (k Kinds) Find(key string) (fibre.Kind, bool) {
-	i, ok := k.at[key]
-	if !ok {
-		return fibre.Kind{}, false
-	}
-	return k.List[i], true
-}
-
-// named gives the kind, or a plain one under its key where it is gone.
-func (k Kinds) named(key string) fibre.Kind {
-	if v, ok := k.Find(key); ok {
-		return v
-	}
-	v, _ := fibre.FindKind("corriedale")
-	v.Key, v.Name = key, key
-	return v
-}
-
-func ownKey(id int64) string { return fmt.Sprintf("own-%d", id) }
-
-// AllKinds gives the built-in kinds and the maker's own; withBin also those in
-// the bin, which lots may still have.
-func (s *Studio) AllKinds(ctx context.Context, withBin bool) (Kinds, error) {
-	k := Kinds{List: fibre.Kinds(), at: map[string]int{}}
-	rows, err := s.store.Kinds(ctx, withBin)
-	if err != nil {
-		return k, err
-	}
-	for _, r := range rows {
-		k.List = append(k.List, kindOf(r))
-	}
-	for i, v := range k.List {
-		k.at[v.Key] = i
-	}
-	return k, nil
-}
-
-func kindOf(r store.Kind) fibre.Kind {
-	return fibre.Kind{
-		Key: ownKey(r.ID), Name: r.Name, Family: r.Family, Role: r.Role,
-		DiameterUM: fibre.Range{Low: r.DiameterLow, High: r.DiameterHigh},
-		StapleMM:   fibre.Range{Low: r.StapleLow, High: r.StapleHigh},
-		Density:    r.Density, Crimp: r.Crimp, Cohesion: r.Cohesion, Lustre: r.Lustre,
-		LossPct: fibre.Range{Low: r.LossPctLow, High: r.LossPctHigh}, Note: r.Note,
-	}
-}
-
 // model gives the mixing model of the settings.
-func model(v store.Settings) mix.Model {
+func model(v Settings) mix.Model {
 	m, err := mix.NewModel(mix.Name(v.Model), v.ModelParameter)
 	if err != nil {
 		return mix.Default()

@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairtangle/web/api"
 )
 
 // What is built adds up to the unit in whole steps of the scale, though each
@@ -19,7 +21,7 @@ func TestBuiltLayersAddUpToTheUnit(t *testing.T) {
 		parts := strings.TrimSuffix(strings.Repeat(`{"parts":1,"kind":"corriedale"},`, int(q.n)), ",")
 		for _, builder := range []string{"depth", "lanes", "sandwich", "flow"} {
 			body := fmt.Sprintf(`{"equipment":{"preset":"drum_standard_hand"},"unit_g":%v,"step_g":%v,"components":[%s],"builder":%q}`, q.unit, q.step, parts, builder)
-			code, got := c.json("POST", api+"/layup/build", body)
+			code, got := c.json("POST", api.Root+"/layup/build", body)
 			require.Equal(t, 200, code, "%s: %v", body, got)
 			var sum float64
 			for _, v := range list(got["placed_g"]) {
@@ -39,7 +41,7 @@ func TestOnlyADrumHasADrive(t *testing.T) {
 	c := sample(t)
 	for preset, drive := range map[string]bool{"board_large": false, "hand_cards_standard": false, "drum_standard_hand": true} {
 		method := map[bool]string{true: "feed", false: "paint"}[drive]
-		code, got := c.json("POST", api+"/layup/check", fmt.Sprintf(
+		code, got := c.json("POST", api.Root+"/layup/check", fmt.Sprintf(
 			`{"equipment":{"preset":%q},"components":[{"grams":400,"kind":"corriedale"}],"layers":[{"lays":[{"grams":400,"method":%q}]}]}`, preset, method))
 		require.Equal(t, 200, code, got)
 		said := fmt.Sprint(got["findings"])
@@ -56,16 +58,16 @@ func TestRequestsThatMeanNothingAreRefused(t *testing.T) {
 		{"/layup/check", `{"equipment":{"preset":"board_large"},"components":[{"grams":1}],"rolags":-1}`, "rolags"},
 		{"/layup/build", `{"equipment":{"preset":"board_large"},"unit_g":10,"components":[{"parts":1}],"builder":"depth","rolags":-1}`, "rolags"},
 	} {
-		code, got := c.json("POST", api+q.path, q.body)
+		code, got := c.json("POST", api.Root+q.path, q.body)
 		require.Equal(t, 422, code, q.body)
 		assert.Equal(t, q.field, list(got["errors"])[0].(map[string]any)["field"], q.body)
 	}
-	_, got := c.json("POST", api+"/predict", `{"components":[{"colour":{"lab":[96,83,-79]},"parts":1}]}`)
+	_, got := c.json("POST", api.Root+"/predict", `{"components":[{"colour":{"lab":[96,83,-79]},"parts":1}]}`)
 	assert.NotEmpty(t, got["notes"], "a Lab outside what reflectances can be was moved")
-	_, got = c.json("POST", api+"/predict", `{"components":[{"colour":{"lab":[60,5,-5]},"parts":1}]}`)
+	_, got = c.json("POST", api.Root+"/predict", `{"components":[{"colour":{"lab":[60,5,-5]},"parts":1}]}`)
 	assert.Empty(t, got["notes"])
 	two := `{"id":"a","colour":{"hex":"#26324a"}},{"id":"a","colour":{"hex":"#ece6d8"}}`
-	code, got := c.json("POST", api+"/match", `{"target":{"hex":"#889099"},"total_g":50,"step_g":0.1,"count":2,"max_components":2,"components":[`+two+`]}`)
+	code, got := c.json("POST", api.Root+"/match", `{"target":{"hex":"#889099"},"total_g":50,"step_g":0.1,"count":2,"max_components":2,"components":[`+two+`]}`)
 	require.Equal(t, 422, code, "%v", got)
 	assert.Equal(t, "components[1].id", list(got["errors"])[0].(map[string]any)["field"], "two of one id")
 }

@@ -7,7 +7,6 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"fairtangle/store"
 	"fairtangle/studio"
 )
 
@@ -26,9 +25,9 @@ func full(b *testing.B) client {
 	made, err := c.s.CreateLots(ctx, lots, "")
 	require.NoError(b, err)
 	for i := range 45_000 {
-		reason := store.WeighIn
+		reason := studio.WeighIn
 		if i >= 22_500 {
-			reason = store.TakeOut
+			reason = studio.TakeOut
 		}
 		_, err := c.s.Move(ctx, made[i%5000].ID, reason, 1, "")
 		require.NoError(b, err)

@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"fairtangle/web/api"
 )
 
 // page is what a page that saves as it goes holds: the input as it was sent to
@@ -187,7 +189,7 @@ func TestGradientsKeepTheirGrams(t *testing.T) {
 
 func TestToolsOfTheBlendPage(t *testing.T) {
 	c := sample(t)
-	_, b := c.json("GET", api+"/blends/6", "")
+	_, b := c.json("GET", api.Root+"/blends/6", "")
 	input := map[string]any{"name": "b", "total_g": 60, "passes": 2, "target": "#84979a"}
 	var parts []map[string]any
 	for _, v := range list(b["components"]) {

@@ -9,6 +9,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairtangle/web/api"
 )
 
 func (c client) page(path string) string {
@@ -54,10 +56,10 @@ func TestSavingAFormUntouchedChangesNothing(t *testing.T) {
 		}
 		require.Equal(t, http.StatusSeeOther, c.form("/workshop", settings...).Code)
 		for _, lot := range []string{"1", "4", "12", "28", "29"} {
-			_, before := c.json("GET", api+"/lots/"+lot, "")
+			_, before := c.json("GET", api.Root+"/lots/"+lot, "")
 			w := c.form("/lots/"+lot+"/edit", fields(mainOf(c.page("/lots/"+lot+"/edit")))...)
 			require.Equal(t, http.StatusSeeOther, w.Code, "%s: %s", lot, w.Body)
-			_, after := c.json("GET", api+"/lots/"+lot, "")
+			_, after := c.json("GET", api.Root+"/lots/"+lot, "")
 			delete(before, "version")
 			delete(after, "version")
 			for _, k := range []string{"staple_mm", "working_staple_mm"} {
@@ -165,7 +167,7 @@ func TestPlanFormShowsWhatTheAPIAnswers(t *testing.T) {
 	assert.Contains(t, html, `name="units" value="4"`, "as many as the drum needs")
 	w := c.form("/blends/6/weigh", form...)
 	require.Equal(t, 303, w.Code, w.Body.String())
-	_, got := c.json("GET", api+"/weighouts/2", "")
+	_, got := c.json("GET", api.Root+"/weighouts/2", "")
 	for _, p := range got["components"].([]any) {
 		assert.Contains(t, html, p.(map[string]any)["name"])
 	}
@@ -201,7 +203,7 @@ func TestNotEnoughInOunces(t *testing.T) {
 	w := c.form("/lots/1/move", "grams", "10", "reason", "take-out")
 	assert.Equal(t, 422, w.Code)
 	assert.Contains(t, w.Body.String(), "Only 9.259 oz")
-	_, got := c.json("POST", api+"/lots/1/movements", `{"reason":"take-out","grams":300}`)
+	_, got := c.json("POST", api.Root+"/lots/1/movements", `{"reason":"take-out","grams":300}`)
 	assert.Contains(t, got["detail"], "Only 262.5 g", "the API speaks grams")
 	w = c.do("POST", "/weighouts/1/weigh", "application/json", `{"key":"too-much-by-far","version":8,"unit":1,"component":2,"text":"9","policy":"as-is"}`)
 	assert.Equal(t, 422, w.Code)

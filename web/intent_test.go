@@ -13,6 +13,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairtangle/web/api"
 )
 
 const shelfOfFour = `[{"id":"navy","colour":{"hex":"#26324a"},"available_g":40,"cost_per_100g":4},{"id":"white","colour":{"hex":"#f2eee3"},"cost_per_100g":3,"kind":"romney"},
@@ -21,7 +23,7 @@ const shelfOfFour = `[{"id":"navy","colour":{"hex":"#26324a"},"available_g":40,"
 func TestMatchThroughTheAPI(t *testing.T) {
 	c := sample(t)
 	ask := func(more string) map[string]any {
-		code, got := c.json("POST", api+"/match", `{"target":{"hex":"#7d8a99"},"components":`+shelfOfFour+`,"max_components":3,"total_g":60,"step_g":0.1,"count":4`+more+`}`)
+		code, got := c.json("POST", api.Root+"/match", `{"target":{"hex":"#7d8a99"},"components":`+shelfOfFour+`,"max_components":3,"total_g":60,"step_g":0.1,"count":4`+more+`}`)
 		require.Equal(t, 200, code, got)
 		return got
 	}
@@ -54,7 +56,7 @@ func TestMatchThroughTheAPI(t *testing.T) {
 		assert.Contains(t, fmt.Sprint(m), "white", "the only one that is known to be wool")
 	}
 
-	code, fixed := c.json("POST", api+"/correct", `{"made":{"grams":58,"components":[{"colour":{"hex":"#f2eee3"},"grams":40},{"colour":{"hex":"#26324a"},"grams":18}]},
+	code, fixed := c.json("POST", api.Root+"/correct", `{"made":{"grams":58,"components":[{"colour":{"hex":"#f2eee3"},"grams":40},{"colour":{"hex":"#26324a"},"grams":18}]},
 		"target":{"hex":"#3f4a60"},"components":`+shelfOfFour+`,"max_components":2,"max_added_g":30,"step_g":0.1,"count":3}`)
 	require.Equal(t, 200, code, fixed)
 	require.NotEmpty(t, fixed["corrections"])
@@ -62,11 +64,11 @@ func TestMatchThroughTheAPI(t *testing.T) {
 		assert.Less(t, v.(map[string]any)["delta_e"], fixed["before_delta_e"])
 		assert.LessOrEqual(t, v.(map[string]any)["added_g"], 30.0)
 	}
-	code, none := c.json("POST", api+"/correct", `{"made":{"grams":58,"colour":{"hex":"#f2eee3"}},"target":{"hex":"#f2eee3"},"components":`+shelfOfFour+`,"max_components":2,"max_added_g":30,"step_g":0.1,"count":3}`)
+	code, none := c.json("POST", api.Root+"/correct", `{"made":{"grams":58,"colour":{"hex":"#f2eee3"}},"target":{"hex":"#f2eee3"},"components":`+shelfOfFour+`,"max_components":2,"max_added_g":30,"step_g":0.1,"count":3}`)
 	require.Equal(t, 200, code)
 	assert.Equal(t, []any{}, none["corrections"], "nothing to mend is an empty list")
 
-	code, g := c.json("POST", api+"/gradient", `{"stops":[{"name":"a","colour":{"hex":"#26324a"},"grams":30},{"name":"c","colour":{"hex":"#f2eee3"},"grams":30},{"name":"b","colour":{"hex":"#7d8a99"},"grams":20}],"school":"even","bridges":1,"reorder":true}`)
+	code, g := c.json("POST", api.Root+"/gradient", `{"stops":[{"name":"a","colour":{"hex":"#26324a"},"grams":30},{"name":"c","colour":{"hex":"#f2eee3"},"grams":30},{"name":"b","colour":{"hex":"#7d8a99"},"grams":20}],"school":"even","bridges":1,"reorder":true}`)
 	require.Equal(t, 200, code, g)
 	assert.Equal(t, []any{0.0, 2.0, 1.0}, g["order"])
 	assert.Len(t, g["steps"], 5)
@@ -116,14 +118,14 @@ func TestWrongIntentRequests(t *testing.T) {
 		{"/lots/1/measure", `{"version":1}`, "reader"},
 		{"/lots/1/colours/back", `{"version":1}`, "colours"},
 	} {
-		code, got := c.json("POST", api+q.path, q.body)
+		code, got := c.json("POST", api.Root+q.path, q.body)
 		require.Contains(t, []int{400, 422}, code, "%s %s: %v", q.path, q.body, got)
 		errs, _ := got["errors"].([]any)
 		require.NotEmpty(t, errs, q.body)
 		assert.Equal(t, q.field, errs[0].(map[string]any)["field"], "%s %s", q.path, q.body)
 	}
 	for _, path := range []string{"/gradients/99", "/scraps/99", "/photos/99", "/photos/99/picture.png", "/lots/99/stops"} {
-		assert.Equal(t, 404, c.do("GET", api+path, "", "").Code, path)
+		assert.Equal(t, 404, c.do("GET", api.Root+path, "", "").Code, path)
 	}
 }
 
@@ -146,9 +148,9 @@ func picture(t *testing.T) string {
 // What starts from a colour, kept and found again through the API alone.
 func TestIntentJourneyThroughTheAPI(t *testing.T) {
 	c := sample(t)
-	code, photo := c.json("POST", api+"/photos?name=tide", picture(t))
+	code, photo := c.json("POST", api.Root+"/photos?name=tide", picture(t))
 	require.Equal(t, 201, code, photo)
-	path := fmt.Sprintf("%s/photos/%v", api, photo["id"])
+	path := fmt.Sprintf("%s/photos/%v", api.Root, photo["id"])
 	code, photo = c.json("POST", path+"/card", fmt.Sprintf(`{"version":%v,"spot":{"x":0.08,"y":0.12,"radius":0.05},"reflects_pct":18}`, photo["version"]))
 	require.Equal(t, 200, code, photo)
 	_, read := c.json("POST", path+"/read", `{"x":0.08,"y":0.12,"radius":0.05}`)
@@ -164,11 +166,11 @@ func TestIntentJourneyThroughTheAPI(t *testing.T) {
 	for _, p := range palette {
 		assert.NotNil(t, p["blend"])
 	}
-	assert.Equal(t, 422, c.do("POST", api+"/photos", "image/png", "no picture").Code)
+	assert.Equal(t, 422, c.do("POST", api.Root+"/photos", "image/png", "no picture").Code)
 
-	code, g := c.json("POST", api+"/makings/2/gradients", `{"name":"row","stops":[{"lot_id":1,"name":"a","hex":"#6b8799","grams":20},{"name":"b","kind":"merino","preparation":"combed_top","hex":"#c9a24a","grams":10}],"school":"thirds","bridges":2,"max_jump":8}`)
+	code, g := c.json("POST", api.Root+"/makings/2/gradients", `{"name":"row","stops":[{"lot_id":1,"name":"a","hex":"#6b8799","grams":20},{"name":"b","kind":"merino","preparation":"combed_top","hex":"#c9a24a","grams":10}],"school":"thirds","bridges":2,"max_jump":8}`)
 	require.Equal(t, 201, code, g)
-	row := fmt.Sprintf("%s/gradients/%v", api, g["id"])
+	row := fmt.Sprintf("%s/gradients/%v", api.Root, g["id"])
 	body := `{"version":%v,"name":"row","stops":[{"lot_id":1,"name":"a","hex":"#6b8799","grams":20}],"school":"even","bridges":2,"max_jump":8}`
 	code, _ = c.json("PUT", row, fmt.Sprintf(body, g["version"]))
 	require.Equal(t, 200, code)
@@ -179,11 +181,11 @@ func TestIntentJourneyThroughTheAPI(t *testing.T) {
 	assert.Equal(t, 404, c.do("GET", row, "", "").Code)
 	require.Equal(t, 204, c.do("POST", row+"/restore", "", "").Code)
 
-	code, bag := c.json("POST", api+"/scraps/1/sort", `{"version":1,"piles":3}`)
+	code, bag := c.json("POST", api.Root+"/scraps/1/sort", `{"version":1,"piles":3}`)
 	require.Equal(t, 200, code, bag)
 	assert.Len(t, bag["piles"], 3)
-	assert.Equal(t, 200, c.do("POST", api+"/scraps/1/blends", "application/json", `{"making_id":2}`).Code)
-	assert.Equal(t, 404, c.do("POST", api+"/scraps/1/blends", "application/json", `{"making_id":99}`).Code)
+	assert.Equal(t, 200, c.do("POST", api.Root+"/scraps/1/blends", "application/json", `{"making_id":2}`).Code)
+	assert.Equal(t, 404, c.do("POST", api.Root+"/scraps/1/blends", "application/json", `{"making_id":99}`).Code)
 
 	nm := make([]string, 36)
 	v := make([]string, 36)
@@ -192,14 +194,14 @@ func TestIntentJourneyThroughTheAPI(t *testing.T) {
 	}
 	csv, err := json.Marshal(strings.Join(nm, ",") + "\n" + strings.Join(v, ","))
 	require.NoError(t, err)
-	code, m := c.json("POST", api+"/lots/5/spectrum", fmt.Sprintf(`{"version":1,"colour":0,"csv":%s}`, csv))
+	code, m := c.json("POST", api.Root+"/lots/5/spectrum", fmt.Sprintf(`{"version":1,"colour":0,"csv":%s}`, csv))
 	require.Equal(t, 200, code, m)
 	assert.Equal(t, "#898989", m["lot"].(map[string]any)["mean_hex"], "a flat quarter is neutral")
-	code, lot := c.json("POST", api+"/lots/5/colours/back", `{"version":2}`)
+	code, lot := c.json("POST", api.Root+"/lots/5/colours/back", `{"version":2}`)
 	require.Equal(t, 200, code, lot)
 	assert.Equal(t, "#1d4c55", lot["mean_hex"])
 
-	code, cal := c.json("PUT", api+"/calibration", `{"on":true}`)
+	code, cal := c.json("PUT", api.Root+"/calibration", `{"on":true}`)
 	require.Equal(t, 200, code)
 	assert.Equal(t, true, cal["on"])
 	assert.Less(t, cal["left_out_delta_e"], cal["left_out_before_delta_e"])

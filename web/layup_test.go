@@ -8,6 +8,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairtangle/web/api"
 )
 
 func TestLayingUpByForm(t *testing.T) {
@@ -19,7 +21,7 @@ func TestLayingUpByForm(t *testing.T) {
 	form := fields(mainOf(html))
 	w := c.form("/blends/6/layup", append(form, "builder", "lanes", "repeats", "3", "units", "5")...)
 	require.Equal(t, http.StatusSeeOther, w.Code, w.Body.String())
-	_, got := c.json("GET", api+strings.Replace(w.Header().Get("Location"), "/layups", "/layups", 1), "")
+	_, got := c.json("GET", api.Root+strings.Replace(w.Header().Get("Location"), "/layups", "/layups", 1), "")
 	assert.Len(t, got["layers"], 3)
 	assert.EqualValues(t, 5, got["units"])
 	for field, says := range map[string]string{"units": "whole number", "repeats": "whole number"} {
@@ -44,7 +46,7 @@ func TestLayingUpByForm(t *testing.T) {
 	}
 	w = c.form("/blends/6/layup", append(fields(mainOf(html)), "loading", "thin")...)
 	require.Equal(t, 303, w.Code, w.Body.String())
-	_, got = c.json("GET", api+"/makings/3", "")
+	_, got = c.json("GET", api.Root+"/makings/3", "")
 	assert.Equal(t, "thin", got["schools"].(map[string]any)["loading"])
 	assert.Equal(t, 409, c.form("/makings/3/schools", "version", "1", "loading", "full").Code)
 	assert.Equal(t, 400, c.form("/makings/3/schools", "version", "4", "loading", "heap").Code)
@@ -131,7 +133,7 @@ func TestTheBenchSaysWhatToDo(t *testing.T) {
 
 func TestLayupAPI(t *testing.T) {
 	c := sample(t)
-	code, got := c.json("POST", api+"/layup/build", `{"equipment":{"preset":"board_large"},"unit_g":24,"components":[{"name":"a","parts":2,"kind":"corriedale"},{"name":"b","parts":1,"kind":"corriedale"},
+	code, got := c.json("POST", api.Root+"/layup/build", `{"equipment":{"preset":"board_large"},"unit_g":24,"components":[{"name":"a","parts":2,"kind":"corriedale"},{"name":"b","parts":1,"kind":"corriedale"},
 		{"name":"locks","parts":1,"kind":"locks_wool","preparation":"locks","staple_mm":80}],"builder":"stripes-along","repeats":2}`)
 	require.Equal(t, 200, code, got)
 	assert.Equal(t, []any{12.0, 6.0, 6.0}, got["placed_g"])
@@ -148,33 +150,33 @@ func TestLayupAPI(t *testing.T) {
 		`{"equipment":{"preset":"board_large"},"components":[{"grams":1}],"passes":-1}`:                                        "passes",
 		`{"equipment":{"preset":"board_large"},"components":[{"grams":1}],"rolags":99}`:                                        "rolags",
 	} {
-		code, got := c.json("POST", api+"/layup/check", body)
+		code, got := c.json("POST", api.Root+"/layup/check", body)
 		assert.Equal(t, 422, code, body)
 		assert.Equal(t, field, list(got["errors"])[0].(map[string]any)["field"], body)
 	}
-	code, got = c.json("POST", api+"/blends/6/layups/build", `{"equipment_id":1,"builder":"depth","units":0}`)
+	code, got = c.json("POST", api.Root+"/blends/6/layups/build", `{"equipment_id":1,"builder":"depth","units":0}`)
 	require.Equal(t, 201, code, got)
-	path := fmt.Sprintf("%s/layups/%v", api, got["id"])
+	path := fmt.Sprintf("%s/layups/%v", api.Root, got["id"])
 	code, got = c.json("POST", path+"/changes", `{"version":1,"verb":"split","layer":0,"times":2}`)
 	require.Equal(t, 200, code, got)
 	assert.EqualValues(t, 2, got["version"])
 	code, _ = c.json("POST", path+"/changes", `{"version":1,"verb":"mirror"}`)
 	assert.Equal(t, 409, code)
-	code, got = c.json("POST", api+"/blends/6/weighouts", fmt.Sprintf(`{"units":4,"finished_g":60,"passes":2,"step_g":0.1,"layup_id":%v}`, got["id"]))
+	code, got = c.json("POST", api.Root+"/blends/6/weighouts", fmt.Sprintf(`{"units":4,"finished_g":60,"passes":2,"step_g":0.1,"layup_id":%v}`, got["id"]))
 	require.Equal(t, 201, code, got)
 	assert.NotEmpty(t, got["lays"])
 	assert.Equal(t, 204, c.do("DELETE", path, "", "").Code)
 	assert.Equal(t, 204, c.do("POST", path+"/restore", "", "").Code)
-	code, _ = c.json("POST", api+"/blends/6/layups", `{"name":"bare","equipment_id":1,"units":1,"layers":[]}`)
+	code, _ = c.json("POST", api.Root+"/blends/6/layups", `{"name":"bare","equipment_id":1,"units":1,"layers":[]}`)
 	assert.Equal(t, 201, code)
-	code, got = c.json("PUT", api+"/layups/3", `{"version":1,"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":500,"method":"feed"}]}]}`)
+	code, got = c.json("PUT", api.Root+"/layups/3", `{"version":1,"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":500,"method":"feed"}]}]}`)
 	assert.Equal(t, 422, code)
 	assert.Equal(t, "layers[0].lays[0].grams", list(got["errors"])[0].(map[string]any)["field"])
-	code, got = c.json("PUT", api+"/layups/3", `{"version":1,"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":5,"method":"feed"}]}]}`)
+	code, got = c.json("PUT", api.Root+"/layups/3", `{"version":1,"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":5,"method":"feed"}]}]}`)
 	assert.Equal(t, 200, code)
 	assert.EqualValues(t, 2, got["version"])
 	for _, get := range []string{"/makings/3/layups", "/schools", "/blends/6/equipment", "/blends/6/layups"} {
-		assert.Equal(t, 200, c.do("GET", api+get, "", "").Code)
+		assert.Equal(t, 200, c.do("GET", api.Root+get, "", "").Code)
 	}
 }
 
@@ -182,10 +184,10 @@ func TestLayupAPI(t *testing.T) {
 func FuzzLayup(f *testing.F) {
 	c := sample(f)
 	f.Add("/layups/3/change", `{"version":1,"input":{"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"from":0,"to":1,"grams":1,"method":"feed"}]}]},"change":{"verb":"split","layer":0,"times":3},"keep":false}`)
-	f.Add(api+"/layup/check", `{"equipment":{"preset":"board_large"},"components":[{"grams":9,"staple_mm":1e-9}],"layers":[{"lays":[{"grams":9,"method":"paint","from":0.1,"to":0.2,"start":0,"end":1}]}],"rolags":3,"draft":4}`)
-	f.Add(api+"/layup/build", `{"equipment":{"preset":"drum_standard_hand"},"unit_g":1e5,"components":[{"parts":1},{"parts":1e-300,"kind":"neps_wool"}],"builder":"overlay","repeats":40,"step_g":0.001,"passes":20}`)
+	f.Add(api.Root+"/layup/check", `{"equipment":{"preset":"board_large"},"components":[{"grams":9,"staple_mm":1e-9}],"layers":[{"lays":[{"grams":9,"method":"paint","from":0.1,"to":0.2,"start":0,"end":1}]}],"rolags":3,"draft":4}`)
+	f.Add(api.Root+"/layup/build", `{"equipment":{"preset":"drum_standard_hand"},"unit_g":1e5,"components":[{"parts":1},{"parts":1e-300,"kind":"neps_wool"}],"builder":"overlay","repeats":40,"step_g":0.001,"passes":20}`)
 	f.Fuzz(func(t *testing.T, path, body string) {
-		if path != "/layups/3/change" && path != api+"/layup/check" && path != api+"/layup/build" {
+		if path != "/layups/3/change" && path != api.Root+"/layup/check" && path != api.Root+"/layup/build" {
 			return
 		}
 		if w := c.do("POST", path, "application/json", body); w.Code >= 500 {

@@ -1,13 +1,12 @@
-// Package web serves the pages and the JSON API. Handlers decode, call the
-// studio and render; they compute nothing.
+// Package web puts the pages and the API behind one handler and guards it.
 package web
 
 import (
 	"crypto/subtle"
-	"errors"
 	"fmt"
 	"log/slog"
 	"net/http"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -15,6 +14,10 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/api"
+	"fairtangle/web/art"
+	"fairtangle/web/pages"
 )
 
 // Options are what a server can be told.
@@ -25,40 +28,42 @@ type Options struct {
 }
 
 type server struct {
-	studio *studio.Studio
-	log    *slog.Logger
-	demo   bool
-	pages  pages
-	assets assets
+	log  *slog.Logger
+	fail func(*gin.Context, error)
 }
 
 // policy lets the browser load nothing but what this program serves.
 const policy = "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; base-uri 'none'; form-action 'self'; frame-ancestors 'none'; object-src 'none'"
 
-// Limits of a request's body in bytes.
-const (
-	bodyLimit   = 1 << 20
-	importLimit = 24 << 20
-)
+// importLimit bounds the body of a request that brings a file, in bytes.
+const importLimit = 24 << 20
 
 // New makes the handler for the whole program.
 func New(st *studio.Studio, o Options) (http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
-	s := &server{studio: st, log: o.Log, demo: o.Demo}
-	var err error
-	if s.assets, err = loadAssets(); err != nil {
-		return nil, err
-	}
-	if s.pages, err = loadPages(s.assets); err != nil {
-		return nil, err
-	}
+	s := &server{log: o.Log}
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
 	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/find/all$", "/picture"})))
 	if o.Passphrase != "" {
 		e.Use(passphrase(o.Passphrase))
 	}
-	s.routes(e)
+	art.Routes(e)
+	api.Routes(e, st)
+	people, err := pages.Routes(e, st, o.Demo)
+	if err != nil {
+		return nil, err
+	}
+	s.fail = func(c *gin.Context, err error) {
+		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
+			answer.Fail(c, err)
+			return
+		}
+		people(c, err)
+	}
+	nowhere := func(c *gin.Context) { s.fail(c, studio.ErrNotFound) }
+	e.NoRoute(nowhere)
+	e.NoMethod(nowhere)
 	return http.NewCrossOriginProtection().Handler(e), nil
 }
 
@@ -76,7 +81,7 @@ func (s *server) logging(c *gin.Context) {
 func (s *server) recovering(c *gin.Context) {
 	defer func() {
 		if v := recover(); v != nil {
-			s.fail(c, fmt.Errorf("panic: %v", v))
+			s.fail(c, fmt.Errorf("panic: %v\n%s", v, debug.Stack()))
 		}
 	}()
 	c.Next()
@@ -92,8 +97,8 @@ func (s *server) headers(c *gin.Context) {
 }
 
 func limitBody(c *gin.Context) {
-	limit := int64(bodyLimit)
-	path := strings.TrimPrefix(c.Request.URL.Path, api)
+	limit := int64(answer.BodyLimit)
+	path := strings.TrimPrefix(c.Request.URL.Path, api.Root)
 	if strings.HasPrefix(path, "/shelf/import") || path == "/photos" {
 		limit = importLimit
 	}
@@ -112,15 +117,4 @@ func passphrase(want string) gin.HandlerFunc {
 		}
 		c.Next()
 	}
-}
-
-// wantsJSON tells a script's or a program's request from a person's.
-func wantsJSON(c *gin.Context) bool {
-	return strings.HasPrefix(c.Request.URL.Path, "/api/v1") || strings.Contains(c.GetHeader("Accept"), "application/json")
-}
-
-// tooLarge tells whether err comes from a body over the limit.
-func tooLarge(err error) bool {
-	var m *http.MaxBytesError
-	return errors.As(err, &m)
 }

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairtangle/studio"
+	"fairtangle/web/api"
 )
 
 // Every piece of work goes back and on through the API; a step of an old version,
@@ -18,7 +19,7 @@ func TestStepsThroughTheAPI(t *testing.T) {
 	for path, in := range map[string]any{
 		"blends": &studio.BlendInput{}, "gradients": &studio.GradientInput{}, "scraps": &studio.ScrapsInput{}, "layups": &studio.LayupInput{},
 	} {
-		at := api + "/" + path + "/1"
+		at := api.Root + "/" + path + "/1"
 		code, was := c.json("GET", at, "")
 		require.Equal(t, 200, code, path)
 		doc, err := json.Marshal(was)
@@ -53,7 +54,7 @@ func TestStepsThroughTheAPI(t *testing.T) {
 		assert.Equal(t, "another name", again["name"], path)
 		code, first := step(again["version"], fmt.Sprintf(`"to":%v`, back[0].(map[string]any)["id"]))
 		require.Equal(t, 404, code, "%s: a step that was gone back to is gone: %v", path, first)
-		code, _ = c.json("GET", api+"/"+path+"/999999/steps", "")
+		code, _ = c.json("GET", api.Root+"/"+path+"/999999/steps", "")
 		assert.Equal(t, 404, code, path)
 	}
 }

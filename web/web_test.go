@@ -25,6 +25,7 @@ import (
 	"fairtangle/demo"
 	"fairtangle/store"
 	"fairtangle/studio"
+	"fairtangle/web/api"
 )
 
 var quiet = slog.New(slog.DiscardHandler)
@@ -83,7 +84,7 @@ func TestRoutesAndDocumentAgree(t *testing.T) {
 	var doc struct {
 		Paths map[string]map[string]any
 	}
-	require.NoError(t, yaml.Unmarshal(openAPI, &doc))
+	require.NoError(t, yaml.Unmarshal(api.Document, &doc))
 	var documented, routed []string
 	for path, ops := range doc.Paths {
 		for method := range ops {
@@ -91,10 +92,10 @@ func TestRoutesAndDocumentAgree(t *testing.T) {
 		}
 	}
 	e := gin.New()
-	(&server{}).apiRoutes(e)
+	api.Routes(e, nil)
 	param := regexp.MustCompile(`:(\w+)`)
 	for _, r := range e.Routes() {
-		if strings.HasPrefix(r.Path, api) {
+		if strings.HasPrefix(r.Path, api.Root) {
 			routed = append(routed, r.Method+" "+param.ReplaceAllString(r.Path, "{$1}"))
 		}
 	}
@@ -113,9 +114,9 @@ func TestDocumentedFieldsAreThoseOfTheAnswers(t *testing.T) {
 			}
 		}
 	}
-	require.NoError(t, yaml.Unmarshal(openAPI, &doc))
+	require.NoError(t, yaml.Unmarshal(api.Document, &doc))
 	for schema, path := range map[string]string{"Lot": "/lots/1", "Blend": "/blends/6", "Making": "/makings/1", "Weighout": "/weighouts/1", "Shelf": "/lots"} {
-		code, got := c.json("GET", api+path, "")
+		code, got := c.json("GET", api.Root+path, "")
 		require.Equal(t, 200, code)
 		for field := range got {
 			assert.Contains(t, doc.Components.Schemas[schema].Properties, field, schema)
@@ -130,7 +131,7 @@ func TestDocumentedFieldsAreThoseOfTheAnswers(t *testing.T) {
 func TestWrongStatelessRequests(t *testing.T) {
 	c := sample(t)
 	good := `{"components":[{"name":"a","colour":{"hex":"#26324a"},"parts":1}]}`
-	code, _ := c.json("POST", api+"/predict", good)
+	code, _ := c.json("POST", api.Root+"/predict", good)
 	require.Equal(t, 200, code)
 	many := `{"components":[` + strings.Repeat(`{"colour":{"hex":"#26324a"},"parts":1},`, 200) + `{"colour":{"hex":"#26324a"},"parts":1}]}`
 	tests := []struct{ path, body, field string }{
@@ -159,17 +160,17 @@ func TestWrongStatelessRequests(t *testing.T) {
 		{"/reweigh", `{"components":[{"planned_g":12}],"step_g":0.1,"policy":"hope"}`, "policy"},
 	}
 	for _, q := range tests {
-		code, got := c.json("POST", api+q.path, q.body)
+		code, got := c.json("POST", api.Root+q.path, q.body)
 		require.Contains(t, []int{400, 422}, code, q.body)
 		errs, _ := got["errors"].([]any)
 		require.NotEmpty(t, errs, q.body)
 		assert.Equal(t, q.field, errs[0].(map[string]any)["field"], q.body)
 		assert.NotEmpty(t, errs[0].(map[string]any)["message"])
 	}
-	w := c.do("POST", api+"/predict", "text/plain", good)
+	w := c.do("POST", api.Root+"/predict", "text/plain", good)
 	assert.Equal(t, 400, w.Code)
 	assert.Equal(t, "application/problem+json", w.Header().Get("Content-Type"))
-	code, _ = c.json("POST", api+"/lots", `{"name":"`+strings.Repeat("x", 2<<20)+`"}`)
+	code, _ = c.json("POST", api.Root+"/lots", `{"name":"`+strings.Repeat("x", 2<<20)+`"}`)
 	assert.Equal(t, 413, code)
 }
 
@@ -177,16 +178,16 @@ func TestWrongStatelessRequests(t *testing.T) {
 // the even mix of a colour with itself.
 func TestStatelessAnswers(t *testing.T) {
 	c := sample(t)
-	_, got := c.json("POST", api+"/weigh", `{"components":[{"name":"a","share":0.5,"loss_pct":4},{"name":"b","share":0.5,"loss_pct":0}],"units":4,"finished_g":60,"passes":2,"step_g":0.1}`)
+	_, got := c.json("POST", api.Root+"/weigh", `{"components":[{"name":"a","share":0.5,"loss_pct":4},{"name":"b","share":0.5,"loss_pct":0}],"units":4,"finished_g":60,"passes":2,"step_g":0.1}`)
 	assert.Equal(t, []any{130.2, 120.0}, got["component_totals_g"])
 	assert.Equal(t, 250.2, got["total_g"])
 	assert.InDelta(t, 239.99232, got["finished_g"], 1e-6)
-	_, got = c.json("POST", api+"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":2},{"colour":{"hex":"#26324a"},"parts":1}]}`)
+	_, got = c.json("POST", api.Root+"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":2},{"colour":{"hex":"#26324a"},"parts":1}]}`)
 	assert.Equal(t, "#26324a", got["colour"].(map[string]any)["hex"])
 	assert.NotContains(t, got["colour"], "in_gamut")
-	_, got = c.json("POST", api+"/predict", `{"components":[{"colour":{"lab":[96,83,-79]},"parts":1}]}`)
+	_, got = c.json("POST", api.Root+"/predict", `{"components":[{"colour":{"lab":[96,83,-79]},"parts":1}]}`)
 	assert.Equal(t, false, got["colour"].(map[string]any)["in_gamut"])
-	_, got = c.json("POST", api+"/predict", `{"covering_power":true,"components":[{"colour":{"hex":"#26324a"},"parts":1,"kind":"merino"},{"colour":{"hex":"#ffffff"},"parts":1,"kind":"lincoln"}]}`)
+	_, got = c.json("POST", api.Root+"/predict", `{"covering_power":true,"components":[{"colour":{"hex":"#26324a"},"parts":1,"kind":"merino"},{"colour":{"hex":"#ffffff"},"parts":1,"kind":"lincoln"}]}`)
 	shares := got["components"].([]any)
 	// merino 21.25 µm, lincoln 37.5 µm, same density: 37.5/58.75.
 	assert.InDelta(t, 37.5/58.75, shares[0].(map[string]any)["effective_share"], 1e-9)
@@ -226,7 +227,7 @@ func TestHostileInputInForms(t *testing.T) {
 }
 
 func lotCount(t *testing.T, c client) int64 {
-	s, err := c.s.Shelf(context.Background(), store.LotFilter{})
+	s, err := c.s.Shelf(context.Background(), studio.LotFilter{})
 	require.NoError(t, err)
 	return s.Total
 }
@@ -273,13 +274,13 @@ func TestImportShowsFirstAndBringsInWhole(t *testing.T) {
 
 func TestStaleVersionsAreToldWithBothStates(t *testing.T) {
 	c := sample(t)
-	_, lot := c.json("GET", api+"/lots/1", "")
+	_, lot := c.json("GET", api.Root+"/lots/1", "")
 	body := func(name string) string {
 		return fmt.Sprintf(`{"version":%v,"name":%q,"kind":"romney","preparation":"combed_top","colours":[{"hex":"#123456"}]}`, lot["version"], name)
 	}
-	code, _ := c.json("PUT", api+"/lots/1", body("first"))
+	code, _ := c.json("PUT", api.Root+"/lots/1", body("first"))
 	require.Equal(t, 200, code)
-	code, got := c.json("PUT", api+"/lots/1", body("second"))
+	code, got := c.json("PUT", api.Root+"/lots/1", body("second"))
 	require.Equal(t, 409, code)
 	assert.Equal(t, "first", got["current"].(map[string]any)["name"])
 	w := c.form("/lots/1/edit", "version", "1", "name", "typed in the second window", "kind", "romney", "preparation", "combed_top", "hex0", "#123456")
@@ -292,30 +293,30 @@ func TestStaleVersionsAreToldWithBothStates(t *testing.T) {
 // the shelf.
 func TestWeighingIsBookedOnce(t *testing.T) {
 	c := sample(t)
-	_, before := c.json("GET", api+"/lots/3", "")
-	_, w := c.json("GET", api+"/weighouts/1", "")
+	_, before := c.json("GET", api.Root+"/lots/3", "")
+	_, w := c.json("GET", api.Root+"/weighouts/1", "")
 	next := w["next"].(map[string]any)
 	body := func(key string, grams float64, policy string) string {
 		return fmt.Sprintf(`{"key":%q,"version":%v,"unit":%v,"component":%v,"grams":%v,"policy":%q}`, key, w["version"], next["unit"], next["component"], grams, policy)
 	}
-	code, got := c.json("POST", api+"/weighouts/1/weighings", body("over-key-1", 12.4, ""))
+	code, got := c.json("POST", api.Root+"/weighouts/1/weighings", body("over-key-1", 12.4, ""))
 	require.Equal(t, 422, code, "more than a step off wants a policy")
 	assert.Equal(t, "policy", got["errors"].([]any)[0].(map[string]any)["field"])
-	code, got = c.json("POST", api+"/weighouts/1/consider", body("over-key-1", 12.4, ""))
+	code, got = c.json("POST", api.Root+"/weighouts/1/consider", body("over-key-1", 12.4, ""))
 	require.Equal(t, 200, code)
 	assert.Equal(t, "over", got["verdict"])
 	assert.Len(t, got["options"], 3)
 	for range 2 {
-		code, got = c.json("POST", api+"/weighouts/1/weighings", body("over-key-1", 12.4, "keep-shares"))
+		code, got = c.json("POST", api.Root+"/weighouts/1/weighings", body("over-key-1", 12.4, "keep-shares"))
 		require.Equal(t, 201, code)
 	}
-	_, after := c.json("GET", api+"/lots/3", "")
+	_, after := c.json("GET", api.Root+"/lots/3", "")
 	assert.InDelta(t, before["grams"].(float64)-12.4, after["grams"], 1e-9)
-	code, _ = c.json("POST", api+"/weighouts/1/weighings", body("other-key-2", 3, "as-is"))
+	code, _ = c.json("POST", api.Root+"/weighouts/1/weighings", body("other-key-2", 3, "as-is"))
 	assert.Equal(t, 409, code, "the version is an old one now")
-	code, _ = c.json("POST", api+"/weighouts/1/undo", fmt.Sprintf(`{"version":%v}`, got["version"]))
+	code, _ = c.json("POST", api.Root+"/weighouts/1/undo", fmt.Sprintf(`{"version":%v}`, got["version"]))
 	require.Equal(t, 200, code)
-	_, after = c.json("GET", api+"/lots/3", "")
+	_, after = c.json("GET", api.Root+"/lots/3", "")
 	assert.Equal(t, before["grams"], after["grams"])
 }
 

@@ -118,12 +118,7 @@ func standIn(ctx context.Context, st *studio.Studio) error {
 		return fmt.Errorf("simulated colour reader: %w", err)
 	}
 	go func() { _ = device.ServeStandIn(ctx, l, 1) }() // ends with the program
-	set, err := st.Settings(ctx)
-	if err != nil {
-		return err
-	}
-	set.ReaderAddress = l.Addr().String()
-	_, err = st.SaveSettings(ctx, set)
+	_, err = st.ChangeSettings(ctx, 0, func(set *studio.Settings) { set.ReaderAddress = l.Addr().String() })
 	return err
 }
 

@@ -12,7 +12,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
 	"fairtangle/formats"
-	"fairtangle/store"
+	"fairtangle/studio"
 )
 
 // Units are the maker's units and the scale's step, which sets the decimals.
@@ -24,7 +24,7 @@ type Units struct {
 }
 
 // From takes the units out of the settings.
-func From(s store.Settings) Units {
+func From(s studio.Settings) Units {
 	return Units{Ounces: s.WeightUnit == "oz", Inches: s.LengthUnit == "in", Step: s.StepMg, Money: s.Currency}
 }
 
@@ -234,4 +234,21 @@ func (u Units) StepText() string {
 		return fmt.Sprintf("%s\u00a0oz", Number(math.Round(u.Step.Grams().Ounces()*1e4)/1e4))
 	}
 	return Number(float64(u.Step.Grams())) + "\u00a0g"
+}
+
+// Plural counts a noun.
+func Plural(n int, noun string) string {
+	if n == 1 {
+		return "1 " + noun
+	}
+	return strconv.Itoa(n) + " " + noun + "s"
+}
+
+// Letter is the id of the i-th component, for those who can not tell the
+// colours apart.
+func Letter(i int) string {
+	if i < 26 {
+		return string(rune('A' + i))
+	}
+	return string(rune('A'+i/26-1)) + string(rune('A'+i%26))
 }

@@ -1,0 +1,160 @@
+package studio
+
+import (
+	"context"
+	_ "embed"
+	"encoding/csv"
+	"slices"
+	"strconv"
+	"strings"
+
+	"fairtangle/core/fault"
+	"fairtangle/store"
+)
+
+//go:embed devices.csv
+var devicesCSV string
+
+// Equipment is a carder, a board or a pair of cards. Its loads are of smooth and
+// of lofty fibre; minutes are those of one filling.
+type Equipment struct {
+	ID, Version int64
+	Preset      string
+	Name        string
+	Type        string // drum, board, hand_cards
+	Drive       string // hand, electric
+	WidthMM     float64
+	LengthMM    float64
+	TPI         float64
+	ToothMM     float64
+	SmoothG     float64
+	LoftyG      float64
+	Minutes     float64
+	FeedG       float64
+	Note        string
+	Binned      bool // lay-ups on it stay what they are
+}
+
+func equipmentOf(r store.Equipment) Equipment {
+	return Equipment{
+		ID: r.ID, Version: r.Version, Preset: r.Preset, Name: r.Name, Type: r.Type, Drive: r.Drive, WidthMM: r.WidthMM, LengthMM: r.LengthMM,
+		TPI: r.TPI, ToothMM: r.ToothMM, SmoothG: r.SmoothG, LoftyG: r.LoftyG, Minutes: r.Minutes, FeedG: r.FeedG, Note: r.Note, Binned: r.DeletedAt.Valid,
+	}
+}
+
+func (e Equipment) row() store.Equipment {
+	return store.Equipment{
+		Base: store.Base{ID: e.ID, Version: e.Version}, Preset: e.Preset, Name: e.Name, Type: e.Type, Drive: e.Drive, WidthMM: e.WidthMM,
+		LengthMM: e.LengthMM, TPI: e.TPI, ToothMM: e.ToothMM, SmoothG: e.SmoothG, LoftyG: e.LoftyG, Minutes: e.Minutes, FeedG: e.FeedG, Note: e.Note,
+	}
+}
+
+// Presets gives the equipment presets that come with the program.
+func Presets() []Equipment {
+	rows, err := csv.NewReader(strings.NewReader(devicesCSV)).ReadAll()
+	if err != nil {
+		panic("studio: embedded devices.csv is damaged: " + err.Error())
+	}
+	out := make([]Equipment, 0, len(rows)-1)
+	for _, r := range rows[1:] {
+		v := map[string]string{}
+		for i, col := range rows[0] {
+			v[col] = r[i]
+		}
+		n := func(col string) float64 { // empty where it does not apply
+			f, _ := strconv.ParseFloat(v[col], 64)
+			return f
+		}
+		out = append(out, Equipment{
+			Preset: v["key"], Name: v["name"], Type: v["kind"], Drive: v["drive"], WidthMM: n("cloth_width_mm"),
+			LengthMM: n("length_mm"), TPI: n("tpi"), ToothMM: n("tooth_height_mm"), SmoothG: n("smooth_capacity_g"),
+			LoftyG: n("lofty_capacity_g"), Minutes: n("minutes_per_batt"), FeedG: n("feed_g_per_turn"),
+		})
+	}
+	return out
+}
+
+// furnish gives an empty workshop its first two pieces: the standard drum and
+// the large board. The other presets are a click away.
+func (s *Studio) furnish(ctx context.Context) error {
+	have, err := s.Equipment(ctx)
+	if err != nil || len(have) > 0 {
+		return err
+	}
+	bin, err := s.store.Bin(ctx)
+	if err != nil || slices.ContainsFunc(bin, func(b store.BinItem) bool { return b.Table == "equipment" }) {
+		return err
+	}
+	for _, p := range Presets() {
+		if p.Preset == "drum_standard_hand" || p.Preset == "board_large" {
+			if _, err := s.store.CreateEquipment(ctx, p.row()); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// Equipment lists what stands in the workshop.
+func (s *Studio) Equipment(ctx context.Context) ([]Equipment, error) {
+	rows, err := s.store.Equipment(ctx)
+	out := make([]Equipment, len(rows))
+	for i, r := range rows {
+		out[i] = equipmentOf(r)
+	}
+	return out, err
+}
+
+// OneEquipment returns one piece.
+func (s *Studio) OneEquipment(ctx context.Context, id int64) (Equipment, error) {
+	r, err := s.store.OneEquipment(ctx, id)
+	return equipmentOf(r), err
+}
+
+// AnyEquipment returns one piece, also from the bin: lay-ups on it stay what they
+// are.
+func (s *Studio) AnyEquipment(ctx context.Context, id int64) (Equipment, error) {
+	r, err := s.store.AnyEquipment(ctx, id)
+	return equipmentOf(r), err
+}
+
+// EquipmentTypes and Drives are the words offered.
+var (
+	EquipmentTypes = []string{"drum", "board", "hand_cards"}
+	Drives         = []string{"hand", "electric"}
+)
+
+// SaveEquipment adds a piece (ID 0) or saves one.
+func (s *Studio) SaveEquipment(ctx context.Context, e Equipment) (Equipment, error) {
+	var l fault.List
+	checkText(&l, "name", "it", &e.Name, maxName, true)
+	checkText(&l, "note", "", &e.Note, maxNote, false)
+	if !slices.Contains(EquipmentTypes, e.Type) {
+		l.Add("type", "Choose a drum, a board or hand cards.")
+	}
+	if !slices.Contains(Drives, e.Drive) {
+		l.Add("drive", "Choose hand or electric.")
+	}
+	within := func(field string, v, lo, hi float64, what string) {
+		if !(v >= lo && v <= hi) {
+			l.Add(field, "%s lies between %g and %g.", what, lo, hi)
+		}
+	}
+	within("width_mm", e.WidthMM, 10, 2000, "The width in mm")
+	within("length_mm", e.LengthMM, 10, 5000, "The length in mm")
+	within("tpi", e.TPI, 5, 500, "Points per square inch")
+	within("tooth_mm", e.ToothMM, 1, 60, "The tooth height in mm")
+	within("smooth_g", e.SmoothG, 0.5, 5000, "The load of smooth fibre in g")
+	within("lofty_g", e.LoftyG, 0.5, 5000, "The load of lofty fibre in g")
+	within("minutes", e.Minutes, 0, 600, "Minutes for one filling")
+	within("feed_g", e.FeedG, 0, 100, "Grams fed in a turn")
+	if err := l.Err(); err != nil {
+		return e, err
+	}
+	save := s.store.UpdateEquipment
+	if e.ID == 0 {
+		save = s.store.CreateEquipment
+	}
+	r, err := save(ctx, e.row())
+	return equipmentOf(r), convertStale(err, func(r store.Equipment) (Equipment, error) { return equipmentOf(r), nil })
+}

@@ -1,0 +1,14 @@
+package studio
+
+import "fairtangle/store"
+
+// What can go wrong with what is kept, as those who call the studio see it.
+type (
+	// Stale is a change based on an old version; it carries what stands there now.
+	Stale = store.Stale
+	// Short is a lot that has not as much as was to be taken.
+	Short = store.Short
+)
+
+// ErrNotFound is returned for what is not there or lies in the bin.
+var ErrNotFound = store.ErrNotFound

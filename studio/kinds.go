@@ -1,0 +1,132 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
+	"fairtangle/store"
+)
+
+// Kinds gives all kinds by key, the maker's own ones after the built-in ones.
+type Kinds struct {
+	List []fibre.Kind
+	at   map[string]int
+}
+
+// Find gives the kind of a key.
+func (k Kinds) Find(key string) (fibre.Kind, bool) {
+	i, ok := k.at[key]
+	if !ok {
+		return fibre.Kind{}, false
+	}
+	return k.List[i], true
+}
+
+// named gives the kind, or a plain one under its key where it is gone.
+func (k Kinds) named(key string) fibre.Kind {
+	if v, ok := k.Find(key); ok {
+		return v
+	}
+	v, _ := fibre.FindKind("corriedale")
+	v.Key, v.Name = key, key
+	return v
+}
+
+func ownKey(id int64) string { return fmt.Sprintf("own-%d", id) }
+
+// AllKinds gives the built-in kinds and the maker's own; withBin also those in
+// the bin, which lots may still have.
+func (s *Studio) AllKinds(ctx context.Context, withBin bool) (Kinds, error) {
+	k := Kinds{List: fibre.Kinds(), at: map[string]int{}}
+	rows, err := s.store.Kinds(ctx, withBin)
+	if err != nil {
+		return k, err
+	}
+	for _, r := range rows {
+		k.List = append(k.List, ownKindOf(r).Kind)
+	}
+	for i, v := range k.List {
+		k.at[v.Key] = i
+	}
+	return k, nil
+}
+
+// OwnKind is a kind of fibre that the maker added.
+type OwnKind struct {
+	ID, Version int64
+	fibre.Kind
+}
+
+func ownKindOf(r store.Kind) OwnKind {
+	return OwnKind{r.ID, r.Version, fibre.Kind{
+		Key: ownKey(r.ID), Name: r.Name, Family: r.Family, Role: r.Role,
+		DiameterUM: fibre.Range{Low: r.DiameterLow, High: r.DiameterHigh},
+		StapleMM:   fibre.Range{Low: r.StapleLow, High: r.StapleHigh},
+		Density:    r.Density, Crimp: r.Crimp, Cohesion: r.Cohesion, Lustre: r.Lustre,
+		LossPct: fibre.Range{Low: r.LossPctLow, High: r.LossPctHigh}, Note: r.Note,
+	}}
+}
+
+func (k OwnKind) row() store.Kind {
+	return store.Kind{
+		Base: store.Base{ID: k.ID, Version: k.Version}, Name: k.Name, Family: k.Family, Role: k.Role,
+		DiameterLow: k.DiameterUM.Low, DiameterHigh: k.DiameterUM.High, StapleLow: k.StapleMM.Low, StapleHigh: k.StapleMM.High,
+		Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion, Lustre: k.Lustre, LossPctLow: k.LossPct.Low, LossPctHigh: k.LossPct.High, Note: k.Note,
+	}
+}
+
+// OwnKind returns one of the maker's own kinds.
+func (s *Studio) OwnKind(ctx context.Context, id int64) (OwnKind, error) {
+	r, err := s.store.Kind(ctx, id)
+	return ownKindOf(r), err
+}
+
+// OwnKinds lists the maker's own kinds.
+func (s *Studio) OwnKinds(ctx context.Context) ([]OwnKind, error) {
+	rows, err := s.store.Kinds(ctx, false)
+	out := make([]OwnKind, len(rows))
+	for i, r := range rows {
+		out[i] = ownKindOf(r)
+	}
+	return out, err
+}
+
+// SaveKind adds a kind of the maker's own (ID 0) or saves one.
+func (s *Studio) SaveKind(ctx context.Context, k OwnKind) (OwnKind, error) {
+	var l fault.List
+	checkText(&l, "name", "the kind", &k.Name, maxName, true)
+	checkText(&l, "note", "", &k.Note, maxNote, false)
+	if err := k.Check(); err != nil {
+		more, _ := fault.From(err)
+		for _, f := range more {
+			if f.Field != "name" { // said above
+				l = append(l, f)
+			}
+		}
+	}
+	if err := l.Err(); err != nil {
+		return k, err
+	}
+	save := s.store.UpdateKind
+	if k.ID == 0 {
+		save = s.store.CreateKind
+	}
+	r, err := save(ctx, k.row())
+	return ownKindOf(r), convertStale(err, func(r store.Kind) (OwnKind, error) { return ownKindOf(r), nil })
+}
+
+// KindOptions lists kinds for a choice, family by family.
+func KindOptions(kinds []fibre.Kind) (families []string, by map[string][]fibre.Kind) {
+	by = map[string][]fibre.Kind{}
+	for _, k := range kinds {
+		by[k.Family] = append(by[k.Family], k)
+	}
+	for _, f := range fibre.Families {
+		if len(by[f]) > 0 {
+			families = append(families, f)
+		}
+	}
+	return families, by
+}

@@ -1,0 +1,85 @@
+// Package api is the JSON API: what a program can ask of the studio.
+package api
+
+import (
+	"context"
+	_ "embed"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+)
+
+// Document is the API's own description, OpenAPI 3.1.
+//
+//go:embed openapi.yaml
+var Document []byte
+
+// Root is the address under which the calls are.
+const Root = "/api/v1"
+
+type server struct{ studio *studio.Studio }
+
+// calls registers calls by their method.
+type calls struct{ get, post, put, del func(string, answer.Handler) }
+
+// Routes registers every call.
+func Routes(e *gin.Engine, st *studio.Studio) {
+	e.GET("/api/openapi.yaml", func(c *gin.Context) { c.Data(http.StatusOK, "application/yaml", Document) })
+	g := e.Group(Root)
+	on := func(register func(string, ...gin.HandlerFunc) gin.IRoutes) func(string, answer.Handler) {
+		return answer.On(register, answer.Fail)
+	}
+	at := calls{on(g.GET), on(g.POST), on(g.PUT), on(g.DELETE)}
+	s := &server{st}
+	at.post("/predict", answer.Stateless(func(q studio.PredictRequest) (studio.PredictAnswer, error) {
+		return studio.Predict(studio.StandardKinds(), q)
+	}))
+	at.post("/weigh", answer.Stateless(studio.Weigh))
+	at.post("/reweigh", answer.Stateless(studio.Reweigh))
+	at.post("/match", s.match)
+	at.post("/correct", answer.Stateless(studio.Correct))
+	at.post("/gradient", answer.Stateless(studio.Gradient))
+	at.post("/layup/check", answer.Stateless(studio.CheckLayup))
+	at.post("/layup/build", answer.Stateless(studio.BuildLayup))
+	s.lots(at)
+	s.kinds(at)
+	s.makings(at)
+	s.blends(at)
+	s.weighouts(at)
+	s.layups(at)
+	s.gradients(at)
+	s.scraps(at)
+	s.photos(at)
+	s.calibration(at)
+}
+
+func (s *server) match(c *gin.Context) error {
+	var q studio.MatchRequest
+	if err := answer.Decode(c, &q); err != nil {
+		return err
+	}
+	return answer.JSON[studio.MatchAnswer](c, http.StatusOK)(studio.Match(studio.StandardKinds(), q, studio.UntilGone(c.Request.Context())))
+}
+
+// bin are the calls that put a thing of a table into the bin and take it out.
+func (s *server) bin(at calls, path, table string) {
+	at.del(path+"/:id", answer.Done(func(ctx context.Context, id int64) error { return s.studio.Discard(ctx, table, id) }))
+	at.post(path+"/:id/restore", answer.Done(func(ctx context.Context, id int64) error { return s.studio.Restore(ctx, table, id) }))
+}
+
+// steps are the calls that list the states that a piece of work had, and go back
+// to one.
+func steps[V any](s *server, at calls, path, table string, step func(ctx context.Context, id, version int64, m studio.Move) (V, error)) {
+	at.get(path+"/:id/steps", answer.One(func(ctx context.Context, id int64) (studio.Steps, error) {
+		return s.studio.StepsOf(ctx, table, id, 200)
+	}))
+	at.post(path+"/:id/steps", answer.Saved(step))
+}
+
+// based is a question that names the version it is based on.
+type based struct {
+	Version int64 `json:"version"`
+}

@@ -1,0 +1,42 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+)
+
+func (s *server) calibration(at calls) {
+	at.get("/calibration", answer.List(s.studio.Calibration))
+	at.put("/calibration", s.useCalibration)
+	at.post("/samples", answer.Created(func(ctx context.Context, in studio.SampleInput) (c studio.Calibration, err error) {
+		if err := s.studio.AddSample(ctx, in); err != nil {
+			return c, err
+		}
+		return s.studio.Calibration(ctx)
+	}))
+	at.put("/samples/:id", answer.Saved(func(ctx context.Context, id, version int64, in studio.SampleInput) (c studio.Calibration, err error) {
+		if err := s.studio.UpdateSample(ctx, id, version, in); err != nil {
+			return c, err
+		}
+		return s.studio.Calibration(ctx)
+	}))
+	s.bin(at, "/samples", "samples")
+}
+
+func (s *server) useCalibration(c *gin.Context) error {
+	var q struct {
+		On bool `json:"on"`
+	}
+	if err := answer.Decode(c, &q); err != nil {
+		return err
+	}
+	if err := s.studio.UseCalibration(c.Request.Context(), q.On); err != nil {
+		return err
+	}
+	return answer.JSON[studio.Calibration](c, http.StatusOK)(s.studio.Calibration(c.Request.Context()))
+}

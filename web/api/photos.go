@@ -1,0 +1,68 @@
+package api
+
+import (
+	"context"
+	"io"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/formats"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+)
+
+func (s *server) photos(at calls) {
+	at.get("/photos", answer.List(s.studio.Photos))
+	at.post("/photos", s.addPhoto)
+	at.get("/photos/:id", answer.One(s.studio.Photo))
+	at.put("/photos/:id", answer.Saved(s.renamePhoto))
+	at.get("/photos/:id/picture.png", answer.Picture(s.studio.PhotoFile))
+	at.post("/photos/:id/card", answer.Saved(s.card))
+	at.post("/photos/:id/read", answer.Asked(s.studio.ReadSpot))
+	at.post("/photos/:id/palette", answer.Asked(s.palette))
+	s.bin(at, "/photos", "photos")
+}
+
+// addPhoto takes the picture itself as the body.
+func (s *server) addPhoto(c *gin.Context) error {
+	data, err := io.ReadAll(io.LimitReader(c.Request.Body, formats.MaxPhotoBytes+1))
+	if err != nil {
+		if answer.TooLarge(err) {
+			return err
+		}
+		return answer.BadShape{Message: "The body could not be read to its end."}
+	}
+	name := c.Query("name")
+	if name == "" {
+		name = "photo"
+	}
+	return answer.JSON[studio.Photo](c, http.StatusCreated)(s.studio.AddPhoto(c.Request.Context(), name, data))
+}
+
+type named struct {
+	Name string `json:"name"`
+}
+
+func (s *server) renamePhoto(ctx context.Context, id, version int64, q named) (studio.Photo, error) {
+	return s.studio.RenamePhoto(ctx, id, version, q.Name)
+}
+
+// card balances a photo; without a spot the balance is taken off.
+type card struct {
+	Spot       *studio.Spot `json:"spot"`
+	ReflectPct float64      `json:"reflects_pct"`
+}
+
+func (s *server) card(ctx context.Context, id, version int64, q card) (studio.Photo, error) {
+	return s.studio.SetCard(ctx, id, version, q.Spot, q.ReflectPct)
+}
+
+type palette struct {
+	Colours int     `json:"colours"`
+	TotalG  float64 `json:"total_g"`
+}
+
+func (s *server) palette(ctx context.Context, id int64, q palette) ([]studio.PaletteColour, error) {
+	return s.studio.Palette(ctx, id, q.Colours, q.TotalG)
+}

@@ -1,0 +1,238 @@
+package pages
+
+import (
+	"fmt"
+	"math"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/layup"
+	"fairtangle/studio"
+	"fairtangle/web/show"
+)
+
+// benchStep is a step of the work with its texts.
+type benchStep struct {
+	Number   int        `json:"number"`
+	Title    string     `json:"title"`
+	Amount   string     `json:"amount"` // the biggest on the page
+	Feeds    string     `json:"feeds"`
+	Lines    []benchLay `json:"lines"`
+	Cautions []string   `json:"cautions"`
+	Layer    int        `json:"layer"` // how far the section is built; -1: as it was
+	Pass     int        `json:"pass"`
+	How      string     `json:"how"`
+	Href     string     `json:"href"`
+	Link     string     `json:"link"`
+	Half     int        `json:"half"` // 1: the first half of what is fed again, 2: the rest or all of it
+}
+
+// benchLay is one lay of a step.
+type benchLay struct {
+	Letter string `json:"letter"`
+	Name   string `json:"name"`
+	Where  string `json:"where"`
+	Amount string `json:"amount"`
+	Method string `json:"method"`
+}
+
+type benchBody struct {
+	View   bedView
+	Steps  []benchStep
+	Blend  studio.Blend
+	Making studio.Making
+	// Mirrored shows the second unit of a pair.
+	Mirrored bool
+}
+
+var methodWords = map[layup.Method]string{layup.Feed: "through the tray", layup.Paint: "painted on", layup.Place: "laid on as it is"}
+
+// againTitle says which strips are fed again.
+func againTitle(v layup.Step) string {
+	switch {
+	case v.Half:
+		return fmt.Sprintf("Feed it again, pass %d: half of each strip", v.Pass)
+	case v.First == 1 && v.Last == v.Strips:
+		return fmt.Sprintf("Feed it again, pass %d", v.Pass)
+	}
+	return fmt.Sprintf("Feed it again, pass %d: strips %d to %d of %d", v.Pass, v.First, v.Last, v.Strips)
+}
+
+// againWords says how strips go back: each in its place, or over the whole width.
+func againWords(v layup.Step, l studio.Layup, u show.Units) string {
+	if v.Refeed == layup.OwnPlace {
+		return fmt.Sprintf("Each strip goes back where it lay, from the left: strip 1 from 0 to %s, and so on; %s wide each.",
+			u.Size(l.Equipment.WidthMM/float64(v.Strips)), u.Size(l.Equipment.WidthMM/float64(v.Strips)))
+	}
+	return "One strip after the other, spread over the whole width of the tray."
+}
+
+// followedBy is the latest weigh-out that follows a lay-up.
+func followedBy(weighs []studio.WeighoutRow, layup int64) (studio.WeighoutRow, bool) {
+	for _, w := range weighs {
+		if w.LayupID != nil && *w.LayupID == layup {
+			return w, true
+		}
+	}
+	return studio.WeighoutRow{}, false
+}
+
+func benchSteps(l studio.Layup, weighs []studio.WeighoutRow, u show.Units) (out []benchStep) {
+	u = u.WithStep(l.StepG)
+	board := l.Equipment.Type == "board"
+	for i, v := range l.Steps {
+		s := benchStep{Number: i + 1, Layer: v.Layer, Pass: v.Pass, Cautions: v.Cautions, Lines: []benchLay{}}
+		switch v.Action {
+		case layup.Ready:
+			s.Title, s.How = "Before you begin", "Have "+l.Name+" weighed out beside you, layer by layer."
+		case layup.Put:
+			s.Title, s.Amount = fmt.Sprintf("Layer %d: %s", v.Layer+1, layerTitle(l.LayupInput.Layers[v.Layer], l)), u.Grams(v.Grams)
+			one := oneMethod(v.Lays)
+			s.Feeds = methodWords[one]
+			if v.Feeds > 0 {
+				s.Feeds = fmt.Sprintf("%s of %s, so thin that the tray shows through", show.Plural(v.Feeds, "feed"), u.Grams(v.PortionG))
+			}
+			if board {
+				s.How = "From the handle edge downwards, light strokes; brush it down before the next."
+			}
+			for _, lay := range v.Lays {
+				line := benchLay{show.Letter(lay.Component), l.Fibres[lay.Component].Name, place(lay, l, u), u.Grams(lay.Grams), ""}
+				if one == "" {
+					line.Method = ", " + methodWords[lay.Method]
+				}
+				s.Lines = append(s.Lines, line)
+			}
+		case layup.Lift:
+			s.Title, s.Amount = fmt.Sprintf("Lift the batt off, pass %d", v.Pass), "~"+u.Grams(v.Grams)
+			s.How = "Part it at the seam and ease it off along the lean of the pins, turning the drum back by hand."
+		case layup.Split:
+			s.Title, s.Amount = fmt.Sprintf("Divide it for pass %d", v.Pass), show.Plural(v.Strips, "strip")
+			s.How = fmt.Sprintf("Tear the batt lengthwise into %s of about %s, in the order in which they lie, and draw each thin.",
+				show.Plural(v.Strips, "strip"), u.Grams(v.Grams/float64(v.Strips)))
+		case layup.Again:
+			s.Title, s.Amount = againTitle(v), "~"+u.Grams(v.Grams)
+			s.Feeds = fmt.Sprintf("%s of %s, so thin that the tray shows through", show.Plural(v.Feeds, "feed"), u.Grams(v.PortionG))
+			s.How = againWords(v, l, u)
+		case layup.Roll:
+			s.Title, s.How = "Roll it off", rollWords(l, u)
+		case layup.Card:
+			s.Title, s.How = "Card and roll", "A few light strokes, until the fibre lies in line; then roll it off the card."
+		case layup.Clean:
+			s.Title, s.How = "Done", "Weigh what came off and note it, with what stayed in the cloth."
+			if w, ok := followedBy(weighs, l.ID); ok {
+				s.Href, s.Link = fmt.Sprintf("/weighouts/%d#came-off", w.ID), "Note what came off"
+			}
+		}
+		out = append(out, s)
+	}
+	markHalves(out, l.Steps)
+	return out
+}
+
+// markHalves tells of each step of a later pass how much of what is fed again
+// lies on the cloth.
+func markHalves(out []benchStep, steps []layup.Step) {
+	half := 2
+	for i, v := range steps {
+		switch {
+		case v.Action == layup.Split:
+			half = 0
+		case v.Action == layup.Again && half == 0 && (v.Half || v.Last < v.Strips):
+			half = 1
+		case v.Action == layup.Again:
+			half = 2
+		}
+		out[i].Half = half
+	}
+}
+
+// oneMethod is the method of all lays of a step, empty where they differ.
+func oneMethod(lays []layup.Lay) layup.Method {
+	for _, v := range lays {
+		if v.Method != lays[0].Method {
+			return ""
+		}
+	}
+	return lays[0].Method
+}
+
+func rollWords(l studio.Layup, u show.Units) string {
+	switch {
+	case l.Rolls == nil || l.Rolls.Count == 1:
+		return "Roll the whole board into one, or draw it off through a hole."
+	default:
+		return fmt.Sprintf("Draw off %s at a time: %s. Cut at %s.", u.Size(l.Rolls.ZoneMM), show.Plural(l.Rolls.Count, "rolag"), cutWords(l, u))
+	}
+}
+
+func cutWords(l studio.Layup, u show.Units) string {
+	var out []string
+	for _, c := range l.Rolls.Cuts {
+		out = append(out, u.PlainLength(c*l.Equipment.LengthMM))
+	}
+	return strings.Join(out, ", ") + "\u00a0" + u.LengthUnit()
+}
+
+// place says where a lay lies.
+func place(v layup.Lay, l studio.Layup, u show.Units) string {
+	var out []string
+	mm := func(part, of float64) string { return u.PlainLength(math.Round(part * of)) } // nobody lays finer
+	if v.From > 0.001 || v.To < 0.999 {
+		out = append(out, fmt.Sprintf("%s to %s\u00a0%s across", mm(v.From, l.Equipment.WidthMM), mm(v.To, l.Equipment.WidthMM), u.LengthUnit()))
+	}
+	if v.Start > 0.001 || v.End < 0.999 {
+		out = append(out, fmt.Sprintf("%s to %s\u00a0%s along", mm(v.Start, l.Equipment.LengthMM), mm(v.End, l.Equipment.LengthMM), u.LengthUnit()))
+	}
+	if len(out) == 0 {
+		return "whole width"
+	}
+	return strings.Join(out, ", ")
+}
+
+// benchPage is the lay-up at the carder, step by step; it also prints.
+func (s *server) benchPage(c *gin.Context) error {
+	l, b, m, u, p, err := s.layupAround(c)
+	if err != nil {
+		return err
+	}
+	body := benchBody{Blend: b, Making: m, Mirrored: l.MirrorPairs && c.Query("pair") == "second"}
+	if body.Mirrored {
+		l = l.Turned()
+	}
+	weighs, err := s.studio.WeighoutsOf(c.Request.Context(), b.ID)
+	if err != nil {
+		return err
+	}
+	body.Steps = benchSteps(l, weighs, u)
+	body.View = s.bedView(l, u, stepsView{})
+	p.Title, p.Scripts = l.Name+", at the carder", []string{"js/bench.js", "js/print.js"}
+	s.render(c, http.StatusOK, "workbench", p, body)
+	return nil
+}
+
+// layRows divides a component of a weigh-out over its lays.
+func layRows(w studio.Weighout, component int, u show.Units) (out []gridLay) {
+	for _, v := range w.Lays {
+		if v.Component != component {
+			continue
+		}
+		row := gridLay{Name: "not laid", Total: u.Plain(v.TotalG)}
+		if v.Layer >= 0 {
+			row.Name = "layer " + strconv.Itoa(v.Layer+1)
+			if v.Lay.From > 0.001 || v.Lay.To < 0.999 {
+				row.Name += fmt.Sprintf(", %.0f–%.0f %% across", 100*v.Lay.From, 100*v.Lay.To)
+			}
+			if v.Lay.Start > 0.001 || v.Lay.End < 0.999 {
+				row.Name += fmt.Sprintf(", %.0f–%.0f %% along", 100*v.Lay.Start, 100*v.Lay.End)
+			}
+		}
+		for _, g := range v.Grams {
+			row.Cells = append(row.Cells, u.Plain(g))
+		}
+		out = append(out, row)
+	}
+	return out
+}

@@ -1,0 +1,170 @@
+package pages
+
+import (
+	"fmt"
+	"math"
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+type calibrationBody struct {
+	C        studio.Calibration
+	Form     form
+	Blends   []option
+	Sources  []option
+	Rows     []sampleRow
+	Edit     int64
+	Said     string
+	Worth    bool // switching it on changes something
+	Fitted   string
+	Strength []string
+	Ticks    []plotTick
+}
+
+// plotTick is a label of the plot's axes with its place, 0..100.
+type plotTick struct {
+	At    float64
+	Label int
+}
+
+// sampleRow is a sample in the table and in the plot: predicted against
+// measured for lightness, and the errors before and after.
+type sampleRow struct {
+	studio.SamplePoint
+	X, Before, After float64 // of the plot, 0..100, y downwards
+	BeforeText       string
+	AfterText        string
+}
+
+func (s *server) calibrationPage(c *gin.Context) error {
+	f := newForm()
+	f.Values["source"] = "photo"
+	var edit int64
+	if n, err := strconv.ParseInt(c.Query("sample"), 10, 64); err == nil {
+		edit = n
+	}
+	return s.showCalibration(c, http.StatusOK, f, edit)
+}
+
+func (s *server) showCalibration(c *gin.Context, status int, f form, edit int64) error {
+	cal, err := s.studio.Calibration(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	b := calibrationBody{C: cal, Form: f, Sources: sourceOptions, Edit: edit, Worth: cal.Extent != "nothing"}
+	makings, err := s.studio.Makings(c.Request.Context(), false)
+	if err != nil {
+		return err
+	}
+	for _, m := range makings {
+		blends, err := s.studio.BlendsOf(c.Request.Context(), m.ID)
+		if err != nil {
+			return err
+		}
+		for _, v := range blends {
+			if len(v.Components) > 0 {
+				b.Blends = append(b.Blends, option{strconv.FormatInt(v.ID, 10), v.Name + ", " + m.Name})
+			}
+		}
+	}
+	at := b.axes(cal)
+	for _, p := range cal.Samples {
+		b.Rows = append(b.Rows, sampleRow{p, at(p.Measured.Lab[0]), 100 - at(p.Predicted.Lab[0]), 100 - at(p.Fitted.Lab[0]), show.Fixed(p.Before, 1), show.Fixed(p.After, 1)})
+		if p.ID == edit && len(f.Errors) == 0 && f.Conflict == "" {
+			b.Form.Values = map[string]string{"name": p.Name, "note": p.Note, "source": p.Source, "measured": p.Measured.Hex, "version": strconv.FormatInt(p.Version, 10)}
+		}
+	}
+	for _, v := range cal.Strengths {
+		b.Strength = append(b.Strength, fmt.Sprintf("%s × %s", v.Name, show.Fixed(v.Strength, 2)))
+	}
+	b.Said, b.Fitted = calibrationWords(cal), fmt.Sprintf("%s, parameter %s instead of %s", cal.Model.Name, show.Fixed(cal.Fitted.Parameter, 2), show.Fixed(cal.Model.Parameter, 2))
+	s.render(c, status, "calibration", page{Title: "Calibration", Here: "workshop", Scripts: []string{"js/swatch.js"}}, b)
+	return nil
+}
+
+// axes lays the plot's axes around the samples, in whole tens of lightness, and
+// gives the place of a lightness on them.
+func (b *calibrationBody) axes(c studio.Calibration) func(float64) float64 {
+	lo, hi := 100.0, 0.0
+	for _, p := range c.Samples {
+		for _, v := range []float64{p.Measured.Lab[0], p.Predicted.Lab[0], p.Fitted.Lab[0]} {
+			lo, hi = min(lo, v), max(hi, v)
+		}
+	}
+	lo, hi = 10*math.Floor((lo-2)/10), 10*math.Ceil((hi+2)/10)
+	at := func(v float64) float64 { return 100 * (v - lo) / (hi - lo) }
+	for v := lo; v <= hi; v += 10 {
+		b.Ticks = append(b.Ticks, plotTick{at(v), int(v)})
+	}
+	return at
+}
+
+// calibrationWords says in a sentence what the samples are worth.
+func calibrationWords(c studio.Calibration) string {
+	n := len(c.Samples)
+	switch {
+	case n == 0:
+		return "No sample yet. Until there are some, predictions rest on the model as it is published."
+	case n < c.Fewest:
+		return fmt.Sprintf("%s so far; %d are needed before anything is learned from them.", show.Plural(n, "sample"), c.Fewest)
+	case c.Extent == "nothing":
+		return fmt.Sprintf("The %s say that the model fits as it is: nothing that was tried predicts a sample better that it has not seen. Error %s.", show.Plural(n, "sample"), show.Fixed(c.Before, 1))
+	}
+	what := "Its parameter is fitted"
+	if c.Extent == "strengths" {
+		what = "Its parameter and the strength of single lots are fitted"
+	}
+	return fmt.Sprintf("%s to %s. Error before %s, after %s; on samples left out %s before, %s after.", what, show.Plural(n, "sample"),
+		show.Fixed(c.Before, 1), show.Fixed(c.After, 1), show.Fixed(c.LeftOutBefore, 1), show.Fixed(c.LeftOut, 1))
+}
+
+func (s *server) switchCalibration(c *gin.Context) error {
+	if err := s.studio.UseCalibration(c.Request.Context(), c.PostForm("on") == "yes"); err != nil {
+		return err
+	}
+	goTo(c, "/calibration", "saved")
+	return nil
+}
+
+// saveSample adds a sample or changes one.
+func (s *server) saveSample(c *gin.Context) error {
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	v := c.Request.PostForm
+	hex := v.Get("measured")
+	in := studio.SampleInput{Name: v.Get("name"), Note: v.Get("note"), Source: v.Get("source"), Measured: studio.ColourInput{Hex: &hex}}
+	if n, err := strconv.ParseInt(v.Get("blend_id"), 10, 64); err == nil {
+		in.BlendID = &n
+	}
+	edit, _ := strconv.ParseInt(v.Get("sample"), 10, 64)
+	var err error
+	if edit > 0 {
+		err = s.studio.UpdateSample(c.Request.Context(), edit, (&reader{v: v}).version(), in)
+	} else {
+		err = s.studio.AddSample(c.Request.Context(), in)
+	}
+	if err == nil {
+		goTo(c, "/calibration", "saved")
+		return nil
+	}
+	f := typed(v)
+	if now, ok := answer.StaleAs[studio.Calibration](err); ok {
+		for _, p := range now.Samples {
+			if p.ID == edit {
+				f.stale(p.Version, fmt.Sprintf(": it measured %s there", p.Measured.Hex))
+			}
+		}
+		return s.showCalibration(c, http.StatusConflict, f, edit)
+	}
+	if !s.blame(c, &f, renamed(err, map[string]string{"measured.hex": "measured"})) {
+		return err
+	}
+	return s.showCalibration(c, http.StatusUnprocessableEntity, f, edit)
+}

@@ -1,0 +1,166 @@
+package pages
+
+import (
+	"context"
+	"encoding/json"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// edit is what a page that saves as it goes sends: the input as it has it, one
+// change with what was typed for it, or a move along the steps. Keep saves the
+// outcome.
+type edit[In, C any] struct {
+	Version int64             `json:"version"`
+	Input   In                `json:"input"`
+	Change  *C                `json:"change"`
+	Typed   map[string]string `json:"typed"`
+	Keep    bool              `json:"keep"`
+	Step    *studio.Move      `json:"step"`
+	Said    string            `json:"said"` // what is done, where it has a name
+}
+
+// piece is how a piece of work is changed: In is its input, C a change of it,
+// V what follows from it.
+type piece[In, C, V any] struct {
+	table string
+	read  func(*gin.Context, *edit[In, C], show.Units) error
+	apply func(ctx context.Context, id int64, in In, c *C) (V, error)
+	save  func(ctx context.Context, id, version int64, v V, said string) (V, error)
+	step  func(ctx context.Context, id, version int64, m studio.Move) (V, error)
+	mark  func(v *V, id, version int64) // an outcome that is not kept
+	view  func(c *gin.Context, v V, u show.Units, at stepsView) (any, error)
+	sum   func(state json.RawMessage, u show.Units) string // a state in a few words
+}
+
+// stepsView tells until when it was otherwise, and whether there is anything
+// to undo or to do again.
+type stepsView struct {
+	Undo string `json:"undo"`
+	Redo string `json:"redo"`
+}
+
+func (s *server) stepsView(c *gin.Context, table string, id int64) (stepsView, error) {
+	st, err := s.studio.StepsOf(c.Request.Context(), table, id, 1)
+	var v stepsView
+	if len(st.Back) > 0 {
+		v.Undo = show.Moment(st.Back[0].At)
+	}
+	if len(st.Ahead) > 0 {
+		v.Redo = show.Moment(st.Ahead[0].At)
+	}
+	return v, err
+}
+
+// changing answers the changes of a page: with the view of what stands there
+// now, or, where another window was first, with that of what stands there
+// instead.
+func changing[In, C, V any](s *server, p piece[In, C, V]) answer.Handler {
+	return func(c *gin.Context) error {
+		n, err := answer.ID(c, "id")
+		if err != nil {
+			return err
+		}
+		var q edit[In, C]
+		if err := answer.Decode(c, &q); err != nil {
+			return err
+		}
+		u, _, err := s.units(c)
+		if err != nil {
+			return err
+		}
+		if err := p.read(c, &q, u); err != nil {
+			return err
+		}
+		ctx := c.Request.Context()
+		show := func(v V) (any, error) {
+			at, err := s.stepsView(c, p.table, n)
+			if err != nil {
+				return nil, err
+			}
+			return p.view(c, v, u, at)
+		}
+		var now V
+		if q.Step != nil {
+			now, err = p.step(ctx, n, q.Version, *q.Step)
+		} else if now, err = p.apply(ctx, n, q.Input, q.Change); err == nil && q.Keep {
+			now, err = p.save(ctx, n, q.Version, now, q.Said)
+		} else {
+			p.mark(&now, n, q.Version)
+		}
+		if other, ok := answer.StaleAs[V](err); ok {
+			v, err := show(other)
+			if err != nil {
+				return err
+			}
+			return studio.Stale{Current: v}
+		}
+		if err != nil {
+			return err
+		}
+		v, err := show(now)
+		if err == nil {
+			c.JSON(http.StatusOK, v)
+		}
+		return err
+	}
+}
+
+// edited answers a small save with the view of what stands there now, or, where
+// another window was first, with that of what stands there instead.
+func edited[T any](c *gin.Context, now T, err error, view func(T) any) error {
+	if other, ok := answer.StaleAs[T](err); ok {
+		return studio.Stale{Current: view(other)}
+	}
+	if err == nil {
+		c.JSON(http.StatusOK, view(now))
+	}
+	return err
+}
+
+// stepWord is a step in the list of what a page can go back to.
+type stepWord struct {
+	ID   int64  `json:"id"`
+	At   string `json:"at"`
+	Said string `json:"said"`
+	Sum  string `json:"sum"`
+}
+
+// listSteps lists the steps back of a piece.
+func listSteps[In, C, V any](s *server, p piece[In, C, V]) answer.Handler {
+	return func(c *gin.Context) error {
+		n, err := answer.ID(c, "id")
+		if err != nil {
+			return err
+		}
+		u, _, err := s.units(c)
+		if err != nil {
+			return err
+		}
+		st, err := s.studio.StepsOf(c.Request.Context(), p.table, n, 40)
+		out := []stepWord{}
+		for _, v := range st.Back {
+			out = append(out, stepWord{v.ID, show.Moment(v.At), v.Said, p.sum(v.State, u)})
+		}
+		if err == nil {
+			c.JSON(http.StatusOK, out)
+		}
+		return err
+	}
+}
+
+// sumOf reads a state to sum it up.
+func sumOf[In any](sum func(In, show.Units) string) func(json.RawMessage, show.Units) string {
+	return func(state json.RawMessage, u show.Units) string {
+		var in In
+		if json.Unmarshal(state, &in) != nil {
+			return ""
+		}
+		return sum(in, u)
+	}
+}

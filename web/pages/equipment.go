@@ -1,0 +1,208 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// equipmentNumber is a field of the equipment form, in the maker's units.
+type equipmentNumber struct {
+	field, label string
+	measure      string // length, pins, weight, or empty for a plain number
+}
+
+var equipmentNumbers = []equipmentNumber{
+	{"width_mm", "Width of the cloth", "length"}, {"length_mm", "Length of the board or round the drum", "length"}, {"tpi", "Points per square inch", ""},
+	{"tooth_mm", "Height of the teeth", "pins"}, {"smooth_g", "Holds of smooth fibre", "weight"}, {"lofty_g", "Holds of lofty fibre", "weight"},
+	{"minutes", "Minutes for one filling", ""}, {"feed_g", "Fed in one turn (0 on boards and cards)", "weight"},
+}
+
+// unit is the unit in which a field is typed.
+func (n equipmentNumber) unit(u show.Units) string {
+	switch n.measure {
+	case "length":
+		return u.LengthUnit()
+	case "pins":
+		return map[bool]string{true: "in", false: "mm"}[u.Inches]
+	case "weight":
+		return u.Weight()
+	}
+	return ""
+}
+
+// text writes a stored value as it is typed.
+func (n equipmentNumber) text(v float64, u show.Units) string {
+	switch {
+	case n.measure == "length":
+		return u.PlainLength(v)
+	case n.measure == "pins" && u.Inches:
+		return show.Number(v / 25.4)
+	case n.measure == "weight":
+		return u.Amount(v)
+	}
+	return show.Number(v)
+}
+
+// read reads a field; what stands there as it was shown is what was stored.
+func (n equipmentNumber) read(r *reader, u show.Units, stored float64) float64 {
+	text := strings.TrimSpace(r.v.Get(n.field))
+	if text != "" && text == n.text(stored, u) {
+		return stored
+	}
+	switch n.measure {
+	case "length":
+		v, err := u.ReadLength(n.field, text)
+		r.add(err)
+		return v
+	case "weight":
+		return r.grams(u, n.field)
+	case "pins":
+		v := r.number(n.field, "a height")
+		if u.Inches {
+			v *= 25.4
+		}
+		return v
+	}
+	return r.number(n.field, "a number")
+}
+
+type equipmentBody struct {
+	Form    form
+	ID      int64
+	Numbers []option
+	Types   []string
+	Drives  []string
+}
+
+func (s *server) showEquipment(c *gin.Context, status int, f form, id int64) error {
+	title := "New equipment"
+	if id != 0 {
+		title = f.V("name")
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	numbers := make([]option, len(equipmentNumbers))
+	for i, n := range equipmentNumbers {
+		numbers[i] = option{n.field, n.label}
+		if unit := n.unit(u); unit != "" {
+			numbers[i].Label += ", " + unit
+		}
+	}
+	s.render(c, status, "equipment", page{Title: title, Here: "workshop"}, equipmentBody{f, id, numbers, studio.EquipmentTypes, studio.Drives})
+	return nil
+}
+
+func equipmentForm(e studio.Equipment, u show.Units) form {
+	f := newForm()
+	f.Values = map[string]string{"version": strconv.FormatInt(e.Version, 10), "name": e.Name, "type": e.Type, "drive": e.Drive, "note": e.Note, "preset": e.Preset}
+	for _, n := range equipmentNumbers {
+		f.Values[n.field] = n.text(*equipmentFields(&e)[n.field], u)
+	}
+	return f
+}
+
+func equipmentFields(e *studio.Equipment) map[string]*float64 {
+	return map[string]*float64{
+		"width_mm": &e.WidthMM, "length_mm": &e.LengthMM, "tpi": &e.TPI, "tooth_mm": &e.ToothMM,
+		"smooth_g": &e.SmoothG, "lofty_g": &e.LoftyG, "minutes": &e.Minutes, "feed_g": &e.FeedG,
+	}
+}
+
+func (s *server) newEquipmentForm(c *gin.Context) error {
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	if p, ok := presetOf(c.Query("preset")); ok {
+		return s.showEquipment(c, http.StatusOK, equipmentForm(p, u), 0)
+	}
+	f := newForm()
+	f.Values["type"], f.Values["drive"] = "drum", "hand"
+	return s.showEquipment(c, http.StatusOK, f, 0)
+}
+
+func presetOf(key string) (studio.Equipment, bool) {
+	for _, p := range studio.Presets() {
+		if p.Preset == key {
+			return p, true
+		}
+	}
+	return studio.Equipment{}, false
+}
+
+func (s *server) createEquipment(c *gin.Context) error { return s.saveEquipment(c, 0) }
+
+func (s *server) editEquipmentForm(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	e, err := s.studio.OneEquipment(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	return s.showEquipment(c, http.StatusOK, equipmentForm(e, u), n)
+}
+
+func (s *server) updateEquipment(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	return s.saveEquipment(c, n)
+}
+
+func (s *server) saveEquipment(c *gin.Context, n int64) error {
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	v := c.Request.PostForm
+	r := &reader{v: v}
+	e := studio.Equipment{
+		ID: n, Version: r.version(), Preset: v.Get("preset"), Name: v.Get("name"), Type: v.Get("type"), Drive: v.Get("drive"), Note: v.Get("note"),
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	was, _ := presetOf(e.Preset)
+	if n != 0 {
+		if was, err = s.studio.OneEquipment(c.Request.Context(), n); err != nil {
+			return err
+		}
+	}
+	for _, o := range equipmentNumbers {
+		*equipmentFields(&e)[o.field] = o.read(r, u, *equipmentFields(&was)[o.field])
+	}
+	err = r.wrong.Err()
+	if err == nil {
+		_, err = s.studio.SaveEquipment(c.Request.Context(), e)
+	}
+	if err == nil {
+		goTo(c, "/workshop", "saved")
+		return nil
+	}
+	f := typed(v)
+	if now, ok := answer.StaleAs[studio.Equipment](err); ok {
+		f.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
+		return s.showEquipment(c, http.StatusConflict, f, n)
+	}
+	if !s.blame(c, &f, err) {
+		return err
+	}
+	return s.showEquipment(c, http.StatusUnprocessableEntity, f, n)
+}

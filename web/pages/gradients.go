@@ -1,0 +1,285 @@
+package pages
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fibre"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/art"
+	"fairtangle/web/show"
+)
+
+// ladderView is a gradient as its page shows it; all texts are ready.
+type ladderView struct {
+	ID      int64                `json:"id"`
+	Version int64                `json:"version"`
+	Input   studio.GradientInput `json:"input"`
+	Stops   []stopView           `json:"stops"`
+	Rungs   []rungView           `json:"rungs"`
+	Total   string               `json:"total"`
+	Unit    string               `json:"unit"`
+	Largest string               `json:"largest"`
+	MaxJump string               `json:"max_jump"`
+	Said    string               `json:"said"`
+	Passes  int                  `json:"passes"`
+	stepsView
+}
+
+type stopView struct {
+	Key   int64  `json:"key"`
+	Name  string `json:"name"`
+	Hex   string `json:"hex"`
+	Grams string `json:"grams"`
+	Short string `json:"short"`
+	Sub   string `json:"sub"`
+	Href  string `json:"href"`
+}
+
+type rungView struct {
+	Name   string     `json:"name"`
+	Hex    string     `json:"hex"`
+	Weight string     `json:"weight"`
+	Height float64    `json:"height"` // px, by weight
+	Band   string     `json:"band"`
+	Parts  []partView `json:"parts"`
+	Stop   bool       `json:"stop"`
+	Jump   string     `json:"jump"`
+	Abrupt bool       `json:"abrupt"`
+	Last   bool       `json:"last"`
+	Span   int        `json:"span"`
+}
+
+type partView struct {
+	Name    string `json:"name"`
+	Percent string `json:"percent"`
+	Weight  string `json:"weight"`
+}
+
+func (s *server) ladderView(g studio.Ladder, u show.Units, kinds studio.Kinds, at stepsView) ladderView {
+	v := ladderView{
+		ID: g.ID, Version: g.Version, Input: g.GradientInput, Total: u.Grams(g.TotalG), Unit: u.Weight(), Largest: show.Fixed(g.Largest, 1),
+		MaxJump: show.Number(g.MaxJump), Stops: []stopView{}, Rungs: []rungView{}, Passes: g.PassesPlanned(), stepsView: at,
+	}
+	if v.Input.Stops == nil {
+		v.Input.Stops = []studio.Stop{}
+	}
+	for i, p := range g.Stops {
+		k, _ := kinds.Find(p.Kind)
+		row := stopView{Key: p.Key, Name: p.Name, Hex: p.Hex, Grams: u.Amount(p.Grams), Sub: k.Name + ", no lot"}
+		if p.LotID != nil {
+			row.Sub, row.Href = k.Name, fmt.Sprintf("/lots/%d", *p.LotID)
+		}
+		if g.ShortG[i] > 1e-6 {
+			row.Short = "short by " + u.Grams(g.ShortG[i])
+		}
+		v.Stops = append(v.Stops, row)
+	}
+	abrupt := 0
+	for i, p := range g.Steps {
+		k := kinds.List[0]
+		if f, ok := kinds.Find(g.Stops[p.Parts[0].Stop].Kind); ok {
+			k = f
+		}
+		r := rungView{
+			Name: p.Name, Hex: p.Hex, Weight: u.Grams(p.Grams), Height: 30 + 34*min(1, p.Grams/max(1e-9, g.TotalG)*float64(len(g.Steps))/2),
+			Band: art.BandLink(k, []string{p.Hex}, i), Stop: p.Stop >= 0, Jump: show.Fixed(p.Jump, 1), Abrupt: p.Abrupt, Last: p.Last, Span: p.Span,
+		}
+		for _, part := range p.Parts {
+			r.Parts = append(r.Parts, partView{part.Name, show.Fixed(100*part.Share, 0), u.Grams(part.Grams)})
+		}
+		if p.Abrupt {
+			abrupt++
+		}
+		v.Rungs = append(v.Rungs, r)
+	}
+	switch {
+	case len(g.Steps) < 2:
+		v.Said = "A gradient needs two stops at least."
+	case abrupt == 0:
+		v.Said = fmt.Sprintf("Every jump is at most %s; the largest is %s.", v.MaxJump, v.Largest)
+	default:
+		v.Said = fmt.Sprintf("%s above %s, the largest is %s.", show.Plural(abrupt, "jump"), v.MaxJump, v.Largest)
+	}
+	return v
+}
+
+type gradientBody struct {
+	View         ladderView
+	Making       studio.Making
+	Families     []string
+	Kinds        map[string][]fibre.Kind
+	Preparations []fibre.Preparation
+}
+
+func (s *server) gradientPage(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	g, err := s.studio.Gradient(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	m, err := s.studio.Making(c.Request.Context(), g.MakingID)
+	if err != nil {
+		return err
+	}
+	st, err := s.stateOf(c, m.ID)
+	if err != nil {
+		return err
+	}
+	u, set, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	kinds, err := s.studio.AllKinds(c.Request.Context(), true)
+	if err != nil {
+		return err
+	}
+	at, err := s.stepsView(c, "gradients", g.ID)
+	if err != nil {
+		return err
+	}
+	b := gradientBody{View: s.ladderView(g, u, kinds, at), Making: m, Preparations: fibre.Preparations()}
+	b.Families, b.Kinds = studio.KindOptions(kinds.List)
+	s.render(c, http.StatusOK, "gradient", page{
+		Title: g.Name + ", " + m.Name, Here: "makings", Strand: strandFor(m, st, "Fibres", nil, set.Ground), Scripts: []string{"js/gradient.js"}, Wide: true,
+	}, b)
+	return nil
+}
+
+// newGradient starts an empty gradient of a making.
+func (s *server) newGradient(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	in := studio.GradientInput{Name: c.PostForm("gradient_name"), GradientPlan: newPlan()}
+	g, err := s.studio.CreateGradient(c.Request.Context(), m.ID, in)
+	if err != nil {
+		f := typed(c.Request.PostForm)
+		if !s.blame(c, &f, renamed(err, map[string]string{"name": "gradient_name"})) {
+			return err
+		}
+		mf := newForm()
+		mf.Values = map[string]string{"name": m.Name, "note": m.Note, "version": strconv.FormatInt(m.Version, 10)}
+		return s.showMaking(c, http.StatusUnprocessableEntity, m, mf, f)
+	}
+	goTo(c, fmt.Sprintf("/gradients/%d", g.ID), "")
+	return nil
+}
+
+func newPlan() studio.GradientPlan {
+	passes := studio.DefaultPasses
+	return studio.GradientPlan{Stops: []studio.Stop{}, School: "thirds", Bridges: 2, MaxJump: studio.DefaultJump, Passes: &passes}
+}
+
+// gradientFromLot starts a gradient of the colours of a lot in the making that
+// was chosen.
+func (s *server) gradientFromLot(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	l, err := s.studio.Lot(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)
+	in := studio.GradientInput{Name: l.Name, GradientPlan: newPlan()}
+	if in.Stops, err = s.studio.StopsOfLot(c.Request.Context(), n); err != nil {
+		return err
+	}
+	if in, err = s.studio.OrderGradient(c.Request.Context(), in, false); err != nil {
+		return err
+	}
+	g, err := s.studio.CreateGradient(c.Request.Context(), making, in)
+	if err != nil {
+		return err
+	}
+	goTo(c, fmt.Sprintf("/gradients/%d", g.ID), "")
+	return nil
+}
+
+// ladder is how a gradient is changed on its page.
+func (s *server) ladder() piece[studio.GradientInput, studio.GradientChange, studio.Ladder] {
+	return piece[studio.GradientInput, studio.GradientChange, studio.Ladder]{
+		table: "gradients",
+		read:  readLadder,
+		apply: func(ctx context.Context, _ int64, in studio.GradientInput, c *studio.GradientChange) (studio.Ladder, error) {
+			return s.studio.ApplyGradient(ctx, in, c)
+		},
+		save: func(ctx context.Context, id, version int64, v studio.Ladder, _ string) (studio.Ladder, error) {
+			return s.studio.SaveGradient(ctx, id, version, v.GradientInput)
+		},
+		step: s.studio.StepGradient,
+		mark: func(v *studio.Ladder, id, version int64) { v.ID, v.Version = id, version },
+		view: func(c *gin.Context, v studio.Ladder, u show.Units, at stepsView) (any, error) {
+			kinds, err := s.studio.AllKinds(c.Request.Context(), true)
+			return s.ladderView(v, u, kinds, at), err
+		},
+		sum: sumOf(func(in studio.GradientInput, _ show.Units) string {
+			return in.Name + ", " + show.Plural(len(in.Stops), "stop")
+		}),
+	}
+}
+
+// readLadder turns typed fields into the change that they mean.
+func readLadder(_ *gin.Context, q *edit[studio.GradientInput, studio.GradientChange], u show.Units) (err error) {
+	if q.Change == nil {
+		return nil
+	}
+	for field, text := range q.Typed {
+		switch field {
+		case "bridges":
+			q.Change.Value, err = show.ReadNumber("bridges", text, "a number of bridges, such as 3")
+		case "max_jump":
+			q.Change.Value, err = show.ReadNumber("max_jump", text, "the largest jump, such as 8")
+		case "passes":
+			q.Change.Value, err = show.ReadNumber("passes", text, "the number of passes")
+		case "grams":
+			var v float64
+			v, err = u.ReadGrams("grams", text)
+			q.Change.Value = v
+			if q.Change.Stop != nil {
+				q.Change.Stop.Grams = v
+			}
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// gradientBlends makes the blends of a gradient and shows its making.
+func (s *server) gradientBlends(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	g, err := s.studio.Gradient(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	blends, err := s.studio.GradientBlends(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	ids := make([]string, len(blends))
+	for i, b := range blends {
+		ids[i] = strconv.FormatInt(b.ID, 10)
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/makings/%d/weighlist?did=made&blends=%s", g.MakingID, strings.Join(ids, ",")))
+	return nil
+}

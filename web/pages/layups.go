@@ -1,0 +1,441 @@
+package pages
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/layup"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/art"
+	"fairtangle/web/show"
+)
+
+// bedView is a lay-up as its page shows it; all texts are ready, numbers that
+// the picture needs are beside them.
+type bedView struct {
+	ID        int64             `json:"id"`
+	Version   int64             `json:"version"`
+	Input     studio.LayupInput `json:"input"`
+	Bed       bedShape          `json:"bed"`
+	Fibres    []bedFibre        `json:"fibres"`
+	Layers    []bedLayer        `json:"layers"`
+	Lanes     []bedLane         `json:"lanes"`
+	Rolls     *bedRolls         `json:"rolls"`
+	Findings  []bedFinding      `json:"findings"`
+	Left      string            `json:"left"`
+	AllLaid   bool              `json:"all_laid"`
+	Fits      string            `json:"fits"` // in words, with why not
+	TooFull   bool              `json:"too_full"`
+	Right     string            `json:"right"` // what could be wrong and is not
+	Refeed    string            `json:"refeed"`
+	Feeds     string            `json:"feeds"`
+	Height    string            `json:"height"`
+	Unit      string            `json:"unit"`
+	Length    string            `json:"length_unit"`
+	Passes    int               `json:"passes"`
+	UnitText  string            `json:"unit_text"`
+	Equipment string            `json:"equipment"`
+	// WidthText and LengthText are the far edges of the cloth, as typed.
+	WidthText  string `json:"-"`
+	LengthText string `json:"-"`
+	stepsView
+}
+
+// bedShape is the cloth, in mm.
+type bedShape struct {
+	Type     string  `json:"type"`
+	Width    float64 `json:"width"`
+	Length   float64 `json:"length"`
+	Pins     float64 `json:"pins"`
+	Pitch    float64 `json:"pitch"` // between pins
+	PinText  string  `json:"pin_text"`
+	SizeText string  `json:"size_text"`
+}
+
+// bedFibre is a fibre to lay.
+type bedFibre struct {
+	Letter string   `json:"letter"`
+	Name   string   `json:"name"`
+	Sub    string   `json:"sub"`
+	Hexes  []string `json:"hexes"`
+	Look   string   `json:"look"` // wool, lock, dots, film: how it is drawn
+	Crimp  string   `json:"crimp"`
+	Lustre string   `json:"lustre"`
+	Staple float64  `json:"staple"` // mm
+	PerG   float64  `json:"mm_per_g"`
+	Tuft   art.Link `json:"tuft"`
+	Left   string   `json:"left"`
+	LeftG  float64  `json:"left_g"`
+	Grams  string   `json:"grams"`
+	Usual  string   `json:"usual"`
+	Joins  int      `json:"joins"`
+	Gone   bool     `json:"gone"`
+}
+
+type bedLayer struct {
+	Key    int64    `json:"key"`
+	Number int      `json:"number"`
+	Title  string   `json:"title"`
+	Weight string   `json:"weight"`
+	Feeds  string   `json:"feeds"`
+	Lays   []bedLay `json:"lays"`
+}
+
+type bedLay struct {
+	Key    int64  `json:"key"`
+	Letter string `json:"letter"`
+	Name   string `json:"name"`
+	From   string `json:"from"`
+	To     string `json:"to"`
+	Start  string `json:"start"`
+	End    string `json:"end"`
+	Grams  string `json:"grams"`
+	Method string `json:"method"`
+}
+
+type bedLane struct {
+	From  float64 `json:"from"`
+	To    float64 `json:"to"`
+	Load  float64 `json:"load"`
+	Text  string  `json:"text"`
+	State string  `json:"state"` // "", full, thin
+}
+
+type bedRolls struct {
+	Count int             `json:"count"`
+	Cuts  []float64       `json:"cuts"`
+	Clear []layup.Stretch `json:"clear"`
+	Said  string          `json:"said"`
+	Each  []bedRolag      `json:"each"`
+}
+
+type bedRolag struct {
+	From float64 `json:"from"`
+	To   float64 `json:"to"`
+	Text string  `json:"text"`
+}
+
+type bedFinding struct {
+	layup.Finding
+	What string `json:"what"`
+	Why  string `json:"why"`
+	Do   string `json:"do"`
+	Word string `json:"word"`
+}
+
+// lookOf is how a fibre is drawn on the bed.
+func lookOf(f studio.LayupFibre) string {
+	switch k := f.KindProperties(); {
+	case f.Preparation == "locks":
+		return "lock"
+	case f.Preparation == "neps" || k.Role == "texture":
+		return "dots"
+	case k.Family == "sparkle":
+		return "film"
+	}
+	return "wool"
+}
+
+func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
+	u = u.WithStep(l.StepG)
+	e := l.Equipment
+	v := bedView{
+		stepsView: at, ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), Passes: l.LastPass, Fibres: []bedFibre{}, Layers: []bedLayer{}, Lanes: []bedLane{}, Findings: []bedFinding{},
+		Bed: bedShape{Type: e.Type, Width: e.WidthMM, Length: e.LengthMM, Pins: e.ToothMM, Pitch: pitch(e.TPI), PinText: "where the pins end, " + u.Millimetres(e.ToothMM),
+			SizeText: u.Size(e.WidthMM) + " wide, " + u.Size(e.LengthMM) + map[bool]string{true: " round", false: " long"}[e.Type == "drum"]},
+		Fits: fitWords(l, u), TooFull: !l.Fits, Right: rightWords(l), Refeed: string(l.Refeed), Equipment: e.Name, UnitText: unitWord(e.Type, l.Units),
+		Height: u.Millimetres(l.Loads.HeightMM), WidthText: u.PlainLength(e.WidthMM), LengthText: u.PlainLength(e.LengthMM),
+	}
+	if l.Loads.Feeds > 0 {
+		v.Feeds = show.Plural(l.Loads.Feeds, "feed")
+	}
+	var left float64
+	for i, f := range l.Fibres {
+		left += max(0, f.UnplacedG)
+		v.Fibres = append(v.Fibres, s.bedFibre(i, f, l, u))
+	}
+	v.Left, v.AllLaid = u.Plain(left), left < 0.0005
+	for i, layer := range l.Layers {
+		v.Layers = append(v.Layers, bedLayerOf(i, layer, l, v.Fibres, u))
+	}
+	for _, lane := range l.Loads.Lanes {
+		v.Lanes = append(v.Lanes, bedLane{lane.From, lane.To, lane.Load, u.Plain(lane.Grams), stateOfLane(lane, l)})
+	}
+	if r := l.Rolls; r != nil {
+		v.Rolls = &bedRolls{Count: r.Count, Cuts: r.Cuts, Clear: r.Clear, Said: fmt.Sprintf("%s, each of %s of the board and a wrap of %s: %s staples of the longest main fibre.",
+			show.Plural(r.Count, "rolag"), u.Size(r.ZoneMM), u.Size(r.WrapMM), show.Fixed(r.Staples, 2))}
+		for _, each := range r.Each {
+			v.Rolls.Each = append(v.Rolls.Each, bedRolag{each.Start, each.End, u.Grams(each.Grams)})
+		}
+	}
+	for _, f := range l.Findings {
+		v.Findings = append(v.Findings, bedFinding{f, f.What.In(u), f.Why.In(u), f.Do.In(u), map[layup.Severity]string{layup.Stop: "Stop", layup.Caution: "Mind", layup.Hint: "Note"}[f.Severity]})
+	}
+	return v
+}
+
+// fitWords says whether the cloth takes it, and why where it does not.
+func fitWords(l studio.Layup, u show.Units) string {
+	fill := show.Fixed(100*l.Loads.Fill, 0) + "\u00a0% full"
+	switch l.FitsWhy {
+	case "full":
+		return "does not fit: " + fill
+	case "high":
+		return fmt.Sprintf("does not fit: %s high in one place, the pins end at %s", u.Millimetres(l.Loads.HeightMM), u.Millimetres(l.Equipment.ToothMM))
+	}
+	return "fits, " + fill
+}
+
+// rightWords says what could be wrong and is not.
+func rightWords(l studio.Layup) string {
+	words := map[string]string{"locks_clear": "Locks clear of the cuts."}
+	var out []string
+	for _, k := range l.Right {
+		out = append(out, words[k])
+	}
+	if len(l.Findings) == 0 && len(out) == 0 && l.Loads.TotalG > 0 {
+		out = append(out, "Nothing speaks against it.")
+	}
+	return strings.Join(out, " ")
+}
+
+// stateOfLane tells whether a lane is too full, or too thin once all is laid.
+func stateOfLane(v layup.Lane, l studio.Layup) string {
+	switch {
+	case v.Load > layup.LaneFull:
+		return "full"
+	case v.Load < layup.LaneThin*l.Loads.Fill && !l.Uneven:
+		return "thin"
+	}
+	return ""
+}
+
+// pitch is the distance between pins in mm, from their number in a square
+// inch.
+func pitch(tpi float64) float64 {
+	if tpi <= 0 {
+		return 3
+	}
+	return 25.4 / math.Sqrt(tpi)
+}
+
+func unitWord(equipment string, n int) string {
+	word := map[string]string{"drum": "batt", "board": "board"}[equipment]
+	if word == "" {
+		return show.Plural(n, "loading")
+	}
+	return show.Plural(n, word)
+}
+
+func (s *server) bedFibre(i int, f studio.LayupFibre, l studio.Layup, u show.Units) bedFibre {
+	k := f.KindProperties()
+	out := bedFibre{
+		Letter: show.Letter(i), Name: f.Name, Hexes: f.Hexes, Look: lookOf(f), Crimp: k.Crimp, Lustre: k.Lustre, Staple: f.StapleMM, PerG: l.Thickness(i),
+		Left: u.Plain(max(0, f.UnplacedG)), LeftG: max(0, f.UnplacedG), Grams: u.Grams(f.Grams), Usual: string(f.Usual), Joins: f.JoinsAt, Gone: f.Gone,
+		Tuft: art.TuftLink(k, f.Preparation, f.Hexes, nil, f.StapleMM, art.RowScale, seedOf(f.LotID, i)), Sub: k.Name + " · " + u.Length(f.StapleMM),
+	}
+	switch {
+	case f.Gone:
+		out.Sub = "no longer in the blend"
+	case f.UnplacedG < -0.0005:
+		out.Sub += " · too much laid"
+	case f.JoinsAt > 1:
+		out.Sub += fmt.Sprintf(" · joins at pass %d", f.JoinsAt)
+	}
+	return out
+}
+
+func bedLayerOf(i int, layer studio.LayerInput, l studio.Layup, fibres []bedFibre, u show.Units) bedLayer {
+	load := l.Loads.Layers[i]
+	out := bedLayer{Key: layer.Key, Number: i + 1, Weight: u.Plain(load.Grams), Title: layerTitle(layer, l), Lays: []bedLay{}}
+	if load.Feeds > 0 {
+		out.Feeds = fmt.Sprintf("%s of %s", show.Plural(load.Feeds, "feed"), u.Grams(load.PortionG))
+	}
+	for _, v := range layer.Lays {
+		f := fibres[v.Component]
+		out.Lays = append(out.Lays, bedLay{v.Key, f.Letter, f.Name, u.PlainLength(*v.From * l.Equipment.WidthMM), u.PlainLength(*v.To * l.Equipment.WidthMM),
+			u.PlainLength(*v.Start * l.Equipment.LengthMM), u.PlainLength(*v.End * l.Equipment.LengthMM), u.Amount(v.Grams), string(v.Method)})
+	}
+	return out
+}
+
+// layerTitle says in a few words what a layer is.
+func layerTitle(layer studio.LayerInput, l studio.Layup) string {
+	var names []string
+	seen := map[int]bool{}
+	wide := true
+	for _, v := range layer.Lays {
+		if !seen[v.Component] {
+			seen[v.Component] = true
+			names = append(names, l.Fibres[v.Component].Name)
+		}
+		wide = wide && *v.From < 0.001 && *v.To > 0.999 && *v.Start < 0.001 && *v.End > 0.999
+	}
+	switch {
+	case len(names) == 0:
+		return "empty"
+	case len(names) > 2:
+		return fmt.Sprintf("%d fibres, %s", len(names), map[bool]string{true: "whole width", false: "side by side"}[wide])
+	case wide:
+		return strings.Join(names, " and ") + ", whole width"
+	case len(layer.Lays) > 2:
+		return strings.Join(names, " and ") + fmt.Sprintf(", in %d places", len(layer.Lays))
+	}
+	return strings.Join(names, " and ")
+}
+
+type layupBody struct {
+	View      bedView
+	Making    studio.Making
+	Blend     studio.Blend
+	Siblings  []studio.LayupRow
+	Equipment []studio.Equipment
+	Builders  []builderWord
+}
+
+// builderWord is a builder with what it is good for.
+type builderWord struct {
+	Key, Name, Why string
+	Boards         bool // for boards alone
+}
+
+var builderWords = []builderWord{
+	{"sandwich", "Sandwich", "grippy wool below and above, delicate fibre in the middle", false},
+	{"lanes", "Lanes", "colours side by side, over and over; extras between the layers", false},
+	{"depth", "Depth", "full layers one over the other", false},
+	{"flow", "Flow", "neighbours overlap and change places from layer to layer", false},
+	{"stripes-along", "Stripes along", "a thin base, stripes up the board, a thin cover", true},
+	{"stripes-across", "Stripes across", "a thin base, bands across the board, a thin cover", true},
+	{"overlay", "Overlay", "a dull base, brighter fibre painted over it", false},
+}
+
+func (s *server) layup(c *gin.Context) (studio.Layup, error) {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return studio.Layup{}, err
+	}
+	return s.studio.Layup(c.Request.Context(), n)
+}
+
+// layupAround loads a lay-up with what lies around it.
+func (s *server) layupAround(c *gin.Context) (l studio.Layup, b studio.Blend, m studio.Making, u show.Units, p page, err error) {
+	if l, err = s.layup(c); err != nil {
+		return l, b, m, u, p, err
+	}
+	b, m, st, err := s.around(c, l.BlendID)
+	if err != nil {
+		return l, b, m, u, p, err
+	}
+	u, set, err := s.units(c)
+	return l, b, m, u, page{Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Wide: true}, err
+}
+
+func (s *server) layupPage(c *gin.Context) error {
+	l, b, m, u, p, err := s.layupAround(c)
+	if err != nil {
+		return err
+	}
+	at, err := s.stepsView(c, "layups", l.ID)
+	if err != nil {
+		return err
+	}
+	body := layupBody{View: s.bedView(l, u, at), Making: m, Blend: b, Builders: builderWords}
+	if body.Siblings, err = s.studio.LayupsOf(c.Request.Context(), b.ID); err != nil {
+		return err
+	}
+	if body.Equipment, err = s.studio.Equipment(c.Request.Context()); err != nil {
+		return err
+	}
+	p.Title, p.Scripts = l.Name+", lay-up", []string{"js/layup.js"}
+	s.render(c, http.StatusOK, "layup", p, body)
+	return nil
+}
+
+// around is the blend of a page with its making and how far that has come.
+func (s *server) around(c *gin.Context, blend int64) (b studio.Blend, m studio.Making, st state, err error) {
+	if b, err = s.studio.Blend(c.Request.Context(), blend); err != nil {
+		return b, m, st, err
+	}
+	if m, err = s.studio.Making(c.Request.Context(), b.MakingID); err != nil {
+		return b, m, st, err
+	}
+	st, err = s.stateOf(c, m.ID)
+	return b, m, st, err
+}
+
+// bed is how a lay-up is changed on its page.
+func (s *server) bed() piece[studio.LayupInput, studio.LayupChange, studio.Layup] {
+	return piece[studio.LayupInput, studio.LayupChange, studio.Layup]{
+		table: "layups",
+		read:  s.readBed,
+		apply: func(ctx context.Context, id int64, in studio.LayupInput, c *studio.LayupChange) (studio.Layup, error) {
+			if c == nil {
+				c = &studio.LayupChange{}
+			}
+			return s.studio.ApplyLayup(ctx, id, in, *c)
+		},
+		save: func(ctx context.Context, id, version int64, v studio.Layup, _ string) (studio.Layup, error) {
+			return s.studio.SaveLayup(ctx, id, version, v.LayupInput, false)
+		},
+		step: s.studio.StepLayup,
+		mark: func(v *studio.Layup, id, version int64) { v.ID, v.Version = id, version },
+		view: func(_ *gin.Context, v studio.Layup, u show.Units, at stepsView) (any, error) {
+			return s.bedView(v, u, at), nil
+		},
+		sum: sumOf(func(in studio.LayupInput, _ show.Units) string {
+			return in.Name + ", " + show.Plural(len(in.Layers), "layer")
+		}),
+	}
+}
+
+// readBed turns typed fields into the change that they mean.
+func (s *server) readBed(c *gin.Context, q *edit[studio.LayupInput, studio.LayupChange], u show.Units) error {
+	if q.Change == nil {
+		return nil
+	}
+	r := &reader{v: map[string][]string{}}
+	for k, v := range q.Typed {
+		r.v.Set(k, v)
+	}
+	if r.v.Has("times") {
+		q.Change.Times = r.whole("times", "how many")
+	}
+	if r.v.Has("draft") {
+		q.Change.Value = r.number("draft", "a draft, such as 1.75")
+	}
+	if lay := q.Change.Lay; lay != nil {
+		e, err := s.studio.AnyEquipment(c.Request.Context(), q.Input.EquipmentID)
+		if err != nil {
+			return err
+		}
+		if strings.TrimSpace(r.v.Get("grams")) != "" {
+			lay.Grams = r.grams(u, "grams")
+		}
+		for _, f := range []struct {
+			field string
+			whole float64
+			to    **float64
+		}{{"from", e.WidthMM, &lay.From}, {"to", e.WidthMM, &lay.To}, {"start", e.LengthMM, &lay.Start}, {"end", e.LengthMM, &lay.End}} {
+			if !r.v.Has(f.field) {
+				continue
+			}
+			mm, err := u.ReadLength(f.field, r.v.Get(f.field))
+			if err != nil {
+				r.add(err)
+				continue
+			}
+			at := mm / f.whole
+			if math.Abs(at-1) < 0.003 { // what was shown was rounded
+				at = 1
+			}
+			*f.to = &at
+		}
+	}
+	return r.wrong.Err()
+}

@@ -1,0 +1,331 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fibre"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/art"
+	"fairtangle/web/show"
+)
+
+const colourRows = 5
+
+type lotFormBody struct {
+	Form         form
+	Lot          *studio.Lot
+	Families     []string
+	Kinds        map[string][]fibre.Kind
+	Preparations []fibre.Preparation
+	Rows         []int
+	Sources      []option
+}
+
+type option struct{ Value, Label string }
+
+var sourceOptions = []option{
+	{"picker", "chosen by eye"}, {"value", "a typed value"}, {"photo", "a photo with a card"}, {"reader", "a colour reader"},
+}
+
+func (s *server) lotForm(c *gin.Context, status int, f form, lot *studio.Lot) error {
+	kinds, err := s.studio.AllKinds(c.Request.Context(), lot != nil)
+	if err != nil {
+		return err
+	}
+	b := lotFormBody{Form: f, Lot: lot, Preparations: fibre.Preparations(), Sources: sourceOptions}
+	b.Families, b.Kinds = studio.KindOptions(kinds.List)
+	for i := range colourRows {
+		b.Rows = append(b.Rows, i)
+	}
+	title := "New lot"
+	if lot != nil {
+		title = lot.Name
+	}
+	s.render(c, status, "lotform", page{Title: title, Here: "shelf", Scripts: []string{"js/swatch.js"}}, b)
+	return nil
+}
+
+func (s *server) newLotForm(c *gin.Context) error {
+	f := newForm()
+	f.Values["preparation"] = "combed_top"
+	f.Values["hex0"], f.Values["share0"], f.Values["source0"] = "#8c9a9e", "", "picker"
+	return s.lotForm(c, http.StatusOK, f, nil)
+}
+
+// readLot reads the form of a lot.
+func readLot(v url.Values, u show.Units) (in studio.LotInput, r *reader) {
+	r = &reader{v: v}
+	in = studio.LotInput{
+		Name: v.Get("name"), Kind: v.Get("kind"), Preparation: v.Get("preparation"), Superwash: v.Get("superwash") != "",
+		WhereFrom: v.Get("where_from"), Note: v.Get("note"), CostPer100g: r.optional("cost_per_100g", "what 100 g cost"),
+		StapleMM: r.optional("staple", "a length"),
+	}
+	if in.StapleMM != nil {
+		*in.StapleMM *= map[bool]float64{true: 25.4, false: 10}[u.Inches]
+	}
+	for i := range colourRows {
+		n := strconv.Itoa(i)
+		if v.Get("hex"+n) == "" {
+			continue
+		}
+		c := studio.LotColour{Hex: v.Get("hex" + n), Share: 1, Source: v.Get("source" + n)}
+		if v.Get("share"+n) != "" {
+			c.Share = r.number("share"+n, "a share in percent or parts")
+			if c.Share <= 0 {
+				r.wrong.Add("share"+n, "A share is above 0.")
+			}
+		}
+		if _, _, err := (studio.ColourInput{Hex: &c.Hex}).Read(); err != nil {
+			r.wrong.Add("hex"+n, "Write # and six digits or letters a to f.")
+		}
+		in.Colours = append(in.Colours, c)
+	}
+	return in, r
+}
+
+// lotFields renames the studio's fields to those of the form.
+func lotFields(f *form) {
+	for from, to := range map[string]string{"staple_mm": "staple", "colours": "hex0"} {
+		if m := f.Errors[from]; m != "" && f.Errors[to] == "" {
+			f.Errors[to] = m
+		}
+	}
+}
+
+func (s *server) createLot(c *gin.Context) error {
+	u, err := s.posted(c)
+	if err != nil {
+		return err
+	}
+	v := c.Request.PostForm
+	in, r := readLot(v, u)
+	grams := 0.0
+	if v.Get("grams") != "" {
+		grams = r.grams(u, "grams")
+	}
+	check, err := s.studio.LotChecker(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	lot := studio.NewLot{LotInput: in, Grams: grams}
+	if err := r.both(check(&lot)); err != nil {
+		return s.lotAgain(c, err, v, nil)
+	}
+	lots, err := s.studio.CreateLots(c.Request.Context(), []studio.NewLot{lot}, "")
+	if err != nil {
+		return s.lotAgain(c, err, v, nil)
+	}
+	goTo(c, fmt.Sprintf("/lots/%d", lots[0].ID), "added")
+	return nil
+}
+
+// lotAgain shows the form again with what was typed and what is wrong.
+func (s *server) lotAgain(c *gin.Context, err error, v url.Values, lot *studio.Lot) error {
+	f := typed(v)
+	if now, ok := answer.StaleAs[studio.Lot](err); ok {
+		f.stale(now.Version, fmt.Sprintf(": it is called “%s” there, %s", now.Name, now.KindName))
+		return s.lotForm(c, http.StatusConflict, f, lot)
+	}
+	if !s.blame(c, &f, err) {
+		return err
+	}
+	lotFields(&f)
+	return s.lotForm(c, http.StatusUnprocessableEntity, f, lot)
+}
+
+func (s *server) lot(c *gin.Context) (studio.Lot, error) {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return studio.Lot{}, err
+	}
+	return s.studio.Lot(c.Request.Context(), n)
+}
+
+func (s *server) editLotForm(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	f := newForm()
+	f.Values = map[string]string{
+		"version": strconv.FormatInt(l.Version, 10), "name": l.Name, "kind": l.Kind, "preparation": l.Preparation,
+		"where_from": l.WhereFrom, "note": l.Note,
+	}
+	if l.Superwash {
+		f.Values["superwash"] = "yes"
+	}
+	if l.StapleMM != nil {
+		f.Values["staple"] = show.Number(*l.StapleMM / map[bool]float64{true: 25.4, false: 10}[u.Inches])
+	}
+	if l.CostPer100g != nil {
+		f.Values["cost_per_100g"] = show.Fixed(*l.CostPer100g, 2)
+	}
+	for i, v := range l.Colours {
+		n := strconv.Itoa(i)
+		f.Values["hex"+n], f.Values["source"+n] = v.Hex, v.Source
+		if len(l.Colours) > 1 {
+			f.Values["share"+n] = show.Number(v.Share * 100)
+		}
+	}
+	return s.lotForm(c, http.StatusOK, f, &l)
+}
+
+func (s *server) updateLot(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	u, err := s.posted(c)
+	if err != nil {
+		return err
+	}
+	in, r := readLot(c.Request.PostForm, u)
+	if len(r.wrong) > 0 {
+		return s.lotAgain(c, r.wrong, c.Request.PostForm, &l)
+	}
+	keepSpectra(&in, l)
+	if _, err := s.studio.UpdateLot(c.Request.Context(), l.ID, r.version(), in); err != nil {
+		return s.lotAgain(c, err, c.Request.PostForm, &l)
+	}
+	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "saved")
+	return nil
+}
+
+// keepSpectra leaves what was measured where the colour was not changed.
+func keepSpectra(in *studio.LotInput, was studio.Lot) {
+	for i := range in.Colours {
+		v := &in.Colours[i]
+		for _, o := range was.Colours {
+			if v.Source == "reader" && o.Hex == strings.ToLower(v.Hex) {
+				v.Reflectance = o.Reflectance
+			}
+		}
+	}
+}
+
+type lotBody struct {
+	Lot     studio.Lot
+	Tuft    art.Link
+	Ledger  []ledgerLine
+	More    bool
+	Blends  []studio.BlendName
+	Form    form
+	Sources map[string]string
+	Makings []studio.Making
+	New     bool // it was just put on the shelf
+}
+
+type ledgerLine struct {
+	studio.Movement
+	When    string
+	Words   string
+	CanUndo bool
+}
+
+var reasonWords = map[string]string{
+	studio.FirstEver: "put on the shelf", studio.WeighIn: "weighed in", studio.TakeOut: "taken out",
+	studio.Recount: "recounted", studio.Weighed: "weighed out for", studio.Undone: "undone",
+}
+
+const ledgerPage = 100
+
+func (s *server) lotPage(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	return s.showLot(c, http.StatusOK, l, newForm())
+}
+
+func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error {
+	moves, err := s.studio.Ledger(c.Request.Context(), l.ID, ledgerPage+1)
+	if err != nil {
+		return err
+	}
+	b := lotBody{Lot: l, Tuft: lotTuft(l, 1.1), Form: f, More: len(moves) > ledgerPage, New: c.Query("did") == "added", Sources: map[string]string{}}
+	for _, o := range sourceOptions {
+		b.Sources[o.Value] = o.Label
+	}
+	undone := map[int64]bool{}
+	for _, m := range moves {
+		if m.UndoesID != nil {
+			undone[*m.UndoesID] = true
+		}
+	}
+	for _, m := range moves[:min(len(moves), ledgerPage)] {
+		at, _ := time.Parse(time.RFC3339, m.At)
+		line := ledgerLine{Movement: m, When: show.Moment(at), Words: reasonWords[m.Reason]}
+		line.CanUndo = !undone[m.ID] && (m.Reason == studio.WeighIn || m.Reason == studio.TakeOut || m.Reason == studio.Recount)
+		b.Ledger = append(b.Ledger, line)
+	}
+	if b.Blends, err = s.studio.BlendsUsing(c.Request.Context(), l.ID); err != nil {
+		return err
+	}
+	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
+		return err
+	}
+	s.render(c, status, "lot", page{Title: l.Name, Here: "shelf"}, b)
+	return nil
+}
+
+func (s *server) moveLot(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	u, err := s.posted(c)
+	if err != nil {
+		return err
+	}
+	r := &reader{v: c.Request.PostForm}
+	grams := r.grams(u, "grams")
+	if err = r.wrong.Err(); err == nil {
+		_, err = s.studio.Move(c.Request.Context(), l.ID, c.PostForm("reason"), grams, strings.TrimSpace(c.PostForm("note")))
+		err = answer.ShortIn(u, err)
+	}
+	if err != nil {
+		f := typed(c.Request.PostForm)
+		if !s.blame(c, &f, err) {
+			return err
+		}
+		return s.showLot(c, http.StatusUnprocessableEntity, l, f)
+	}
+	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "moved")
+	return nil
+}
+
+func (s *server) undoMove(c *gin.Context) error {
+	l, err := s.lot(c)
+	if err != nil {
+		return err
+	}
+	m, err := answer.ID(c, "movement")
+	if err != nil {
+		return err
+	}
+	if _, err := s.studio.UndoMove(c.Request.Context(), l.ID, m); err != nil {
+		u, _, unitsErr := s.units(c)
+		if unitsErr != nil {
+			return unitsErr
+		}
+		f := newForm()
+		if !s.blame(c, &f, answer.ShortIn(u, err)) {
+			return err
+		}
+		return s.showLot(c, http.StatusUnprocessableEntity, l, f)
+	}
+	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "undone")
+	return nil
+}

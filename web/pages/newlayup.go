@@ -1,0 +1,195 @@
+package pages
+
+import (
+	"errors"
+	"fmt"
+	"maps"
+	"net/http"
+	"net/url"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/layup"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+type newLayupBody struct {
+	Blend    studio.Blend
+	Making   studio.Making
+	Form     form
+	Choices  []choiceRow
+	Builders []builderWord
+	Matters  []layup.Matter
+	Layups   []studio.LayupRow
+	Back     string
+}
+
+// choiceRow is a piece of equipment beside the others.
+type choiceRow struct {
+	studio.EquipmentChoice
+	Size, UnitWord, Fill, Time, Makes string
+}
+
+func choiceRowOf(c studio.EquipmentChoice, u show.Units) choiceRow {
+	row := choiceRow{EquipmentChoice: c, Size: u.Size(c.Equipment.WidthMM) + " × " + u.Size(c.Equipment.LengthMM), UnitWord: unitWord(c.Type, c.Units),
+		Fill: show.Percent(float64(int(100*c.Fill+0.5)) / 100), Time: fmt.Sprintf("%.0f min", c.Minutes)}
+	if c.Minutes >= 90 {
+		row.Time = fmt.Sprintf("%.1f h", c.Minutes/60)
+	}
+	switch {
+	case c.Punis:
+		row.Makes = show.Plural(c.Rolags, "puni")
+	case c.Rolags > 0:
+		row.Makes = show.Plural(c.Rolags, "rolag")
+	}
+	return row
+}
+
+func (s *server) newLayupForm(c *gin.Context) error {
+	b, m, _, err := s.around(c, idOf(c))
+	if err != nil {
+		return err
+	}
+	f := newForm()
+	f.Values = map[string]string{"builder": "sandwich", "name": b.Name, "smooth": "on"}
+	if m.Schools["gradient"] == "lanes" && len(b.Components) > 3 {
+		f.Values["builder"] = "lanes"
+	}
+	if c.Query("builder") != "" { // what was chosen before the schools were kept
+		f = typed(c.Request.URL.Query())
+	}
+	return s.showNewLayup(c, http.StatusOK, b, m, f)
+}
+
+// idOf is the id of the path, 0 where it is none.
+func idOf(c *gin.Context) int64 {
+	n, _ := strconv.ParseInt(c.Param("id"), 10, 64)
+	return n
+}
+
+func (s *server) showNewLayup(c *gin.Context, status int, b studio.Blend, m studio.Making, f form) error {
+	st, err := s.stateOf(c, m.ID)
+	if err != nil {
+		return err
+	}
+	u, set, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	body := newLayupBody{Blend: b, Making: m, Form: f, Builders: builderWords, Matters: layup.Matters(), Back: fmt.Sprintf("/blends/%d/layup", b.ID)}
+	choices, err := s.studio.ChooseEquipment(c.Request.Context(), b.ID)
+	if err != nil {
+		return err
+	}
+	for i, v := range choices {
+		if i == 0 && f.V("equipment") == "" {
+			f.Values["equipment"] = strconv.FormatInt(v.EquipmentID, 10)
+		}
+		body.Choices = append(body.Choices, choiceRowOf(v, u))
+	}
+	if body.Layups, err = s.studio.LayupsOf(c.Request.Context(), b.ID); err != nil {
+		return err
+	}
+	s.render(c, status, "newlayup", page{Title: "Lay up " + b.Name, Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Wide: true}, body)
+	return nil
+}
+
+// createLayup lets a builder lay the blend on what was chosen.
+func (s *server) createLayup(c *gin.Context) error {
+	b, m, _, err := s.around(c, idOf(c))
+	if err != nil {
+		return err
+	}
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	if chosen := schoolsIn(c); len(chosen) > 0 && !maps.Equal(chosen, m.Schools) {
+		if m, err = s.keepSchools(c, m, chosen); err != nil {
+			return err
+		}
+	}
+	r := &reader{v: c.Request.PostForm}
+	equipment, err := strconv.ParseInt(r.v.Get("equipment"), 10, 64)
+	if err != nil {
+		r.wrong.Add("equipment", "Choose what to lay it on.")
+	}
+	q := studio.SchoolsToBuild(m.Schools, layup.Builder(r.v.Get("builder")))
+	if r.v.Get("builder") == "empty" {
+		q = studio.BuildInput{}
+	}
+	units := 0
+	if r.v.Get("units") != "" {
+		if units = r.whole("units", "how many"); units < 1 && len(r.wrong) == 0 {
+			r.wrong.Add("units", "A lay-up serves 1 unit at least.")
+		}
+	}
+	if r.v.Get("repeats") != "" {
+		q.Repeats = r.whole("repeats", "how often")
+	}
+	if base := r.v.Get("base"); base != "" {
+		n := r.whole("base", "a fibre")
+		q.Base, q.Bare = &n, false
+	}
+	q.Smooth = r.v.Get("smooth") != ""
+	err = r.wrong.Err()
+	var l studio.Layup
+	if err == nil {
+		if l, err = s.studio.BuildOnto(c.Request.Context(), b.ID, equipment, units, r.v.Get("name"), q); err == nil {
+			goTo(c, fmt.Sprintf("/layups/%d", l.ID), "")
+			return nil
+		}
+	}
+	f := typed(r.v)
+	if !s.blame(c, &f, renamed(err, map[string]string{"equipment_id": "equipment", "components": "builder"})) {
+		return err
+	}
+	return s.showNewLayup(c, http.StatusUnprocessableEntity, b, m, f)
+}
+
+// saveSchools keeps what the maker holds to in a making.
+func (s *server) saveSchools(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	if _, err = s.keepSchools(c, m, schoolsIn(c)); err != nil {
+		return err
+	}
+	back := ownPath(c.PostForm("back"), fmt.Sprintf("/makings/%d", m.ID))
+	if q := (url.Values{}); c.PostForm("builder") != "" {
+		for _, k := range []string{"equipment", "builder", "units", "repeats", "base", "name", "smooth"} {
+			q.Set(k, c.PostForm(k))
+		}
+		back += "?" + q.Encode()
+	}
+	goTo(c, back, "saved")
+	return nil
+}
+
+// schoolsIn are those that a form chooses, by matter.
+func schoolsIn(c *gin.Context) map[string]string {
+	chosen := map[string]string{}
+	for _, matter := range layup.Matters() {
+		if v := c.PostForm(matter.Key); v != "" {
+			chosen[matter.Key] = v
+		}
+	}
+	return chosen
+}
+
+func (s *server) keepSchools(c *gin.Context, m studio.Making, chosen map[string]string) (studio.Making, error) {
+	version, _ := strconv.ParseInt(c.PostForm("version"), 10, 64)
+	m, err := s.studio.UpdateMaking(c.Request.Context(), m.ID, version, studio.MakingInput{Name: m.Name, Note: m.Note, Archived: m.Archived, Schools: chosen})
+	var l fault.List
+	if errors.As(err, &l) {
+		return m, answer.BadShape{Field: l[0].Field, Message: l[0].Message}
+	}
+	return m, err
+}

@@ -1,0 +1,160 @@
+// Package pages serves the pages that people see, and the calls that their scripts
+// make. Handlers decode, call the studio and render; they compute nothing.
+package pages
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"embed"
+	"encoding/hex"
+	"fmt"
+	"html/template"
+	"net/http"
+	"path"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/show"
+)
+
+//go:embed templates
+var templateFiles embed.FS
+
+// server is what the handlers of pages share.
+type server struct {
+	studio    *studio.Studio
+	demo      bool
+	templates templates
+	assets    assets
+}
+
+type templates map[string]*template.Template
+
+// page is what every page has. Body is the page's own data.
+type page struct {
+	Title   string
+	Here    string // which of the main places it belongs to
+	Scripts []string
+	Strand  *strand
+	Wide    bool
+	Body    any
+
+	Ground string
+	Path   string
+	Demo   bool
+	Notice string
+	Binned *binned
+	U      show.Units
+}
+
+// binned is what just went to the bin, for the notice with its undo.
+type binned struct{ Table, ID, What string }
+
+func loadTemplates(a assets) (templates, error) {
+	funcs := template.FuncMap{
+		"asset":   a.url,
+		"percent": show.Percent,
+		"num":     show.Number,
+		"fixed":   show.Fixed,
+		"date":    show.Date,
+		"moment":  show.Moment,
+		"letter":  show.Letter,
+		"add":     func(a, b int) int { return a + b },
+		"part":    func(i, n int) float64 { return 100 * float64(i) / float64(max(1, n)) },
+		"list":    func(v ...string) []string { return v },
+		"args":    func(v ...any) []any { return v },
+		"words":   func(s string) string { return strings.ReplaceAll(s, "_", " ") },
+	}
+	layout, err := template.New("layout.html").Funcs(funcs).ParseFS(templateFiles, "templates/layout.html", "templates/parts/*.html")
+	if err != nil {
+		return nil, err
+	}
+	names, err := templateFiles.ReadDir("templates")
+	if err != nil {
+		return nil, err
+	}
+	out := templates{}
+	for _, n := range names {
+		name := strings.TrimSuffix(n.Name(), ".html")
+		if n.IsDir() || name == "layout" {
+			continue
+		}
+		t, err := layout.Clone()
+		if err != nil {
+			return nil, err
+		}
+		if out[name], err = t.ParseFS(templateFiles, path.Join("templates", n.Name())); err != nil {
+			return nil, fmt.Errorf("template %s: %w", name, err)
+		}
+	}
+	return out, nil
+}
+
+// notices are the sentences that a redirect can carry to the next page, by key.
+var notices = map[string]string{
+	"saved": "Saved.", "stepmoved": "Saved. The scale’s step is now one that scales in this unit have; change it if yours is another.", "added": "Added.", "restored": "Taken out of the bin again.", "copied": "Copied. This is the copy.",
+	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
+	"undone": "Undone.", "moved": "Booked in the ledger.", "imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
+	"measured": "The lot is predicted from what was measured now.",
+	"made":     "The blends are in the making now.",
+}
+
+// render answers with a page. Pages carry an ETag, so that going back to an
+// unchanged one costs little.
+func (s *server) render(c *gin.Context, status int, name string, p page, body any) {
+	set, err := s.studio.Settings(c.Request.Context())
+	if err != nil {
+		set = studio.Settings{Ground: "light", StepMg: 100}
+	}
+	p.Body, p.Ground, p.Path, p.Demo, p.U = body, set.Ground, c.Request.URL.RequestURI(), s.demo, show.From(set)
+	p.Notice = notices[c.Query("did")]
+	if table, n, ok := strings.Cut(c.Query("binned"), "-"); ok && binWords[table] != "" {
+		p.Binned = &binned{Table: table, ID: n, What: binWords[table]}
+	}
+	var buf bytes.Buffer
+	if err := s.templates[name].ExecuteTemplate(&buf, "layout.html", p); err != nil {
+		_ = c.Error(err)
+		c.String(http.StatusInternalServerError, "This page can not be shown.")
+		return
+	}
+	if status == http.StatusOK && c.Request.Method == http.MethodGet {
+		sum := sha256.Sum256(buf.Bytes())
+		tag := `W/"` + hex.EncodeToString(sum[:12]) + `"`
+		c.Header("ETag", tag)
+		c.Header("Cache-Control", "no-cache")
+		if c.GetHeader("If-None-Match") == tag {
+			c.Status(http.StatusNotModified)
+			return
+		}
+	}
+	c.Data(status, "text/html; charset=utf-8", buf.Bytes())
+}
+
+// units gives the maker's units.
+func (s *server) units(c *gin.Context) (show.Units, studio.Settings, error) {
+	set, err := s.studio.Settings(c.Request.Context())
+	return show.From(set), set, err
+}
+
+// posted reads a posted form and gives the maker's units to read it in.
+func (s *server) posted(c *gin.Context) (show.Units, error) {
+	if err := c.Request.ParseForm(); err != nil {
+		return show.Units{}, err
+	}
+	u, _, err := s.units(c)
+	return u, err
+}
+
+// goTo sends the browser on after something was done; did names a notice.
+func goTo(c *gin.Context, url, did string) {
+	if did != "" {
+		sep := "?"
+		if strings.Contains(url, "?") {
+			sep = "&"
+		}
+		url += sep + "did=" + did
+	}
+	c.Redirect(http.StatusSeeOther, url)
+}

@@ -1,0 +1,214 @@
+package pages
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"slices"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fibre"
+	"fairtangle/core/piles"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/art"
+	"fairtangle/web/show"
+)
+
+// bagView is a bag of scraps as its page shows it.
+type bagView struct {
+	ID      int64              `json:"id"`
+	Version int64              `json:"version"`
+	Input   studio.ScrapsInput `json:"input"`
+	Piles   []pileView         `json:"piles"`
+	Unit    string             `json:"unit"`
+	Said    string             `json:"said"`
+	stepsView
+}
+
+type pileView struct {
+	Pile   int         `json:"pile"`
+	Name   string      `json:"name"`
+	Weight string      `json:"weight"`
+	Hex    string      `json:"hex"`
+	Scraps []scrapView `json:"scraps"`
+	Wide   bool        `json:"wide"`
+	Said   string      `json:"said"`
+}
+
+type scrapView struct {
+	Key    int64    `json:"key"`
+	Name   string   `json:"name"`
+	Colour string   `json:"colour"`
+	Weight string   `json:"weight"`
+	Grams  string   `json:"grams"`
+	Hex    string   `json:"hex"`
+	Tuft   art.Link `json:"tuft"`
+	Astray bool     `json:"astray"`
+}
+
+func (s *server) bagView(v studio.Scraps, u show.Units, kinds studio.Kinds, at stepsView) bagView {
+	b := bagView{ID: v.ID, Version: v.Version, Input: v.ScrapsInput, Unit: u.Weight(), Piles: make([]pileView, piles.MaxPiles), stepsView: at}
+	for i := range b.Piles {
+		b.Piles[i] = pileView{Pile: i, Name: fmt.Sprintf("Pile %d", i+1), Scraps: []scrapView{}}
+	}
+	for _, p := range v.Piles {
+		pile := &b.Piles[p.Pile]
+		pile.Name, pile.Weight, pile.Hex, pile.Wide = p.Name, u.Grams(p.Grams), p.Hex, p.Wide
+		pile.Said = fmt.Sprintf("spread %s", show.Fixed(p.Spread, 1))
+		if p.Wide {
+			pile.Said = fmt.Sprintf("too wide for one blend, spread %s", show.Fixed(p.Spread, 1))
+		}
+		for _, i := range p.Scraps {
+			r := v.Scraps[i]
+			k, ok := kinds.Find(r.Kind)
+			if !ok {
+				k = kinds.List[0]
+			}
+			pile.Scraps = append(pile.Scraps, scrapView{
+				Key: r.Key, Name: r.Name, Colour: v.Names[i], Weight: u.Grams(r.Grams), Grams: u.Amount(r.Grams), Hex: r.Hex, Astray: slices.Contains(v.Astray, i),
+				Tuft: art.TuftLink(k, "combed_top", []string{r.Hex}, nil, min(k.StapleMM.Mid(), 110), 0.5, int64(i+1)),
+			})
+		}
+	}
+	switch {
+	case len(v.ScrapsInput.Scraps) == 0:
+		b.Said = "The bag is empty."
+	case len(v.Astray) > 0:
+		b.Said = fmt.Sprintf("%s in %s; %d fit nowhere and are underlined.", show.Plural(len(v.ScrapsInput.Scraps), "scrap"), show.Plural(len(v.Piles), "pile"), len(v.Astray))
+	default:
+		b.Said = fmt.Sprintf("%s in %s.", show.Plural(len(v.ScrapsInput.Scraps), "scrap"), show.Plural(len(v.Piles), "pile"))
+	}
+	return b
+}
+
+type bagsBody struct {
+	Form form
+	Bags []studio.Scraps
+}
+
+func (s *server) scrapBags(c *gin.Context) error { return s.showBags(c, http.StatusOK, newForm()) }
+
+func (s *server) showBags(c *gin.Context, status int, f form) error {
+	bags, err := s.studio.ScrapBags(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	s.render(c, status, "scrapbags", page{Title: "Scraps", Here: "shelf"}, bagsBody{f, bags})
+	return nil
+}
+
+func (s *server) createBag(c *gin.Context) error {
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	v, err := s.studio.CreateScraps(c.Request.Context(), studio.ScrapsInput{Name: c.PostForm("name"), Scraps: []studio.Scrap{}})
+	if err != nil {
+		f := typed(c.Request.PostForm)
+		if !s.blame(c, &f, err) {
+			return err
+		}
+		return s.showBags(c, http.StatusUnprocessableEntity, f)
+	}
+	goTo(c, fmt.Sprintf("/scraps/%d", v.ID), "")
+	return nil
+}
+
+type bagBody struct {
+	View     bagView
+	Makings  []studio.Making
+	Families []string
+	Kinds    map[string][]fibre.Kind
+}
+
+func (s *server) bagPage(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	v, err := s.studio.ScrapBag(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	kinds, err := s.studio.AllKinds(c.Request.Context(), true)
+	if err != nil {
+		return err
+	}
+	at, err := s.stepsView(c, "scrap_sets", v.ID)
+	if err != nil {
+		return err
+	}
+	b := bagBody{View: s.bagView(v, u, kinds, at)}
+	b.Families, b.Kinds = studio.KindOptions(kinds.List)
+	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
+		return err
+	}
+	s.render(c, http.StatusOK, "scraps", page{Title: v.Name, Here: "shelf", Scripts: []string{"js/scraps.js"}, Wide: true}, b)
+	return nil
+}
+
+// bag is how a bag of scraps is changed on its page.
+func (s *server) bag() piece[studio.ScrapsInput, studio.ScrapsChange, studio.Scraps] {
+	return piece[studio.ScrapsInput, studio.ScrapsChange, studio.Scraps]{
+		table: "scrap_sets",
+		read:  readBag,
+		apply: func(ctx context.Context, _ int64, in studio.ScrapsInput, c *studio.ScrapsChange) (studio.Scraps, error) {
+			return s.studio.ApplyScraps(ctx, in, c)
+		},
+		save: func(ctx context.Context, id, version int64, v studio.Scraps, _ string) (studio.Scraps, error) {
+			return s.studio.SaveScraps(ctx, id, version, v.ScrapsInput)
+		},
+		step: s.studio.StepScraps,
+		mark: func(v *studio.Scraps, id, version int64) { v.ID, v.Version = id, version },
+		view: func(c *gin.Context, v studio.Scraps, u show.Units, at stepsView) (any, error) {
+			kinds, err := s.studio.AllKinds(c.Request.Context(), true)
+			return s.bagView(v, u, kinds, at), err
+		},
+		sum: sumOf(func(in studio.ScrapsInput, _ show.Units) string {
+			return in.Name + ", " + show.Plural(len(in.Scraps), "scrap")
+		}),
+	}
+}
+
+// readBag turns typed fields into the change that they mean.
+func readBag(_ *gin.Context, q *edit[studio.ScrapsInput, studio.ScrapsChange], u show.Units) (err error) {
+	if q.Change == nil {
+		return nil
+	}
+	for _, field := range []string{"grams", "most"} {
+		text, ok := q.Typed[field]
+		if !ok {
+			continue
+		}
+		if q.Change.Value, err = u.ReadGrams(field, text); err != nil {
+			return err
+		}
+		if q.Change.Scrap != nil {
+			q.Change.Scrap.Grams = q.Change.Value
+		}
+	}
+	return nil
+}
+
+// bagBlends makes a blend of every pile in the making that was chosen.
+func (s *server) bagBlends(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)
+	if _, err := s.studio.ScrapBlends(c.Request.Context(), n, making); err != nil {
+		return err
+	}
+	goTo(c, fmt.Sprintf("/makings/%d", making), "made")
+	return nil
+}

@@ -1,0 +1,300 @@
+package pages
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
+	"fairtangle/formats"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/art"
+)
+
+const (
+	wallPage  = 60
+	tablePage = 100
+)
+
+type shelfBody struct {
+	View, Q, Kind, Sort, Stock string
+	Families                   []string
+	Kinds                      []fibre.Kind
+	Lots                       []shelfLot
+	Total                      int64
+	From, To                   int
+	Prev, Next                 string
+	Empty                      bool // nothing on the shelf at all
+	ScaleMM                    []int
+	ScaleTicks                 []tick
+	Link                       func(key, value string) string
+}
+
+type tick struct {
+	X     int
+	Label string
+}
+
+type shelfLot struct {
+	studio.Lot
+	Tuft art.Link
+}
+
+// lotTuft is the picture of a lot.
+func lotTuft(l studio.Lot, scale float64) art.Link {
+	var hexes []string
+	var shares []float64
+	for _, c := range l.Colours {
+		hexes, shares = append(hexes, c.Hex), append(shares, c.Share)
+	}
+	return art.TuftLink(l.KindProperties(), l.Preparation, hexes, shares, l.WorkingStapleMM, scale, l.ID)
+}
+
+// filter reads a filter from the query.
+func (s *server) filter(c *gin.Context) (studio.LotFilter, error) {
+	return s.studio.Filter(c.Request.Context(), c.Query("q"), c.Query("kind"), c.Query("stock"), c.Query("sort"))
+}
+
+func (s *server) shelf(c *gin.Context) error {
+	f, err := s.filter(c)
+	if err != nil {
+		return err
+	}
+	b := shelfBody{View: c.Query("view"), Q: c.Query("q"), Kind: c.Query("kind"), Sort: f.Sort, Stock: f.Stock}
+	scale := art.ShelfScale
+	f.Limit = wallPage
+	if b.View == "table" {
+		f.Limit, scale = tablePage, art.RowScale
+	}
+	at, _ := strconv.Atoi(c.Query("page"))
+	at = min(max(at, 0), 1_000_000)
+	f.Offset = at * f.Limit
+	found, err := s.studio.Shelf(c.Request.Context(), f)
+	if err != nil {
+		return err
+	}
+	for _, l := range found.Lots {
+		b.Lots = append(b.Lots, shelfLot{l, lotTuft(l, scale)})
+	}
+	if b.Kinds, err = s.studio.KindsInUse(c.Request.Context()); err != nil {
+		return err
+	}
+	for _, k := range b.Kinds {
+		if !slices.Contains(b.Families, k.Family) {
+			b.Families = append(b.Families, k.Family)
+		}
+	}
+	b.Total, b.Empty = found.Total, len(b.Kinds) == 0
+	b.From, b.To = f.Offset+1, f.Offset+len(b.Lots)
+	b.Link = func(key, value string) string { return withQuery(c.Request.URL, key, value) }
+	if at > 0 {
+		b.Prev = b.Link("page", strconv.Itoa(at-1))
+	}
+	if int64(b.To) < b.Total {
+		b.Next = b.Link("page", strconv.Itoa(at+1))
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	for mm := 0; mm <= 200; mm += 50 {
+		b.ScaleTicks = append(b.ScaleTicks, tick{4 + int(float64(mm)*art.ShelfScale), u.Length(float64(mm))})
+	}
+	b.ScaleTicks[0].Label = "0"
+	s.render(c, http.StatusOK, "shelf", page{Title: "Shelf", Here: "shelf", Scripts: []string{"js/live.js"}, Wide: true}, b)
+	return nil
+}
+
+// withQuery changes one parameter of a link; changing anything but the page
+// goes back to the first.
+func withQuery(u *url.URL, key, value string) string {
+	q := u.Query()
+	q.Del("did")
+	if key != "page" {
+		q.Del("page")
+	}
+	q.Set(key, value)
+	if value == "" {
+		q.Del(key)
+	}
+	return u.Path + "?" + q.Encode()
+}
+
+// pickLots answers the search of a blend for fibre on the shelf.
+func (s *server) pickLots(c *gin.Context) error {
+	f, err := s.filter(c)
+	if err != nil {
+		return err
+	}
+	f.Limit = 24
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	found, err := s.studio.Shelf(c.Request.Context(), f)
+	if err != nil {
+		return err
+	}
+	type picked struct {
+		ID   int64    `json:"id"`
+		Name string   `json:"name"`
+		Sub  string   `json:"sub"`
+		Tuft art.Link `json:"tuft"`
+	}
+	out := make([]picked, 0, len(found.Lots))
+	for _, l := range found.Lots {
+		out = append(out, picked{l.ID, l.Name, l.KindName + " · " + u.Amount(l.Grams) + "\u00a0" + u.Weight(), lotTuft(l, art.RowScale)})
+	}
+	c.JSON(http.StatusOK, gin.H{"lots": out, "more": found.Total - int64(len(out))})
+	return nil
+}
+
+func (s *server) exportLots(c *gin.Context) error {
+	found, err := s.studio.Shelf(c.Request.Context(), studio.LotFilter{Sort: "name"})
+	if err != nil {
+		return err
+	}
+	rows := make([]formats.LotRow, len(found.Lots))
+	for i, l := range found.Lots {
+		rows[i] = formats.LotRow{
+			Name: l.Name, Kind: l.Kind, Preparation: l.Preparation, Grams: l.Grams, StapleMM: l.StapleMM,
+			Superwash: l.Superwash, CostPer100g: l.CostPer100g, WhereFrom: l.WhereFrom, Note: l.Note,
+		}
+		for _, v := range l.Colours {
+			rows[i].Colours = append(rows[i].Colours, formats.LotColour{Hex: v.Hex, Share: v.Share, Source: v.Source})
+		}
+	}
+	var buf bytes.Buffer
+	if err := formats.WriteLots(&buf, rows); err != nil {
+		return err
+	}
+	c.Header("Content-Disposition", `attachment; filename="shelf.csv"`)
+	c.Data(http.StatusOK, "text/csv; charset=utf-8", buf.Bytes())
+	return nil
+}
+
+type importBody struct {
+	Problem string
+	Good    []studio.NewLot
+	Bad     []formats.BadLine
+	GramsG  float64
+	Text    string
+	Columns string
+	Shown   int
+}
+
+func (s *server) importPage(c *gin.Context, status int, b importBody) {
+	b.Columns = strings.Join(formats.LotColumns, ", ")
+	b.Shown = 50
+	s.render(c, status, "import", page{Title: "Bring in a shelf", Here: "shelf"}, b)
+}
+
+func (s *server) importForm(c *gin.Context) error {
+	s.importPage(c, http.StatusOK, importBody{})
+	return nil
+}
+
+// importPreview reads the file and shows what would come in.
+func (s *server) importPreview(c *gin.Context) error {
+	data, err := uploaded(c)
+	if answer.TooLarge(err) {
+		s.importPage(c, http.StatusRequestEntityTooLarge, importBody{Problem: "The file is larger than 10 MB. Split it."})
+		return nil
+	}
+	if err != nil {
+		s.importPage(c, http.StatusUnprocessableEntity, importBody{Problem: "Choose a CSV file first."})
+		return nil
+	}
+	b, err := s.readImport(c, data)
+	if err != nil {
+		return err
+	}
+	status := http.StatusOK
+	if b.Problem != "" {
+		status = http.StatusUnprocessableEntity
+	}
+	s.importPage(c, status, b)
+	return nil
+}
+
+func uploaded(c *gin.Context) ([]byte, error) {
+	h, err := c.FormFile("file")
+	if err != nil {
+		return nil, err
+	}
+	f, err := h.Open()
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	return io.ReadAll(io.LimitReader(f, formats.MaxBytes+1))
+}
+
+// readImport reads and checks every line, so that the preview names all that
+// is wrong.
+func (s *server) readImport(c *gin.Context, data []byte) (importBody, error) {
+	rows, bad, err := formats.ReadLots(data)
+	var not formats.ErrNotCSV
+	if errors.As(err, &not) {
+		return importBody{Problem: not.Message}, nil
+	}
+	if err != nil {
+		return importBody{}, err
+	}
+	b := importBody{Bad: bad, Text: string(data)}
+	check, err := s.studio.LotChecker(c.Request.Context())
+	if err != nil {
+		return b, err
+	}
+	for _, r := range rows {
+		in := studio.NewLot{Grams: r.Grams, LotInput: studio.LotInput{
+			Name: r.Name, Kind: r.Kind, Preparation: r.Preparation, StapleMM: r.StapleMM, Superwash: r.Superwash,
+			CostPer100g: r.CostPer100g, WhereFrom: r.WhereFrom, Note: r.Note,
+		}}
+		for _, v := range r.Colours {
+			in.Colours = append(in.Colours, studio.LotColour{Hex: v.Hex, Share: v.Share, Source: v.Source})
+		}
+		if err := check(&in); err != nil {
+			l, _ := fault.From(err)
+			for _, f := range l {
+				b.Bad = append(b.Bad, formats.BadLine{Line: r.Line, Column: f.Field, Message: f.Message})
+			}
+			continue
+		}
+		b.GramsG += in.Grams
+		b.Good = append(b.Good, in)
+	}
+	slices.SortStableFunc(b.Bad, func(x, y formats.BadLine) int { return x.Line - y.Line })
+	return b, nil
+}
+
+// importConfirm brings in what the preview showed as good, all or nothing.
+func (s *server) importConfirm(c *gin.Context) error {
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	// A text area sends CRLF; quoted line breaks are brought back to LF.
+	b, err := s.readImport(c, []byte(strings.ReplaceAll(c.PostForm("text"), "\r\n", "\n")))
+	if err != nil {
+		return err
+	}
+	if b.Problem != "" || len(b.Good) == 0 {
+		s.importPage(c, http.StatusUnprocessableEntity, b)
+		return nil
+	}
+	if _, err := s.studio.CreateLots(c.Request.Context(), b.Good, "brought in from a file"); err != nil {
+		return fmt.Errorf("bring in lots: %w", err)
+	}
+	goTo(c, "/shelf", "imported")
+	return nil
+}

@@ -1,0 +1,147 @@
+package pages
+
+import (
+	"fmt"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/art"
+)
+
+// strand is the way around a making: its stops along a length of sliver.
+type strand struct {
+	URL        string
+	Name, Href string
+	Stops      []stop
+}
+
+type stop struct {
+	Name, Href string
+	Here       bool
+	Ahead      bool
+	Class      string
+}
+
+// The places of the stops along the strand. Only those that exist are shown.
+const strandKnots = "0.1,0.33,0.56,0.8"
+
+// state is how far a making has come.
+type state struct {
+	blends   []studio.Blend
+	weighs   []studio.WeighoutRow
+	done     float64 // along the strand, 0..1
+	weighed  int
+	cells    int
+	latestOf map[int64]int64 // blend to its latest weigh-out
+	layups   []studio.LayupRow
+	laidOf   map[int64]int64 // blend to the lay-up touched last
+}
+
+func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
+	if st.blends, err = s.studio.BlendsOf(c.Request.Context(), making); err != nil {
+		return st, err
+	}
+	ids := make([]int64, len(st.blends))
+	for i, b := range st.blends {
+		ids[i] = b.ID
+	}
+	if st.weighs, err = s.studio.WeighoutsOf(c.Request.Context(), ids...); err != nil {
+		return st, err
+	}
+	if st.layups, err = s.studio.LayupsOf(c.Request.Context(), ids...); err != nil {
+		return st, err
+	}
+	st.sum()
+	return st, nil
+}
+
+// sum works out how far along the strand the work has come.
+func (st *state) sum() {
+	st.latestOf = map[int64]int64{}
+	for _, w := range st.weighs {
+		st.latestOf[w.BlendID] = max(st.latestOf[w.BlendID], w.ID)
+		st.cells, st.weighed = st.cells+w.All, st.weighed+w.Done
+	}
+	st.laidOf = map[int64]int64{}
+	for _, l := range st.layups {
+		if st.laidOf[l.BlendID] == 0 {
+			st.laidOf[l.BlendID] = l.ID
+		}
+	}
+	filled := false
+	for _, b := range st.blends {
+		filled = filled || len(b.Components) > 0
+	}
+	switch {
+	case st.cells > 0:
+		st.done = 0.7 + 0.28*float64(st.weighed)/float64(st.cells)
+	case len(st.layups) > 0:
+		st.done = 0.6
+	case filled:
+		st.done = 0.4
+	case len(st.blends) > 0:
+		st.done = 0.2
+	default:
+		st.done = 0.04
+	}
+}
+
+// components are those of all blends, as the strand shows them.
+func (st state) components() (out []studio.Component) {
+	for _, b := range st.blends {
+		out = append(out, b.Components...)
+	}
+	if len(out) > 40 {
+		out = out[:40]
+	}
+	return out
+}
+
+// strandFor draws the way around a making; blend is the one at hand, if any.
+func strandFor(m studio.Making, st state, here string, blend *studio.Blend, ground string) *strand {
+	components := st.components()
+	if blend == nil && len(st.blends) > 0 {
+		blend = &st.blends[0]
+	} else if blend != nil {
+		components = blend.Components
+	}
+	out := &strand{
+		URL:  strandURL(components, m.ID, st.done, strandKnots, ground),
+		Name: m.Name, Href: fmt.Sprintf("/makings/%d", m.ID),
+	}
+	out.Stops = []stop{{Name: "Fibres", Href: out.Href, Class: "stop-1"}}
+	if blend != nil {
+		out.Stops = append(out.Stops, stop{Name: "Blend", Href: fmt.Sprintf("/blends/%d", blend.ID), Class: "stop-2"})
+		lay := fmt.Sprintf("/blends/%d/layup", blend.ID)
+		if l := st.laidOf[blend.ID]; l != 0 {
+			lay = fmt.Sprintf("/layups/%d", l)
+		}
+		out.Stops = append(out.Stops, stop{Name: "Lay-up", Href: lay, Class: "stop-3", Ahead: len(st.layups) == 0})
+		weigh := fmt.Sprintf("/blends/%d/weigh", blend.ID)
+		if w := st.latestOf[blend.ID]; w != 0 {
+			weigh = fmt.Sprintf("/weighouts/%d", w)
+		}
+		out.Stops = append(out.Stops, stop{Name: "Weigh", Href: weigh, Class: "stop-4", Ahead: st.cells == 0})
+	}
+	for i := range out.Stops {
+		out.Stops[i].Here = out.Stops[i].Name == here
+	}
+	return out
+}
+
+// strandURL links the strand of a blend's components.
+func strandURL(components []studio.Component, seed int64, done float64, knots string, ground string) string {
+	var hexes []string
+	var shares []float64
+	for _, c := range components {
+		all := c.Hexes()
+		for _, h := range all {
+			hexes, shares = append(hexes, h), append(shares, c.Share/float64(len(all)))
+		}
+	}
+	if len(hexes) == 0 {
+		hexes, shares, done = []string{"#b9b6ad"}, []float64{1}, 0
+	}
+	return art.StrandLink(hexes, shares, seed, done, knots, ground)
+}

@@ -1,0 +1,370 @@
+package pages
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/match"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// The tools of the blend page: find proportions, mend, dull. They look at the
+// recipe as it is on the page and keep nothing; taking an answer is a change
+// like any other.
+
+// recipeView is a recipe that a tool offers.
+type recipeView struct {
+	Hex        string                  `json:"hex"`
+	DeltaE     string                  `json:"delta_e"`
+	Words      string                  `json:"words"`
+	Rows       []blendRow              `json:"rows"`
+	Facts      string                  `json:"facts"`
+	Add        string                  `json:"add"` // what is added, of a mend
+	Components []studio.BlendComponent `json:"components"`
+	TotalG     float64                 `json:"total_g"`
+	Came       *studio.Came            `json:"came,omitempty"` // of a mend
+}
+
+// offered shows a recipe of a weight.
+func (s *server) offered(c *gin.Context, u show.Units, in studio.BlendInput, components []studio.BlendComponent, total float64) (recipeView, error) {
+	in.Components, in.TotalG = components, total
+	b, err := s.studio.Look(c.Request.Context(), in)
+	if err != nil {
+		return recipeView{}, err
+	}
+	v := recipeView{Hex: b.Hex, Components: components, TotalG: total}
+	for i, p := range b.Components {
+		row := rowOf(i, p, u)
+		row.Percent = show.Fixed(100*p.Share, 1)
+		v.Rows = append(v.Rows, row)
+	}
+	return v, nil
+}
+
+type findRequest struct {
+	Input     studio.BlendInput `json:"input"`
+	Target    string            `json:"target"`
+	Most      int               `json:"most"`
+	Wool      string            `json:"wool"` // percent, as typed
+	NoSparkle bool              `json:"no_sparkle"`
+	Kind      string            `json:"kind"`
+	Quick     bool              `json:"quick"`
+}
+
+type findView struct {
+	Found    []recipeView `json:"found"`
+	Target   string       `json:"target"`
+	Said     string       `json:"said"`
+	Complete bool         `json:"complete"`
+}
+
+// readFind reads a request and turns what was typed into the studio's question.
+func readFind(c *gin.Context) (q findRequest, in studio.FindInput, err error) {
+	if err := answer.Decode(c, &q); err != nil {
+		return q, in, err
+	}
+	in = studio.FindInput{Target: q.Target, MaxComponents: q.Most, Count: 6, Wish: studio.Wish{NoSparkle: q.NoSparkle, Kind: q.Kind}}
+	if q.Wool != "" {
+		v, err := show.ReadNumber("wool", q.Wool, "a share in percent, such as 60")
+		if err != nil {
+			return q, in, err
+		}
+		if v < 0 || v > 100 {
+			return q, in, fault.New("wool", "A share lies from 0 to 100 %%.")
+		}
+		in.Wish.LeastWoolShare = v / 100
+	}
+	return q, in, nil
+}
+
+func (s *server) findProportions(c *gin.Context) error {
+	q, in, err := readFind(c)
+	if err != nil {
+		return err
+	}
+	var a studio.FindAnswer
+	if q.Quick {
+		a, err = s.studio.Quickly(c.Request.Context(), q.Input, in)
+	} else {
+		a, err = s.studio.Find(c.Request.Context(), q.Input, in, studio.UntilGone(c.Request.Context()))
+	}
+	if err != nil {
+		return err
+	}
+	v, err := s.findView(c, q.Input, a)
+	if err == nil {
+		c.JSON(http.StatusOK, v)
+	}
+	return err
+}
+
+func (s *server) findView(c *gin.Context, in studio.BlendInput, a studio.FindAnswer) (findView, error) {
+	u, _, err := s.units(c)
+	if err != nil {
+		return findView{}, err
+	}
+	v := findView{Target: a.Target, Complete: a.Complete, Found: []recipeView{}}
+	v.Said = fmt.Sprintf("Looked at %d sets of %d lots", a.Examined, a.Lots)
+	if a.Complete {
+		v.Said += ", all that there are."
+	} else {
+		v.Said += ", the most promising ones."
+	}
+	v.Said += " Within half a unit of the best they count as equal: fewest fibres come first, then those that forgive a slip and that there is plenty of."
+	for _, f := range a.Found {
+		r, err := s.offered(c, u, in, f.Components, in.TotalG)
+		if err != nil {
+			return v, err
+		}
+		r.DeltaE, r.Words = show.Fixed(f.DeltaE, 1), f.Words
+		r.Facts = fmt.Sprintf("± %s when one weight is a scale step of %s off", show.Fixed(f.Slip, 1), u.StepText())
+		if f.Cost != nil {
+			r.Facts += " · " + u.Cost(*f.Cost)
+		}
+		v.Found = append(v.Found, r)
+	}
+	return v, nil
+}
+
+// findAll examines every set of lots. It answers with lines of JSON: progress
+// now and then, at last the outcome. Closing the connection stops it; the
+// search also ends by itself before the connection would.
+func (s *server) findAll(c *gin.Context) error {
+	q, in, err := readFind(c)
+	if err != nil {
+		return err
+	}
+	in.Thorough = true
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	c.Header("Content-Type", "application/x-ndjson")
+	lines := json.NewEncoder(c.Writer)
+	began := time.Now()
+	last := began
+	a, err := s.studio.Find(c.Request.Context(), q.Input, in, func(p match.Progress) bool {
+		if now := time.Now(); now.Sub(last) > 150*time.Millisecond {
+			last = now
+			said := fmt.Sprintf("%d of %d sets, best so far %s", p.Done, p.Of, show.Fixed(p.Best, 2))
+			if lines.Encode(map[string]any{"part": float64(p.Done) / float64(max(1, p.Of)), "said": said}) != nil {
+				return false
+			}
+			c.Writer.Flush()
+		}
+		return c.Request.Context().Err() == nil && last.Sub(began) < 40*time.Second
+	})
+	if err == nil {
+		var v findView
+		if v, err = s.findView(c, q.Input, a); err == nil {
+			return lines.Encode(map[string]any{"answer": v})
+		}
+	}
+	return lines.Encode(map[string]any{"problem": answer.Describe(u, err)})
+}
+
+type mendRequest struct {
+	Input    studio.BlendInput `json:"input"`
+	Made     string            `json:"made"` // weight, as typed
+	Most     int               `json:"most"`
+	Added    string            `json:"added"`
+	There    string            `json:"there"` // planned, weighed
+	How      string            `json:"how"`   // predicted, measured, said
+	Measured string            `json:"measured"`
+	Said     []match.Said      `json:"said"`
+}
+
+type mendView struct {
+	BeforeHex string       `json:"before_hex"`
+	TargetHex string       `json:"target_hex"`
+	Before    string       `json:"before"`
+	Words     string       `json:"words"`
+	Mends     []recipeView `json:"mends"`
+}
+
+func (s *server) mendBlend(c *gin.Context) error {
+	var q mendRequest
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	var l fault.List
+	in := studio.MendInput{There: q.There, MaxComponents: q.Most, Count: 4, Wish: studio.Wish{NoSparkle: true}}
+	in.MadeG, err = u.ReadGrams("made", q.Made)
+	l.Take("", err)
+	in.MaxAddedG, err = u.ReadGrams("added", q.Added)
+	l.Take("", err)
+	switch q.How {
+	case "measured":
+		in.Measured = &studio.ColourInput{Hex: &q.Measured}
+	case "said":
+		in.Said = q.Said
+		if len(q.Said) == 0 {
+			l.Add("said", "Say what is wrong with it: choose at least one word.")
+		}
+	}
+	if err := l.Err(); err != nil {
+		return err
+	}
+	a, err := s.studio.Mend(c.Request.Context(), n, q.Input, in)
+	if err != nil {
+		return renamed(err, map[string]string{"max_added_g": "added", "made.grams": "made", "measured.hex": "measured"})
+	}
+	v := mendView{BeforeHex: a.BeforeHex, TargetHex: a.TargetHex, Before: show.Fixed(a.BeforeDeltaE, 1), Words: a.Words, Mends: []recipeView{}}
+	for _, m := range a.Mends {
+		then := q.Input
+		then.Came = &m.Came
+		r, err := s.offered(c, u, then, m.Components, m.TotalG)
+		if err != nil {
+			return err
+		}
+		r.Came = &m.Came
+		r.Hex, r.DeltaE, r.Words = m.Hex, show.Fixed(m.DeltaE, 1), m.Words
+		for i, part := range m.Add {
+			if i > 0 {
+				r.Add += " and "
+			}
+			r.Add += u.Grams(part.Grams) + " " + nameIn(r.Rows, m.Components, part.BlendComponent)
+		}
+		r.Facts = fmt.Sprintf("makes %s", u.Grams(m.TotalG))
+		v.Mends = append(v.Mends, r)
+	}
+	c.JSON(http.StatusOK, v)
+	return nil
+}
+
+// nameIn finds the name of a lot among the rows of a recipe.
+func nameIn(rows []blendRow, components []studio.BlendComponent, p studio.BlendComponent) string {
+	for i, v := range components {
+		if v.LotID != nil && p.LotID != nil && *v.LotID == *p.LotID && v.Only == "" {
+			return rows[i].Name
+		}
+	}
+	return p.Name
+}
+
+// renamed gives faults the names that a page has for their fields.
+func renamed(err error, names map[string]string) error {
+	l, ok := fault.From(err)
+	if !ok {
+		return err
+	}
+	out := make(fault.List, len(l))
+	for i, f := range l {
+		if to := names[f.Field]; to != "" {
+			f.Field = to
+		}
+		out[i] = f
+	}
+	return out
+}
+
+type dullRequest struct {
+	Input studio.BlendInput `json:"input"`
+	Drop  float64           `json:"drop"` // percent
+}
+
+type dullView struct {
+	Hex  string        `json:"hex"`
+	Said string        `json:"said"`
+	Ways []dullWayView `json:"ways"`
+}
+
+type dullWayView struct {
+	Way   string      `json:"way"`
+	Why   string      `json:"why"`
+	None  string      `json:"none"`
+	Row   *blendRow   `json:"row"`
+	Share string      `json:"share"`
+	Short string      `json:"short"`
+	Then  *recipeView `json:"then"`
+}
+
+var dullWays = map[string][3]string{
+	match.Complement: {"a little of the complement", "The opposite hue takes colour away fastest; the blend keeps its weight in colour and looks deep.", "No lot on the shelf is nearly opposite in hue."},
+	match.Grey:       {"a grey lot", "Grey takes colour away evenly; it needs more, and leaves the hue where it was.", "No lot on the shelf is grey enough."},
+	match.Brown:      {"a brown lot", "Brown takes colour away and warms and darkens a little, as weather does.", "No lot on the shelf is a dull brown."},
+}
+
+func (s *server) dullBlend(c *gin.Context) error {
+	var q dullRequest
+	if err := answer.Decode(c, &q); err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	a, err := s.studio.Dull(c.Request.Context(), q.Input, studio.DullInput{Drop: q.Drop / 100, Wish: studio.Wish{NoSparkle: true}})
+	if err != nil {
+		return err
+	}
+	v := dullView{Said: fmt.Sprintf("Chroma from %s to %s", show.Fixed(a.Chroma, 0), show.Fixed(a.WantChroma, 0))}
+	for _, w := range a.Ways {
+		words := dullWays[w.Way]
+		d := dullWayView{Way: words[0], Why: words[1], None: words[2]}
+		if w.Component != nil {
+			r, err := s.offered(c, u, q.Input, w.Components, q.Input.TotalG)
+			if err != nil {
+				return err
+			}
+			r.Hex, r.DeltaE, r.Words = w.Hex, show.Fixed(w.DeltaE, 1), w.Words
+			for i, p := range w.Components {
+				if p.LotID != nil && *p.LotID == *w.Component.LotID && p.Only == "" {
+					d.Row = &r.Rows[i]
+				}
+			}
+			d.Share, d.Then, d.None = show.Percent(w.Share)+" · "+u.Grams(w.Grams), &r, ""
+			if !w.Enough {
+				d.Short = "more than is on the shelf"
+			}
+		}
+		v.Ways = append(v.Ways, d)
+	}
+	c.JSON(http.StatusOK, v)
+	return nil
+}
+
+// aims are the colours that a target can be taken from: other blends of the
+// making.
+func aims(blends []studio.Blend, but int64) (out []option) {
+	for _, b := range blends {
+		if b.ID != but && b.Hex != "" {
+			out = append(out, option{b.Hex, b.Name})
+		}
+	}
+	return out
+}
+
+// toolsBody is what the tools offer to choose from.
+type toolsBody struct {
+	Aims   []option
+	Kinds  []option
+	Photos bool
+	Reader bool
+}
+
+func (s *server) tools(c *gin.Context, b studio.Blend, blends []studio.Blend, set studio.Settings) (toolsBody, error) {
+	out := toolsBody{Aims: aims(blends, b.ID), Reader: set.ReaderAddress != ""}
+	kinds, err := s.studio.KindsInUse(c.Request.Context())
+	if err != nil {
+		return out, err
+	}
+	for _, k := range kinds {
+		out.Kinds = append(out.Kinds, option{k.Key, k.Name})
+	}
+	photos, err := s.studio.Photos(c.Request.Context())
+	out.Photos = len(photos) > 0
+	return out, err
+}
