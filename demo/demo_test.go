@@ -24,7 +24,7 @@ func TestTheSampleWorld(t *testing.T) {
 		s, err := studio.New(ctx, db)
 		require.NoError(t, err)
 		require.NoError(t, Fill(ctx, s))
-		shelf, err := s.Shelf(ctx, store.LotFilter{})
+		shelf, err := s.Shelf(ctx, studio.LotFilter{})
 		require.NoError(t, err)
 		assert.InDelta(t, 30, shelf.Total, 3)
 		makings, err := s.Makings(ctx, false)

@@ -10,7 +10,6 @@ import (
 	"math/rand/v2"
 	"sync"
 
-	"fairtangle/store"
 	"fairtangle/studio"
 )
 
@@ -36,7 +35,7 @@ var samples = []struct{ name, blend, hex string }{
 // fillIntent adds what starts from a colour: a gradient, a bag of scraps, a
 // photo and samples of carded blends.
 func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[string]int64, blends map[string]int64) error {
-	plan := store.GradientPlan{School: "thirds", Bridges: 2, MaxJump: studio.DefaultJump, Stops: []store.GradientStop{}}
+	plan := studio.GradientPlan{School: "thirds", Bridges: 2, MaxJump: studio.DefaultJump, Stops: []studio.Stop{}}
 	for _, v := range []struct {
 		lot, hex string
 		grams    float64
@@ -48,14 +47,14 @@ func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[str
 		if err != nil {
 			return err
 		}
-		plan.Stops = append(plan.Stops, store.GradientStop{LotID: &id, Name: v.lot, Kind: l.Kind, Preparation: l.Preparation, Hex: v.hex, Grams: v.grams})
+		plan.Stops = append(plan.Stops, studio.Stop{LotID: &id, Name: v.lot, Kind: l.Kind, Preparation: l.Preparation, Hex: v.hex, Grams: v.grams})
 	}
 	if _, err := s.CreateGradient(ctx, making, studio.GradientInput{Name: "Deep water to shore", GradientPlan: plan}); err != nil {
 		return err
 	}
 	bag := studio.ScrapsInput{Name: "Ends of the tide"}
 	for _, v := range scraps {
-		bag.Scraps = append(bag.Scraps, store.Scrap{Name: v.name, Kind: v.kind, Hex: v.hex, Grams: v.grams})
+		bag.Scraps = append(bag.Scraps, studio.Scrap{Name: v.name, Kind: v.kind, Hex: v.hex, Grams: v.grams})
 	}
 	sorted, err := s.SortScraps(ctx, bag, 5)
 	if err != nil {

@@ -5,7 +5,6 @@ import (
 
 	"gorm.io/gorm"
 
-	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 )
 
@@ -205,7 +204,7 @@ type WeighoutComponent struct {
 type WeighoutLay struct {
 	Position int `json:"position"`
 	Layer    int `json:"layer"`
-	layup.Lay
+	PlanLay
 }
 
 // WeighoutCell is one component of one unit: planned, what it should be now,
@@ -351,7 +350,7 @@ type Layup struct {
 	// Components are those of the blend as they were when it was last saved;
 	// lays count in them.
 	Components []LayupComponent `gorm:"serializer:json"`
-	Plan       layup.Plan       `gorm:"serializer:json"`
+	Plan       LayupPlan        `gorm:"serializer:json"`
 }
 
 // LayupComponent tells which component of the blend is meant.

@@ -10,8 +10,6 @@ import (
 	"github.com/go-gormigrate/gormigrate/v2"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"fairtangle/core/layup"
 )
 
 func TestPiecesAreKeptByVersion(t *testing.T) {
@@ -168,7 +166,7 @@ func opensFrom(t *testing.T, release int) {
 	m, err = s.UpdateMaking(ctx, m)
 	require.NoError(t, err)
 	assert.Equal(t, "thin", m.Schools["loading"])
-	plan := layup.Plan{Draft: 1.75, Layers: []layup.Layer{{Lays: []layup.Lay{{To: 1, End: 1, Grams: 12.5, Method: layup.Feed}}}}, Joins: []int{1}}
+	plan := LayupPlan{Draft: 1.75, Layers: []PlanLayer{{Lays: []PlanLay{{To: 1, End: 1, Grams: 12.5, Method: "feed"}}}}, Joins: []int{1}}
 	laid, err := AddPiece(ctx, s, Layup{BlendID: 1, EquipmentID: 1, Name: "first", Units: 4, Components: []LayupComponent{{LotID: &l.ID, Name: "blue"}}, Plan: plan})
 	require.NoError(t, err)
 	got, err := Piece[Layup](ctx, s, laid.ID)

@@ -192,7 +192,7 @@ func (in *BlendInput) check(kinds Kinds) error {
 			continue
 		}
 		checkText(&l, at+"name", "it", &c.Name, maxName, true)
-		checkGrams(&l, at+"own_g", c.OwnG)
+		CheckGrams(&l, at+"own_g", c.OwnG)
 		if _, ok := kinds.Find(c.Kind); !ok {
 			l.Add(at+"kind", "Choose a kind of fibre.")
 		}
@@ -226,7 +226,7 @@ func (in BlendInput) row() store.Blend {
 }
 
 func (s *Studio) viewAll(ctx context.Context, rows []store.Blend) ([]Blend, error) {
-	at, err := s.bench(ctx)
+	at, err := s.stock(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -82,7 +82,7 @@ type fitKey struct {
 
 // fit calibrates the settings' model with all samples; it is computed anew
 // only when something that it rests on has changed.
-func (s *Studio) fit(ctx context.Context, at bench) (mix.Calibration, error) {
+func (s *Studio) fit(ctx context.Context, at stock) (mix.Calibration, error) {
 	mark, err := s.store.SamplesMark(ctx)
 	if err != nil {
 		return mix.Calibration{}, err
@@ -102,7 +102,7 @@ func (s *Studio) fit(ctx context.Context, at bench) (mix.Calibration, error) {
 	return s.fitted.c, nil
 }
 
-func (b bench) samples(rows []store.Sample) []mix.Sample {
+func (b stock) samples(rows []store.Sample) []mix.Sample {
 	out := make([]mix.Sample, len(rows))
 	for i, r := range rows {
 		n := len(r.Components)
@@ -112,7 +112,7 @@ func (b bench) samples(rows []store.Sample) []mix.Sample {
 		thickness := make([]float64, n)
 		for j, c := range r.Components {
 			v.Colours[j] = reflectanceIn(store.Colour{Hex: c.Hex, Reflectance: c.Reflectance})
-			v.Shares[j], thickness[j] = c.Share, b.kinds.named(c.Kind).Thickness()
+			v.Shares[j], thickness[j] = c.Share, b.kinds.Named(c.Kind).Thickness()
 			if c.LotID != nil {
 				v.Lots[j] = *c.LotID
 			}
@@ -127,7 +127,7 @@ func (b bench) samples(rows []store.Sample) []mix.Sample {
 
 // Calibration gives the samples with their errors and what was fitted.
 func (s *Studio) Calibration(ctx context.Context) (Calibration, error) {
-	at, err := s.bench(ctx)
+	at, err := s.stock(ctx)
 	if err != nil {
 		return Calibration{}, err
 	}

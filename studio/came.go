@@ -57,7 +57,7 @@ func checkCame(l *fault.List, c *Came) {
 
 // came works out what a recipe adds to what was carded. It gives the tints and
 // grams that its colour rests on, none where it does not hold.
-func (b *Blend) came(at bench, c Came) (list []tint, grams []float64) {
+func (b *Blend) came(at stock, c Came) (list []tint, grams []float64) {
 	out := &Carded{Grams: c.Grams, Hex: c.Hex, Holds: true, Add: make([]float64, len(b.Components))}
 	b.Carded = out
 	of := make([]float64, len(b.Components))
@@ -85,7 +85,7 @@ func (b *Blend) came(at bench, c Came) (list []tint, grams []float64) {
 	done := tint{colour: reflectanceIn(store.Colour{Hex: c.Hex, Reflectance: c.Reflectance}), source: mix.Value, own: at.strengthTogether(b.tints, of)}
 	list, grams = []tint{done}, []float64{c.Grams}
 	for i, g := range out.Add {
-		if out.Add[i] = max(0, clean(g)); out.Add[i] > 0.0005 {
+		if out.Add[i] = max(0, unit.Clean(g)); out.Add[i] > 0.0005 {
 			list, grams = append(list, b.tints[i]), append(grams, g)
 		} else {
 			out.Add[i] = 0

@@ -15,7 +15,7 @@ import (
 // candidates are the lots of the shelf that may go into a blend, with what the
 // search wants to know of them.
 type candidates struct {
-	at    bench
+	at    stock
 	lots  []match.Lot
 	parts []BlendComponent
 }
@@ -24,7 +24,7 @@ type candidates struct {
 // the wish allows, and what the blend has locked or still to buy. Grams count
 // as finished, after the losses of the passes.
 func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish, target colour.Lab) (c candidates, err error) {
-	if c.at, err = s.bench(ctx); err != nil {
+	if c.at, err = s.stock(ctx); err != nil {
 		return c, err
 	}
 	if _, ok := c.at.kinds.Find(w.Kind); w.Kind != "" && !ok {
@@ -53,8 +53,8 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish, target c
 		c.add(lot, v.BlendComponent, b.tints[i])
 	}
 	for _, r := range thin(rows, match.MaxLots-len(c.lots), target) {
-		k := c.at.kinds.named(r.Kind)
-		if held[r.ID] || !w.allows(r.Kind, c.at.kinds) {
+		k := c.at.kinds.Named(r.Kind)
+		if held[r.ID] || !w.Allows(r.Kind, c.at.kinds) {
 			continue
 		}
 		lot := match.Lot{Most: 1, Cost: math.NaN(), InGroup: k.Family == "wool"}

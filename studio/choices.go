@@ -48,7 +48,7 @@ func (s *Studio) ChooseEquipment(ctx context.Context, blendID int64) ([]Equipmen
 	}
 	out := []EquipmentChoice{}
 	for _, e := range list {
-		out = append(out, EquipmentChoice{e.ID, e.Name, e.Type, layup.Choose(bedOf(e), fibres, fill, b.Passes), e})
+		out = append(out, EquipmentChoice{e.ID, e.Name, e.Type, layup.Choose(e.Bed(), fibres, fill, b.Passes), e})
 	}
 	return out, nil
 }
@@ -57,7 +57,7 @@ func (s *Studio) ChooseEquipment(ctx context.Context, blendID int64) ([]Equipmen
 func (b Blend) weighedIn() []layup.Fibre {
 	out := make([]layup.Fibre, len(b.Components))
 	for i, c := range b.Components {
-		out[i] = layupFibre(c.Name, c.WeighG, c.kind, c.Preparation, c.StapleMM())
+		out[i] = LayFibre(c.Name, c.WeighG, c.kind, c.Preparation, c.StapleMM())
 	}
 	return out
 }

@@ -83,7 +83,7 @@ func (s *Studio) Fills(ctx context.Context, b Blend, unitG, totalG float64) ([]F
 	var out []Fill
 	fibres := b.weighedIn()
 	for _, e := range list {
-		cap := bedOf(e).Capacity(fibres)
+		cap := e.Bed().Capacity(fibres)
 		out = append(out, Fill{Equipment: e, CapacityG: cap, Fraction: unitG / cap, Units: int(max(1, math.Ceil(totalG/(0.9*cap)-1e-9)))})
 	}
 	return out, nil

@@ -21,6 +21,10 @@ type (
 	Stop         = store.GradientStop
 )
 
+// DefaultJump is the CIEDE2000 from which a jump counts as abrupt where nothing
+// else is said.
+const DefaultJump = 8
+
 // GradientInput is a gradient as it is edited.
 type GradientInput struct {
 	Name string `json:"name"`
@@ -113,7 +117,7 @@ func (in *GradientInput) check(kinds Kinds) error {
 
 // LookGradient works out a gradient and keeps nothing.
 func (s *Studio) LookGradient(ctx context.Context, in GradientInput) (Ladder, error) {
-	at, err := s.bench(ctx)
+	at, err := s.stock(ctx)
 	if err != nil {
 		return Ladder{}, err
 	}
@@ -157,7 +161,7 @@ func (s *Studio) LookGradient(ctx context.Context, in GradientInput) (Ladder, er
 // its blends come off, and finds lots that have too little. Colours are those
 // that the blends of the rungs will have: of finished shares, with measured
 // spectra, strengths and covering power.
-func (s *Studio) gradientOf(ctx context.Context, at bench, in *GradientInput) (gradient.Request, []float64, []float64, error) {
+func (s *Studio) gradientOf(ctx context.Context, at stock, in *GradientInput) (gradient.Request, []float64, []float64, error) {
 	q := gradient.Request{
 		Model: at.model, School: gradient.School(in.School), Bridges: in.Bridges, MaxJump: in.MaxJump, Extra: in.Extra, Step: float64(at.set.StepMg.Grams()),
 	}
@@ -168,14 +172,14 @@ func (s *Studio) gradientOf(ctx context.Context, at bench, in *GradientInput) (g
 	}
 	takes := map[[2]string]float64{}
 	for i, v := range in.Stops {
-		kind := at.kinds.named(v.Kind)
+		kind := at.kinds.Named(v.Kind)
 		t, _ := tintOf(nil, "", v.Hex, kind)
 		if v.LotID != nil {
 			row, ok := lots[*v.LotID]
 			if !ok {
 				return q, yields, short, fault.New(fmt.Sprintf("stops[%d].lot_id", i), "There is no such lot on the shelf.")
 			}
-			kind = at.kinds.named(row.Kind)
+			kind = at.kinds.Named(row.Kind)
 			only := onlyOf(row, v.Hex)
 			t, _ = tintOf(&row, only, v.Hex, kind)
 			if !hasColour(row, v.Hex) {
@@ -202,7 +206,7 @@ func onlyOf(row store.Lot, hex string) string {
 // OrderGradient puts the stops into the order with the least sum of jumps,
 // keepEnds leaving the first and the last where they are.
 func (s *Studio) OrderGradient(ctx context.Context, in GradientInput, keepEnds bool) (GradientInput, error) {
-	at, err := s.bench(ctx)
+	at, err := s.stock(ctx)
 	if err != nil {
 		return in, err
 	}

@@ -24,8 +24,8 @@ func (k Kinds) Find(key string) (fibre.Kind, bool) {
 	return k.List[i], true
 }
 
-// named gives the kind, or a plain one under its key where it is gone.
-func (k Kinds) named(key string) fibre.Kind {
+// Named gives the kind, or a plain one under its key where it is gone.
+func (k Kinds) Named(key string) fibre.Kind {
 	if v, ok := k.Find(key); ok {
 		return v
 	}
@@ -129,4 +129,14 @@ func KindOptions(kinds []fibre.Kind) (families []string, by map[string][]fibre.K
 		}
 	}
 	return families, by
+}
+
+// StandardKinds are the built-in kinds alone, for answers that must not depend
+// on what a maker added.
+func StandardKinds() Kinds {
+	k := Kinds{List: fibre.Kinds(), at: map[string]int{}}
+	for i, v := range k.List {
+		k.at[v.Key] = i
+	}
+	return k
 }

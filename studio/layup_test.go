@@ -135,7 +135,7 @@ func TestWeighoutsAddUpByLay(t *testing.T) {
 		for i := range n {
 			r.Components = append(r.Components, store.WeighoutComponent{Position: i})
 			for range rapid.IntRange(0, 4).Draw(t, "lays") {
-				r.Lays = append(r.Lays, store.WeighoutLay{Position: i, Lay: layup.Lay{Grams: rapid.Float64Range(0.01, 30).Draw(t, "grams")}})
+				r.Lays = append(r.Lays, store.WeighoutLay{Position: i, PlanLay: store.PlanLay{Grams: rapid.Float64Range(0.01, 30).Draw(t, "grams")}})
 			}
 		}
 		for u := range units {
@@ -250,4 +250,23 @@ func TestALayupFollowsTheScale(t *testing.T) {
 	again, err := s.Layup(t.Context(), l.ID)
 	require.NoError(t, err)
 	assert.Equal(t, l.Layers, again.Layers, "the scale it was laid with, and nothing has moved")
+}
+
+// What is stored of a plan is the whole plan.
+func TestAPlanIsKeptWhole(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := layup.Plan{
+			Joins: rapid.SliceOfN(rapid.IntRange(1, 4), 1, 5).Draw(t, "joins"), Rolags: rapid.IntRange(0, 9).Draw(t, "rolags"),
+			Draft: rapid.Float64Range(1, 2).Draw(t, "draft"), Uneven: rapid.Bool().Draw(t, "uneven"), MirrorPairs: rapid.Bool().Draw(t, "mirrored"),
+			Bare: rapid.Bool().Draw(t, "bare"), Passes: rapid.IntRange(0, 5).Draw(t, "passes"), Refeed: layup.OwnPlace,
+			Strips: rapid.IntRange(0, 12).Draw(t, "strips"), Step: 0.1, Layers: []layup.Layer{},
+		}
+		for range rapid.IntRange(0, 4).Draw(t, "layers") {
+			p.Layers = append(p.Layers, layup.Layer{Key: rapid.Int64().Draw(t, "key"), Lays: []layup.Lay{{
+				Component: rapid.IntRange(0, 4).Draw(t, "component"), From: 0.1, To: 0.6, Start: 0.2, End: 0.9,
+				Grams: rapid.Float64Range(0, 50).Draw(t, "grams"), Method: layup.Feed, Key: 7,
+			}}})
+		}
+		assert.Equal(t, p, planOf(keptPlan(p)))
+	})
 }

@@ -79,8 +79,8 @@ type BuildInput struct {
 	Smooth bool `json:"smooth"`
 }
 
-// smooth gives the order of fibres with the least sum of colour jumps.
-func smooth(fibres []layup.Fibre) []int {
+// SmoothFibres gives the order of fibres with the least sum of colour jumps.
+func SmoothFibres(fibres []layup.Fibre) []int {
 	d := make([][]float64, len(fibres))
 	for i := range d {
 		d[i] = make([]float64, len(fibres))
@@ -91,7 +91,7 @@ func smooth(fibres []layup.Fibre) []int {
 	return gradient.Path(d, false)
 }
 
-func (in BuildInput) options() layup.Options {
+func (in BuildInput) Options() layup.Options {
 	o := layup.Options{
 		Builder: in.Builder, Order: in.Order, Repeats: in.Repeats, Base: in.Base, Bare: in.Bare, Over: in.Over, Rolags: in.Rolags,
 		Draft: in.Draft, Passes: in.Passes, DelicateNow: in.DelicateNow, Step: in.StepG,
@@ -140,7 +140,7 @@ func (s *Studio) ApplyLayup(ctx context.Context, id int64, in LayupInput, c Layu
 	}
 	if slices.Contains([]string{"units", "more-units", "joins", "passes"}, c.Verb) {
 		// There is more or less of it for each unit; it is fitted at once.
-		next.PlanInput = inputOfPlan(out.plan.Refit(out.bed, now.fibres, out.fibres, now.StepG))
+		next.PlanInput = PlanInputOf(out.plan.Refit(out.bed, now.fibres, out.fibres, now.StepG))
 		return s.LookLayup(ctx, b, next, false)
 	}
 	return out, now.notMore(out, c)
@@ -288,13 +288,13 @@ func (now Layup) change(c LayupChange) (LayupInput, error) {
 		if c.Build == nil {
 			return in, fault.New("build", "Choose a builder.")
 		}
-		o := c.Build.options()
+		o := c.Build.Options()
 		o.Step = now.StepG
 		if o.Passes == 0 && layup.UsualPasses(o.Builder) > 1 {
 			o.Passes = max(1, now.blend.Passes)
 		}
 		if c.Build.Smooth {
-			o.Order = smooth(now.fibres)
+			o.Order = SmoothFibres(now.fibres)
 		}
 		if p, err = layup.Build(now.bed, now.fibres, o); err == nil {
 			// What waits for a later pass loses less, so there is less of it.
@@ -309,7 +309,7 @@ func (now Layup) change(c LayupChange) (LayupInput, error) {
 	default:
 		err = fault.New("verb", "There is no change called %q.", c.Verb)
 	}
-	in.PlanInput = inputOfPlan(p)
+	in.PlanInput = PlanInputOf(p)
 	return in, err
 }
 
@@ -388,7 +388,7 @@ func (l LayerInput) room(v LayInput) bool {
 // span finds what is wrong with one lay's places and weight before it is laid,
 // under the names of its own fields.
 func (v LayInput) span() error {
-	one := PlanInput{Layers: []LayerInput{{Lays: []LayInput{v}}}}.plan()
+	one := PlanInput{Layers: []LayerInput{{Lays: []LayInput{v}}}}.Plan()
 	one.Layers[0].Lays[0].Component = 0
 	list, wrong := fault.From(one.Check(layup.Bed{Type: layup.Drum}, []layup.Fibre{{StapleMM: 1}}, false))
 	if !wrong {

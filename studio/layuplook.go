@@ -87,12 +87,12 @@ func (s *Studio) LookLayup(ctx context.Context, b Blend, in LayupInput, strict b
 	if err := l.Err(); err != nil {
 		return Layup{}, err
 	}
-	at, err := s.bench(ctx)
+	at, err := s.stock(ctx)
 	if err != nil {
 		return Layup{}, err
 	}
 	in.follow(b)
-	out := Layup{BlendID: b.ID, StepG: float64(at.set.StepMg.Grams()), Equipment: e, bed: bedOf(e), plan: in.plan(), blend: b, at: at}
+	out := Layup{BlendID: b.ID, StepG: float64(at.set.StepMg.Grams()), Equipment: e, bed: e.Bed(), plan: in.Plan(), blend: b, at: at}
 	if out.bed.Type != layup.Drum {
 		out.plan = out.plan.OffTheTray()
 	}
@@ -108,7 +108,7 @@ func (s *Studio) LookLayup(ctx context.Context, b Blend, in LayupInput, strict b
 	if err := out.plan.Check(out.bed, out.fibres, strict); err != nil {
 		return Layup{}, err
 	}
-	in.PlanInput = inputOfPlan(out.plan)
+	in.PlanInput = PlanInputOf(out.plan)
 	out.LayupInput = in
 	m, err := s.store.Making(ctx, b.MakingID)
 	if err != nil {
@@ -166,17 +166,17 @@ func (out *Layup) fill(in LayupInput) error {
 	}
 	out.Fibres, out.fibres = nil, nil
 	for i, key := range in.Components {
-		f := LayupFibre{Name: key.Name, Hexes: []string{key.Hex}, JoinsAt: out.plan.JoinsAt(i), Gone: true, kind: at.kinds.named(key.Kind)}
+		f := LayupFibre{Name: key.Name, Hexes: []string{key.Hex}, JoinsAt: out.plan.JoinsAt(i), Gone: true, kind: at.kinds.Named(key.Kind)}
 		f.StapleMM = f.kind.StapleMM.Mid()
 		var wanted float64
 		lab := reflectanceOf(key.Hex)
 		if i < len(b.Components) {
 			c := b.Components[i]
 			f.Name, f.Hexes, f.StapleMM, f.Preparation, f.LotID, f.Gone, f.kind = c.Name, c.Hexes(), c.StapleMM(), c.Preparation, c.LotID, false, c.kind
-			f.Grams, wanted = clean(float64(weighed.Counts[0][i])*out.StepG), float64(weighed.Exact[i])
+			f.Grams, wanted = unit.Clean(float64(weighed.Counts[0][i])*out.StepG), float64(weighed.Exact[i])
 			lab = b.tints[i].colour
 		}
-		core := layupFibre(f.Name, f.Grams, f.kind, f.Preparation, f.StapleMM)
+		core := LayFibre(f.Name, f.Grams, f.kind, f.Preparation, f.StapleMM)
 		core.Colour, core.Wanted = lab.Lab(), wanted
 		f.Usual = out.bed.Usual(core)
 		out.Fibres, out.fibres = append(out.Fibres, f), append(out.fibres, core)
@@ -192,7 +192,7 @@ func (out *Layup) passes() int {
 	return out.blend.Passes
 }
 
-func layupFibre(name string, grams float64, k fibre.Kind, preparation string, staple float64) layup.Fibre {
+func LayFibre(name string, grams float64, k fibre.Kind, preparation string, staple float64) layup.Fibre {
 	return layup.Fibre{
 		Name: name, Grams: grams, Family: k.Family, Role: k.Role, Crimp: k.Crimp, Cohesion: k.Cohesion, LickerIn: k.LickerIn, Fragile: k.Fragile,
 		Preparation: preparation, StapleMM: staple, MinTPI: k.MinTPI, LossPass: lossOf(k),

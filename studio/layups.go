@@ -57,12 +57,12 @@ type Layup struct {
 	bed    layup.Bed
 	fibres []layup.Fibre
 	blend  Blend
-	at     bench
+	at     stock
 
 	schools map[string]string
 }
 
-func bedOf(e Equipment) layup.Bed {
+func (e Equipment) Bed() layup.Bed {
 	return layup.Bed{
 		Type: layup.Type(e.Type), Electric: e.Drive == "electric", WidthMM: e.WidthMM, LengthMM: e.LengthMM, ToothMM: e.ToothMM, TPI: e.TPI,
 		Smooth: unit.Grams(e.SmoothG), Lofty: unit.Grams(e.LoftyG), FeedG: e.FeedG, Minutes: e.Minutes,
@@ -88,7 +88,7 @@ func (s *Studio) CreateLayup(ctx context.Context, blendID int64, in LayupInput) 
 }
 
 func (out Layup) row() store.Layup {
-	return store.Layup{BlendID: out.BlendID, EquipmentID: out.EquipmentID, Name: out.Name, Units: out.Units, Components: out.Components, Plan: out.plan}
+	return store.Layup{BlendID: out.BlendID, EquipmentID: out.EquipmentID, Name: out.Name, Units: out.Units, Components: out.Components, Plan: keptPlan(out.plan)}
 }
 
 // Layup gives a lay-up, brought to its blend as it is now.
@@ -117,7 +117,7 @@ func (s *Studio) layupIn(ctx context.Context, r store.Layup, b Blend) (Layup, er
 }
 
 func layupInput(r store.Layup) LayupInput {
-	return LayupInput{Name: r.Name, EquipmentID: r.EquipmentID, Units: r.Units, Components: r.Components, PlanInput: inputOfPlan(r.Plan)}
+	return LayupInput{Name: r.Name, EquipmentID: r.EquipmentID, Units: r.Units, Components: r.Components, PlanInput: PlanInputOf(planOf(r.Plan))}
 }
 
 // LayupRow is a lay-up in a list.
@@ -212,7 +212,7 @@ func (s *Studio) saveLayup(ctx context.Context, id, version int64, in LayupInput
 // Turned is the lay-up left to right, as the second unit of a pair has it.
 func (out Layup) Turned() Layup {
 	out.plan = out.plan.Mirror()
-	out.PlanInput = inputOfPlan(out.plan)
+	out.PlanInput = PlanInputOf(out.plan)
 	out.survey()
 	return out
 }

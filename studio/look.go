@@ -47,7 +47,7 @@ func (s *Studio) Look(ctx context.Context, in BlendInput) (Blend, error) { retur
 // LookAt is Look for a recipe of a kept blend, for which some may be weighed
 // already; 0 for one that is not kept.
 func (s *Studio) LookAt(ctx context.Context, blend int64, in BlendInput) (Blend, error) {
-	at, err := s.bench(ctx)
+	at, err := s.stock(ctx)
 	if err != nil {
 		return Blend{}, err
 	}
@@ -67,9 +67,9 @@ func (s *Studio) LookAt(ctx context.Context, blend int64, in BlendInput) (Blend,
 	return at.look(in, lots, weighed[blend])
 }
 
-// bench is what nearly every answer needs: settings, kinds and the mixing
+// stock is what nearly every answer needs: settings, kinds and the mixing
 // model, calibrated where the maker wants that.
-type bench struct {
+type stock struct {
 	set      Settings
 	kinds    Kinds
 	model    mix.Model
@@ -77,7 +77,7 @@ type bench struct {
 	leftOut  float64 // 0: not calibrated
 }
 
-func (s *Studio) bench(ctx context.Context) (b bench, err error) {
+func (s *Studio) stock(ctx context.Context) (b stock, err error) {
 	if b.set, err = s.Settings(ctx); err != nil {
 		return b, err
 	}
@@ -110,7 +110,7 @@ func (s *Studio) lotsIn(ctx context.Context, lists ...[]BlendComponent) (map[int
 }
 
 // look is Look with everything at hand.
-func (at bench) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend, error) {
+func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend, error) {
 	b := Blend{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, LimitedBy: -1, Components: make([]Component, len(in.Components))}
 	if in.Target != "" {
 		b.Target = &Target{Hex: in.Target}
@@ -130,7 +130,7 @@ func (at bench) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend,
 			have := g(row.Left(c.Only))
 			v.Lot, v.HaveG, v.InBin = &l, &have, row.DeletedAt.Valid
 			v.Name, v.Kind, v.Preparation, v.Hex = l.Name, l.Kind, l.Preparation, l.MeanHex
-			v.kind = at.kinds.named(v.Kind)
+			v.kind = at.kinds.Named(v.Kind)
 			if tints[i], ok = tintOf(&row, c.Only, v.Hex, v.kind); !ok {
 				return b, fault.New(fmt.Sprintf("components[%d].only", i), "The lot has no colour %s.", c.Only)
 			}
@@ -138,7 +138,7 @@ func (at bench) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend,
 				v.Hex, v.Name = c.Only, l.Name+", "+colour.Name(tints[i].colour.Lab())
 			}
 		} else {
-			v.kind = at.kinds.named(v.Kind)
+			v.kind = at.kinds.Named(v.Kind)
 			tints[i], _ = tintOf(nil, "", c.Hex, v.kind)
 			if c.OwnG > 0 {
 				own := c.OwnG
@@ -206,7 +206,7 @@ func (b *Blend) amounts(parts blend.Blend, shares []float64, set Settings) {
 }
 
 // predict fills in the colour, how sure it is, and the way to the target.
-func (b *Blend) predict(at bench, list []tint, shares []float64) {
+func (b *Blend) predict(at stock, list []tint, shares []float64) {
 	even := at.even(list, shares)
 	lin := even.Linear()
 	lab := lin.Lab()

@@ -153,7 +153,7 @@ func (in LotInput) row() store.Lot {
 
 func lotOf(r store.Lot, kinds Kinds) Lot {
 	l := Lot{
-		ID: r.ID, Version: r.Version, Grams: float64(r.GramsMg.Grams()), kind: kinds.named(r.Kind),
+		ID: r.ID, Version: r.Version, Grams: float64(r.GramsMg.Grams()), kind: kinds.Named(r.Kind),
 		LotInput: LotInput{
 			Name: r.Name, Kind: r.Kind, Preparation: r.Preparation, StapleMM: r.StapleMM,
 			Superwash: r.Superwash, WhereFrom: r.WhereFrom, Note: r.Note, Colours: []LotColour{},
@@ -366,7 +366,7 @@ func (s *Studio) Ledger(ctx context.Context, lot int64, limit int) ([]Movement, 
 // what went, or what was counted.
 func (s *Studio) Move(ctx context.Context, lot int64, reason string, grams float64, note string) (Movement, error) {
 	var l fault.List
-	checkGrams(&l, "grams", grams)
+	CheckGrams(&l, "grams", grams)
 	checkText(&l, "note", "", &note, maxNote, false)
 	mg := unit.Grams(grams).Milligrams()
 	switch reason {
@@ -435,7 +435,7 @@ func (s *Studio) LotChecker(ctx context.Context) (func(*NewLot) error, error) {
 		if err := in.check(kinds); err != nil {
 			l, _ = fault.From(err)
 		}
-		checkGrams(&l, "grams", in.Grams)
+		CheckGrams(&l, "grams", in.Grams)
 		return l.Err()
 	}, nil
 }

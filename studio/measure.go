@@ -69,7 +69,7 @@ func (s *Studio) ReadColour(ctx context.Context, under string) (ColourOutput, de
 		sample = &r
 	}
 	r, err := s.read(ctx, sample)
-	return colourOut(r.Reflectance), r, err
+	return ColourOut(r.Reflectance), r, err
 }
 
 func (s *Studio) read(ctx context.Context, under *colour.Reflectance) (device.Reading, error) {

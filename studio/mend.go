@@ -75,7 +75,7 @@ func (s *Studio) Mend(ctx context.Context, blend int64, in BlendInput, q MendInp
 	if err != nil {
 		return MendAnswer{}, err
 	}
-	c, err := s.bench(ctx)
+	c, err := s.stock(ctx)
 	if err != nil {
 		return MendAnswer{}, err
 	}
@@ -113,7 +113,7 @@ func (b Blend) WeighedOffG() (sum float64) {
 	for _, c := range b.Components {
 		sum += c.WeighedG * yieldOf(c.kind, b.Passes)
 	}
-	return clean(sum)
+	return unit.Clean(sum)
 }
 
 // mends searches for additions to grams of a blend that have a colour.
@@ -142,10 +142,10 @@ func (s *Studio) mends(ctx context.Context, in BlendInput, b Blend, q MendInput,
 	}
 	out := MendAnswer{BeforeDeltaE: before, BeforeHex: now.Linear().Hex(), TargetHex: target.Linear().Hex(), Words: colour.Words(target, now.Lab()), Mends: []Addition{}}
 	for _, v := range list {
-		a := Addition{AddedG: clean(v.Added), TotalG: clean(q.MadeG + v.Added), DeltaE: v.DeltaE, Hex: v.Colour.Linear().Hex(), Words: colour.Words(target, v.Colour.Lab())}
+		a := Addition{AddedG: unit.Clean(v.Added), TotalG: unit.Clean(q.MadeG + v.Added), DeltaE: v.DeltaE, Hex: v.Colour.Linear().Hex(), Words: colour.Words(target, v.Colour.Lab())}
 		grams := map[int64]float64{}
 		for j, i := range v.Set {
-			g := clean(float64(v.Steps[j]) * step)
+			g := unit.Clean(float64(v.Steps[j]) * step)
 			a.Add = append(a.Add, Added{c.parts[i], g})
 			grams[*c.parts[i].LotID] += g
 		}

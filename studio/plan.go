@@ -1,6 +1,9 @@
 package studio
 
-import "fairtangle/core/layup"
+import (
+	"fairtangle/core/layup"
+	"fairtangle/store"
+)
 
 // LayInput is a lay as it is asked for. Left out, from and start are 0, to and
 // end are 1.
@@ -40,8 +43,8 @@ type PlanInput struct {
 	Step float64 `json:"step_g,omitempty"`
 }
 
-// plan fills in what was left out, but for the rolags.
-func (in PlanInput) plan() layup.Plan {
+// Plan fills in what was left out, but for the rolags.
+func (in PlanInput) Plan() layup.Plan {
 	p := layup.Plan{Layers: make([]layup.Layer, len(in.Layers)), Joins: in.JoinsAtPass, Draft: in.Draft, Uneven: in.Uneven, MirrorPairs: in.MirrorPairs,
 		Bare: in.Bare, Passes: in.Passes, Refeed: in.Refeed, Strips: in.Strips, Step: in.Step}
 	if p.Draft == 0 {
@@ -68,8 +71,8 @@ func or(v *float64, other float64) float64 {
 	return *v
 }
 
-// inputOfPlan is a plan as it is asked for.
-func inputOfPlan(p layup.Plan) PlanInput {
+// PlanInputOf is a plan as it is asked for.
+func PlanInputOf(p layup.Plan) PlanInput {
 	in := PlanInput{Layers: make([]LayerInput, len(p.Layers)), JoinsAtPass: p.Joins, Rolags: &p.Rolags, Draft: p.Draft, Uneven: p.Uneven, MirrorPairs: p.MirrorPairs,
 		Bare: p.Bare, Passes: p.Passes, Refeed: p.Refeed, Strips: p.Strips, Step: p.Step}
 	for i, l := range p.Layers {
@@ -79,4 +82,46 @@ func inputOfPlan(p layup.Plan) PlanInput {
 		}
 	}
 	return in
+}
+
+// keptLay and keptPlan are what is stored of a plan, lay and planOf what it means
+// today.
+func keptLay(v layup.Lay) store.PlanLay {
+	return store.PlanLay{
+		Component: v.Component, From: v.From, To: v.To, Start: v.Start, End: v.End, Grams: v.Grams, Method: string(v.Method), Key: v.Key,
+	}
+}
+
+func lay(r store.PlanLay) layup.Lay {
+	return layup.Lay{
+		Component: r.Component, From: r.From, To: r.To, Start: r.Start, End: r.End, Grams: r.Grams, Method: layup.Method(r.Method), Key: r.Key,
+	}
+}
+
+func keptPlan(p layup.Plan) store.LayupPlan {
+	r := store.LayupPlan{
+		Layers: make([]store.PlanLayer, len(p.Layers)), Joins: p.Joins, Rolags: p.Rolags, Draft: p.Draft, Uneven: p.Uneven,
+		MirrorPairs: p.MirrorPairs, Bare: p.Bare, Passes: p.Passes, Refeed: string(p.Refeed), Strips: p.Strips, StepG: p.Step,
+	}
+	for i, l := range p.Layers {
+		r.Layers[i] = store.PlanLayer{Key: l.Key, Lays: make([]store.PlanLay, len(l.Lays))}
+		for j, v := range l.Lays {
+			r.Layers[i].Lays[j] = keptLay(v)
+		}
+	}
+	return r
+}
+
+func planOf(r store.LayupPlan) layup.Plan {
+	p := layup.Plan{
+		Layers: make([]layup.Layer, len(r.Layers)), Joins: r.Joins, Rolags: r.Rolags, Draft: r.Draft, Uneven: r.Uneven,
+		MirrorPairs: r.MirrorPairs, Bare: r.Bare, Passes: r.Passes, Refeed: layup.Refeed(r.Refeed), Strips: r.Strips, Step: r.StepG,
+	}
+	for i, l := range r.Layers {
+		p.Layers[i] = layup.Layer{Key: l.Key, Lays: make([]layup.Lay, len(l.Lays))}
+		for j, v := range l.Lays {
+			p.Layers[i].Lays[j] = lay(v)
+		}
+	}
+	return p
 }

@@ -7,6 +7,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/match"
+	"fairtangle/core/unit"
 )
 
 // FindInput is what is asked of the shelf for a blend. Locked components of
@@ -99,10 +100,10 @@ func (s *Studio) Quickly(ctx context.Context, in BlendInput, q FindInput) (FindA
 }
 
 func (c candidates) found(b match.Blend, step float64, target colour.Lab) Found {
-	f := Found{DeltaE: b.DeltaE, Slip: b.Slip, Hex: b.Colour.Linear().Hex(), Words: colour.Words(target, b.Colour.Lab()), Cost: known(b.Cost)}
+	f := Found{DeltaE: b.DeltaE, Slip: b.Slip, Hex: b.Colour.Linear().Hex(), Words: colour.Words(target, b.Colour.Lab()), Cost: Known(b.Cost)}
 	for j, i := range b.Set {
 		p := c.parts[i]
-		p.Parts = clean(float64(b.Steps[j]) * step)
+		p.Parts = unit.Clean(float64(b.Steps[j]) * step)
 		f.Components = append(f.Components, p)
 		f.Grams = append(f.Grams, p.Parts)
 	}
@@ -121,4 +122,33 @@ func targetOf(in BlendInput, hex string) (colour.Linear, error) {
 		return c, fault.New("target", "A colour is written as # and six digits or letters a to f, such as #7d8f92.")
 	}
 	return c, nil
+}
+
+// Wish is what a maker wants of the fibre itself.
+type Wish struct {
+	LeastWoolShare float64 `json:"least_wool_share"` // of lots whose kind is a wool
+	NoSparkle      bool    `json:"no_sparkle"`
+	Kind           string  `json:"kind"` // nothing but this kind
+}
+
+// Allows tells whether a lot of a kind is wanted at all.
+func (w Wish) Allows(k string, kinds Kinds) bool {
+	return (w.Kind == "" || w.Kind == k) && !(w.NoSparkle && kinds.Named(k).Family == "sparkle")
+}
+
+// MaxThorough is how many sets a thorough search looks at for a request.
+const MaxThorough = 1_500_000
+
+// UntilGone stops a search when nobody waits for it any more, or when it has
+// looked at as many sets as one request may.
+func UntilGone(ctx context.Context) func(match.Progress) bool {
+	return func(p match.Progress) bool { return ctx.Err() == nil && p.Done < MaxThorough }
+}
+
+// Known is nil for what is not a number.
+func Known(v float64) *float64 {
+	if math.IsNaN(v) {
+		return nil
+	}
+	return &v
 }

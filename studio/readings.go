@@ -100,7 +100,7 @@ func verdict(r store.Weighout, c store.WeighoutCell, in Reading) string {
 // place finds the cell of a reading and checks the reading.
 func place(r *store.Weighout, in Reading) (*store.WeighoutCell, error) {
 	var l fault.List
-	checkGrams(&l, "grams", in.Grams)
+	CheckGrams(&l, "grams", in.Grams)
 	if len(l) == 0 && unit.Grams(in.Grams).Milligrams() == 0 {
 		l.Add("grams", "Enter what the scale says, above 0.")
 	}

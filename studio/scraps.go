@@ -84,7 +84,7 @@ func (in ScrapsInput) scraps() []piles.Scrap {
 
 // LookScraps tells of the piles as the scraps lie, and keeps nothing.
 func (s *Studio) LookScraps(ctx context.Context, in ScrapsInput) (Scraps, error) {
-	at, err := s.bench(ctx)
+	at, err := s.stock(ctx)
 	if err != nil {
 		return Scraps{}, err
 	}
@@ -130,7 +130,7 @@ func (s *Studio) LookScraps(ctx context.Context, in ScrapsInput) (Scraps, error)
 }
 
 // scrapTints are the colours of scraps as blends of them see them.
-func (s *Studio) scrapTints(ctx context.Context, at bench, list []Scrap) ([]tint, error) {
+func (s *Studio) scrapTints(ctx context.Context, at stock, list []Scrap) ([]tint, error) {
 	var ids []int64
 	for _, v := range list {
 		if v.LotID != nil {
@@ -146,7 +146,7 @@ func (s *Studio) scrapTints(ctx context.Context, at bench, list []Scrap) ([]tint
 	}
 	out := make([]tint, len(list))
 	for i, v := range list {
-		kind := at.kinds.named(v.Kind)
+		kind := at.kinds.Named(v.Kind)
 		out[i], _ = tintOf(nil, "", v.Hex, kind)
 		if v.LotID == nil {
 			continue

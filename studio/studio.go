@@ -72,8 +72,8 @@ func checkText(l *fault.List, field, what string, s *string, most int, needed bo
 	}
 }
 
-// checkGrams finds a weight out of bounds.
-func checkGrams(l *fault.List, field string, g float64) {
+// CheckGrams finds a weight out of bounds.
+func CheckGrams(l *fault.List, field string, g float64) {
 	if !(g >= 0 && g <= float64(unit.MaxGrams)) {
 		l.Add(field, "A weight is 0 or more and at most %s.", unit.MaxGrams)
 	}

@@ -53,7 +53,7 @@ func yieldOf(k fibre.Kind, passes int) float64 {
 
 // counts turns finished weights into shares of what they count for the colour: by
 // covering power where that is wanted, and by the strength of the lots.
-func (b bench) counts(list []tint, weights []float64) []float64 {
+func (b stock) counts(list []tint, weights []float64) []float64 {
 	out := make([]float64, len(list))
 	var sum float64
 	for i, t := range list {
@@ -67,7 +67,7 @@ func (b bench) counts(list []tint, weights []float64) []float64 {
 }
 
 // even is the colour of the even mix of components with these finished weights.
-func (b bench) even(list []tint, weights []float64) colour.Reflectance {
+func (b stock) even(list []tint, weights []float64) colour.Reflectance {
 	return b.model.Even(colours(list), b.counts(list, weights))
 }
 
@@ -81,7 +81,7 @@ func colours(list []tint) []colour.Reflectance {
 
 // strengthOf is how much a gram of a component counts for the colour, beside a
 // gram of a fibre as thick as wool of 23 µm.
-func (b bench) strengthOf(t tint) float64 {
+func (b stock) strengthOf(t tint) float64 {
 	if t.own > 0 {
 		return t.own
 	}
@@ -96,7 +96,7 @@ func (b bench) strengthOf(t tint) float64 {
 }
 
 // strengthTogether is the same for a gram of a blend of these finished shares.
-func (b bench) strengthTogether(list []tint, shares []float64) (sum float64) {
+func (b stock) strengthTogether(list []tint, shares []float64) (sum float64) {
 	for i, t := range list {
 		sum += shares[i] * b.strengthOf(t)
 	}

@@ -33,7 +33,7 @@ func (s *Studio) NoteUnit(ctx context.Context, id int64, unitNo int, in NoteInpu
 	checkText(&l, "note", "", &in.Note, maxNote, false)
 	row := store.WeighoutNote{WeighoutID: id, Version: in.Version, Unit: unitNo, Note: in.Note}
 	if in.OffG != nil {
-		checkGrams(&l, "off_g", *in.OffG)
+		CheckGrams(&l, "off_g", *in.OffG)
 		mg := unit.Grams(*in.OffG).Milligrams()
 		row.OffMg = &mg
 	}

@@ -30,12 +30,12 @@ func laysOf(l Layup) (out []store.WeighoutLay) {
 		for n, layer := range l.plan.Layers {
 			for _, v := range layer.Lays {
 				if v.Component == i {
-					out = append(out, store.WeighoutLay{Position: i, Layer: n, Lay: v})
+					out = append(out, store.WeighoutLay{Position: i, Layer: n, PlanLay: keptLay(v)})
 				}
 			}
 		}
 		if f.UnplacedG > 0.0005 {
-			out = append(out, store.WeighoutLay{Position: i, Layer: -1, Lay: layup.Lay{Component: i, Grams: f.UnplacedG}})
+			out = append(out, store.WeighoutLay{Position: i, Layer: -1, PlanLay: store.PlanLay{Component: i, Grams: f.UnplacedG}})
 		}
 	}
 	return out
@@ -62,7 +62,7 @@ func (w *Weighout) divide(r store.Weighout) {
 	lays := make([]WeighoutLay, len(r.Lays))
 	by := make([][]int, len(r.Components))
 	for i, v := range r.Lays {
-		lays[i] = WeighoutLay{Component: v.Position, Layer: v.Layer, Lay: v.Lay, Grams: make([]float64, r.Units)}
+		lays[i] = WeighoutLay{Component: v.Position, Layer: v.Layer, Lay: lay(v.PlanLay), Grams: make([]float64, r.Units)}
 		if v.Position < len(by) {
 			by[v.Position] = append(by[v.Position], i)
 		}
@@ -94,7 +94,7 @@ func (w *Weighout) divide(r store.Weighout) {
 	}
 	for i := range lays {
 		for _, v := range lays[i].Grams {
-			lays[i].TotalG = clean(lays[i].TotalG + v)
+			lays[i].TotalG = unit.Clean(lays[i].TotalG + v)
 		}
 	}
 	w.Lays = lays

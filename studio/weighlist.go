@@ -120,7 +120,7 @@ func (l *WeighList) add(w Weighout, rest []unit.Milligrams) []unit.Milligrams {
 	for u, v := range w.Units {
 		l.Columns = append(l.Columns, WeighColumn{w.ID, w.BlendID, w.Name, u, len(w.Units), v.Hex, v.TotalG, v.Done})
 	}
-	l.TotalG, l.WeighedG = clean(l.TotalG+w.TotalG), clean(l.WeighedG+w.WeighedG)
+	l.TotalG, l.WeighedG = unit.Clean(l.TotalG+w.TotalG), unit.Clean(l.WeighedG+w.WeighedG)
 	if l.Next == 0 && !w.Done() {
 		l.Next = w.ID
 	}
@@ -141,9 +141,9 @@ func (l *WeighList) add(w Weighout, rest []unit.Milligrams) []unit.Milligrams {
 			if c.Done && c.WeighedG > 0 {
 				now = c.WeighedG
 			}
-			f.Grams[from+u] = clean(f.Grams[from+u] + now)
+			f.Grams[from+u] = unit.Clean(f.Grams[from+u] + now)
 			f.Done[from+u] = f.Done[from+u] && c.Done
-			f.TotalG, f.WeighedG = clean(f.TotalG+now), clean(f.WeighedG+c.WeighedG)
+			f.TotalG, f.WeighedG = unit.Clean(f.TotalG+now), unit.Clean(f.WeighedG+c.WeighedG)
 			if !c.Done {
 				rest[at] += unit.Grams(max(0, c.TargetG-c.WeighedG)).Milligrams()
 			}

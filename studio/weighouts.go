@@ -106,7 +106,7 @@ type Weighout struct {
 	Lays         []WeighoutLay  `json:"lays"` // of the lay-up that it follows
 
 	tints []tint
-	at    bench
+	at    stock
 	added *tint // what it is added to, where it mends a blend
 	// AddedToG is how much there is of that, CameHex how it came out.
 	AddedToG float64 `json:"added_to_g"`
@@ -234,7 +234,7 @@ func (s *Studio) Weighout(ctx context.Context, id int64) (Weighout, error) {
 }
 
 func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, error) {
-	at, err := s.bench(ctx)
+	at, err := s.stock(ctx)
 	if err != nil {
 		return Weighout{}, err
 	}
@@ -259,7 +259,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 	for i, c := range r.Components {
 		p := WeighoutPart{
 			LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, Share: c.Share,
-			LossPct: c.LossPct, JoinsAtPass: c.JoinsAtPass, HexList: []string{c.Hex}, kind: at.kinds.named(c.Kind),
+			LossPct: c.LossPct, JoinsAtPass: c.JoinsAtPass, HexList: []string{c.Hex}, kind: at.kinds.Named(c.Kind),
 		}
 		p.Staple = p.kind.StapleMM.Mid()
 		w.tints[i], _ = tintOf(nil, "", c.Hex, p.kind)

@@ -28,3 +28,7 @@ func FromOunces(oz float64) Grams { return Grams(oz * GramsPerOunce) }
 
 // Grams converts to grams.
 func (m Milligrams) Grams() Grams { return Grams(m) / 1000 }
+
+// Clean takes the noise of binary fractions off a number of nine decimals or
+// fewer.
+func Clean(v float64) float64 { return math.Round(v*1e9) / 1e9 }

@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/studio"
+	"fairtangle/studio/calls"
 	"fairtangle/web/answer"
 )
 
@@ -22,8 +23,8 @@ const Root = "/api/v1"
 
 type server struct{ studio *studio.Studio }
 
-// calls registers calls by their method.
-type calls struct{ get, post, put, del func(string, answer.Handler) }
+// methods registers calls by their method.
+type methods struct{ get, post, put, del func(string, answer.Handler) }
 
 // Routes registers every call.
 func Routes(e *gin.Engine, st *studio.Studio) {
@@ -32,18 +33,18 @@ func Routes(e *gin.Engine, st *studio.Studio) {
 	on := func(register func(string, ...gin.HandlerFunc) gin.IRoutes) func(string, answer.Handler) {
 		return answer.On(register, answer.Fail)
 	}
-	at := calls{on(g.GET), on(g.POST), on(g.PUT), on(g.DELETE)}
+	at := methods{on(g.GET), on(g.POST), on(g.PUT), on(g.DELETE)}
 	s := &server{st}
-	at.post("/predict", answer.Stateless(func(q studio.PredictRequest) (studio.PredictAnswer, error) {
-		return studio.Predict(studio.StandardKinds(), q)
+	at.post("/predict", answer.Stateless(func(q calls.PredictRequest) (calls.PredictAnswer, error) {
+		return calls.Predict(studio.StandardKinds(), q)
 	}))
-	at.post("/weigh", answer.Stateless(studio.Weigh))
-	at.post("/reweigh", answer.Stateless(studio.Reweigh))
+	at.post("/weigh", answer.Stateless(calls.Weigh))
+	at.post("/reweigh", answer.Stateless(calls.Reweigh))
 	at.post("/match", s.match)
-	at.post("/correct", answer.Stateless(studio.Correct))
-	at.post("/gradient", answer.Stateless(studio.Gradient))
-	at.post("/layup/check", answer.Stateless(studio.CheckLayup))
-	at.post("/layup/build", answer.Stateless(studio.BuildLayup))
+	at.post("/correct", answer.Stateless(calls.Correct))
+	at.post("/gradient", answer.Stateless(calls.Gradient))
+	at.post("/layup/check", answer.Stateless(calls.CheckLayup))
+	at.post("/layup/build", answer.Stateless(calls.BuildLayup))
 	s.lots(at)
 	s.kinds(at)
 	s.makings(at)
@@ -57,22 +58,22 @@ func Routes(e *gin.Engine, st *studio.Studio) {
 }
 
 func (s *server) match(c *gin.Context) error {
-	var q studio.MatchRequest
+	var q calls.MatchRequest
 	if err := answer.Decode(c, &q); err != nil {
 		return err
 	}
-	return answer.JSON[studio.MatchAnswer](c, http.StatusOK)(studio.Match(studio.StandardKinds(), q, studio.UntilGone(c.Request.Context())))
+	return answer.JSON[calls.MatchAnswer](c, http.StatusOK)(calls.Match(studio.StandardKinds(), q, studio.UntilGone(c.Request.Context())))
 }
 
 // bin are the calls that put a thing of a table into the bin and take it out.
-func (s *server) bin(at calls, path, table string) {
+func (s *server) bin(at methods, path, table string) {
 	at.del(path+"/:id", answer.Done(func(ctx context.Context, id int64) error { return s.studio.Discard(ctx, table, id) }))
 	at.post(path+"/:id/restore", answer.Done(func(ctx context.Context, id int64) error { return s.studio.Restore(ctx, table, id) }))
 }
 
 // steps are the calls that list the states that a piece of work had, and go back
 // to one.
-func steps[V any](s *server, at calls, path, table string, step func(ctx context.Context, id, version int64, m studio.Move) (V, error)) {
+func steps[V any](s *server, at methods, path, table string, step func(ctx context.Context, id, version int64, m studio.Move) (V, error)) {
 	at.get(path+"/:id/steps", answer.One(func(ctx context.Context, id int64) (studio.Steps, error) {
 		return s.studio.StepsOf(ctx, table, id, 200)
 	}))

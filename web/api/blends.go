@@ -7,7 +7,7 @@ import (
 	"fairtangle/web/answer"
 )
 
-func (s *server) blends(at calls) {
+func (s *server) blends(at methods) {
 	at.get("/blends/:id", answer.One(s.studio.Blend))
 	at.put("/blends/:id", answer.Saved(func(ctx context.Context, id, version int64, in studio.BlendInput) (studio.Blend, error) {
 		return s.studio.SaveBlend(ctx, id, version, in, "")

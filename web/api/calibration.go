@@ -10,7 +10,7 @@ import (
 	"fairtangle/web/answer"
 )
 
-func (s *server) calibration(at calls) {
+func (s *server) calibration(at methods) {
 	at.get("/calibration", answer.List(s.studio.Calibration))
 	at.put("/calibration", s.useCalibration)
 	at.post("/samples", answer.Created(func(ctx context.Context, in studio.SampleInput) (c studio.Calibration, err error) {

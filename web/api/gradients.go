@@ -2,7 +2,7 @@ package api
 
 import "fairtangle/web/answer"
 
-func (s *server) gradients(at calls) {
+func (s *server) gradients(at methods) {
 	at.get("/gradients/:id", answer.One(s.studio.Gradient))
 	at.put("/gradients/:id", answer.Saved(s.studio.SaveGradient))
 	at.post("/gradients/:id/changes", answer.Saved(s.studio.ChangeGradient))

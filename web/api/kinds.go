@@ -8,7 +8,7 @@ import (
 	"fairtangle/web/answer"
 )
 
-func (s *server) kinds(at calls) {
+func (s *server) kinds(at methods) {
 	at.get("/kinds", answer.List(s.allKinds))
 	at.post("/kinds", answer.Created(func(ctx context.Context, k kindJSON) (kindJSON, error) { return s.saveKind(ctx, 0, k.Version, k) }))
 	at.put("/kinds/:id", answer.Saved(s.saveKind))

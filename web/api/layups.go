@@ -9,7 +9,7 @@ import (
 )
 
 // layups are the calls about what lies where on the cloth.
-func (s *server) layups(at calls) {
+func (s *server) layups(at methods) {
 	at.get("/schools", answer.List(func(context.Context) ([]layup.Matter, error) { return layup.Matters(), nil }))
 	at.get("/layups/:id", answer.One(s.studio.Layup))
 	at.put("/layups/:id", answer.Saved(func(ctx context.Context, id, version int64, in studio.LayupInput) (studio.Layup, error) {

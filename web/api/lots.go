@@ -11,7 +11,7 @@ import (
 	"fairtangle/web/answer"
 )
 
-func (s *server) lots(at calls) {
+func (s *server) lots(at methods) {
 	at.get("/lots", s.shelf)
 	at.post("/lots", answer.Created(s.createLot))
 	at.get("/lots/:id", answer.One(s.studio.Lot))

@@ -10,7 +10,7 @@ import (
 	"fairtangle/web/answer"
 )
 
-func (s *server) makings(at calls) {
+func (s *server) makings(at methods) {
 	at.get("/makings", func(c *gin.Context) error {
 		return answer.JSON[[]studio.Making](c, http.StatusOK)(s.studio.Makings(c.Request.Context(), c.Query("archived") == "true"))
 	})

@@ -12,7 +12,7 @@ import (
 	"fairtangle/web/answer"
 )
 
-func (s *server) photos(at calls) {
+func (s *server) photos(at methods) {
 	at.get("/photos", answer.List(s.studio.Photos))
 	at.post("/photos", s.addPhoto)
 	at.get("/photos/:id", answer.One(s.studio.Photo))

@@ -7,7 +7,7 @@ import (
 	"fairtangle/web/answer"
 )
 
-func (s *server) scraps(at calls) {
+func (s *server) scraps(at methods) {
 	at.get("/scraps", answer.List(s.studio.ScrapBags))
 	at.post("/scraps", answer.Created(s.studio.CreateScraps))
 	at.get("/scraps/:id", answer.One(s.studio.ScrapBag))

@@ -11,7 +11,7 @@ import (
 	"fairtangle/web/answer"
 )
 
-func (s *server) weighouts(at calls) {
+func (s *server) weighouts(at methods) {
 	at.get("/weighouts/:id", answer.One(s.studio.Weighout))
 	s.bin(at, "/weighouts", "weighouts")
 	at.post("/weighouts/:id/consider", answer.Asked(s.studio.Consider))

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"net/http"
-	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -209,30 +208,6 @@ func (s *server) benchPage(c *gin.Context) error {
 	body.Steps = benchSteps(l, weighs, u)
 	body.View = s.bedView(l, u, stepsView{})
 	p.Title, p.Scripts = l.Name+", at the carder", []string{"js/bench.js", "js/print.js"}
-	s.render(c, http.StatusOK, "workbench", p, body)
+	s.render(c, http.StatusOK, "bench", p, body)
 	return nil
-}
-
-// layRows divides a component of a weigh-out over its lays.
-func layRows(w studio.Weighout, component int, u show.Units) (out []gridLay) {
-	for _, v := range w.Lays {
-		if v.Component != component {
-			continue
-		}
-		row := gridLay{Name: "not laid", Total: u.Plain(v.TotalG)}
-		if v.Layer >= 0 {
-			row.Name = "layer " + strconv.Itoa(v.Layer+1)
-			if v.Lay.From > 0.001 || v.Lay.To < 0.999 {
-				row.Name += fmt.Sprintf(", %.0f–%.0f %% across", 100*v.Lay.From, 100*v.Lay.To)
-			}
-			if v.Lay.Start > 0.001 || v.Lay.End < 0.999 {
-				row.Name += fmt.Sprintf(", %.0f–%.0f %% along", 100*v.Lay.Start, 100*v.Lay.End)
-			}
-		}
-		for _, g := range v.Grams {
-			row.Cells = append(row.Cells, u.Plain(g))
-		}
-		out = append(out, row)
-	}
-	return out
 }

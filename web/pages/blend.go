@@ -346,3 +346,18 @@ func (s *server) copyBlend(c *gin.Context) error {
 	goTo(c, fmt.Sprintf("/blends/%d", b.ID), "copied")
 	return nil
 }
+
+// setTarget makes a colour the one wanted of a blend, from a photo's page.
+func (s *server) setTarget(c *gin.Context) error {
+	b, err := s.blend(c)
+	if err != nil {
+		return err
+	}
+	in := b.Input()
+	in.Target = c.PostForm("target")
+	if _, err := s.studio.SaveBlend(c.Request.Context(), b.ID, b.Version, in, ""); err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/blends/%d", b.ID))
+	return nil
+}

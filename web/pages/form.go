@@ -134,3 +134,5 @@ func (r *reader) both(err error) error {
 	}
 	return out.Err()
 }
+
+type option struct{ Value, Label string }

@@ -84,38 +84,6 @@ func (s *server) bagView(v studio.Scraps, u show.Units, kinds studio.Kinds, at s
 	return b
 }
 
-type bagsBody struct {
-	Form form
-	Bags []studio.Scraps
-}
-
-func (s *server) scrapBags(c *gin.Context) error { return s.showBags(c, http.StatusOK, newForm()) }
-
-func (s *server) showBags(c *gin.Context, status int, f form) error {
-	bags, err := s.studio.ScrapBags(c.Request.Context())
-	if err != nil {
-		return err
-	}
-	s.render(c, status, "scrapbags", page{Title: "Scraps", Here: "shelf"}, bagsBody{f, bags})
-	return nil
-}
-
-func (s *server) createBag(c *gin.Context) error {
-	if err := c.Request.ParseForm(); err != nil {
-		return err
-	}
-	v, err := s.studio.CreateScraps(c.Request.Context(), studio.ScrapsInput{Name: c.PostForm("name"), Scraps: []studio.Scrap{}})
-	if err != nil {
-		f := typed(c.Request.PostForm)
-		if !s.blame(c, &f, err) {
-			return err
-		}
-		return s.showBags(c, http.StatusUnprocessableEntity, f)
-	}
-	goTo(c, fmt.Sprintf("/scraps/%d", v.ID), "")
-	return nil
-}
-
 type bagBody struct {
 	View     bagView
 	Makings  []studio.Making

@@ -7,6 +7,7 @@ import (
 
 	"fairtangle/studio"
 	"fairtangle/web/art"
+	"fairtangle/web/show"
 )
 
 // strand is the way around a making: its stops along a length of sliver.
@@ -144,4 +145,17 @@ func strandURL(components []studio.Component, seed int64, done float64, knots st
 		hexes, shares, done = []string{"#b9b6ad"}, []float64{1}, 0
 	}
 	return art.StrandLink(hexes, shares, seed, done, knots, ground)
+}
+
+// words say in a line how far the work has come.
+func (st state) words() string {
+	switch {
+	case len(st.blends) == 0:
+		return "no blend yet"
+	case st.cells == 0:
+		return show.Plural(len(st.blends), "blend") + ", nothing weighed yet"
+	case st.weighed == st.cells:
+		return show.Plural(len(st.blends), "blend") + ", all weighed"
+	}
+	return fmt.Sprintf("%s, %d of %d weighed", show.Plural(len(st.blends), "blend"), st.weighed, st.cells)
 }

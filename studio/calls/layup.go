@@ -1,4 +1,4 @@
-package studio
+package calls
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
+	"fairtangle/studio"
 )
 
 // BedInput is equipment in a stateless call: a preset, with anything of it
@@ -29,13 +30,13 @@ type BedInput struct {
 
 func (in BedInput) bed() (layup.Bed, error) {
 	var l fault.List
-	var e Equipment
+	var e studio.Equipment
 	if in.Preset != "" {
-		at := slices.IndexFunc(Presets(), func(p Equipment) bool { return p.Preset == in.Preset })
+		at := slices.IndexFunc(studio.Presets(), func(p studio.Equipment) bool { return p.Preset == in.Preset })
 		if at < 0 {
 			return layup.Bed{}, fault.New("equipment.preset", "There is no preset called %q.", in.Preset)
 		}
-		e = Presets()[at]
+		e = studio.Presets()[at]
 	}
 	if in.Type != "" {
 		e.Type = in.Type
@@ -43,7 +44,7 @@ func (in BedInput) bed() (layup.Bed, error) {
 	if in.Drive != "" {
 		e.Drive = in.Drive
 	}
-	if !slices.Contains(EquipmentTypes, e.Type) {
+	if !slices.Contains(studio.EquipmentTypes, e.Type) {
 		l.Add("equipment.type", "Choose a preset, or the type drum, board or hand_cards.")
 	}
 	for _, v := range []struct {
@@ -63,24 +64,24 @@ func (in BedInput) bed() (layup.Bed, error) {
 			l.Add("equipment."+v.field, "It lies between %g and %g.", v.lo, v.hi)
 		}
 	}
-	return bedOf(e), l.Err()
+	return e.Bed(), l.Err()
 }
 
 // LayComponent is a component in a stateless call, with the grams of one unit,
 // or its parts of the call's unit_g. Kind and preparation may be left out.
 type LayComponent struct {
-	Name        string       `json:"name"`
-	Grams       float64      `json:"grams"`
-	Parts       float64      `json:"parts"`
-	Kind        string       `json:"kind"`
-	Preparation string       `json:"preparation"`
-	StapleMM    float64      `json:"staple_mm"`
-	Colour      *ColourInput `json:"colour"`
+	Name        string              `json:"name"`
+	Grams       float64             `json:"grams"`
+	Parts       float64             `json:"parts"`
+	Kind        string              `json:"kind"`
+	Preparation string              `json:"preparation"`
+	StapleMM    float64             `json:"staple_mm"`
+	Colour      *studio.ColourInput `json:"colour"`
 }
 
 func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) {
 	var l fault.List
-	kinds := StandardKinds()
+	kinds := studio.StandardKinds()
 	var parts float64
 	for _, c := range list {
 		parts += c.Parts
@@ -113,7 +114,7 @@ func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) 
 		if !(c.Parts >= 0) || math.IsInf(c.Parts, 0) {
 			l.Add(at+"parts", "Parts are 0 or more.")
 		} else if c.Parts > 0 && unitG > 0 {
-			grams = clean(float64(counts[i]) * step)
+			grams = unit.Clean(float64(counts[i]) * step)
 		}
 		if !(grams >= 0 && grams <= float64(unit.MaxGrams)) {
 			l.Add(at+"grams", "A weight is 0 g or more.")
@@ -121,10 +122,10 @@ func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) 
 		if c.Name == "" {
 			c.Name = fmt.Sprintf("component %d", i)
 		}
-		out[i] = layupFibre(c.Name, grams, kind, c.Preparation, c.StapleMM)
+		out[i] = studio.LayFibre(c.Name, grams, kind, c.Preparation, c.StapleMM)
 		out[i].Wanted = exact[i] * step
 		if c.Colour != nil {
-			lab, err := c.Colour.lab()
+			lab, err := c.Colour.ReadLab()
 			l.Take(at+"colour", err)
 			out[i].Colour = lab
 		}
@@ -138,7 +139,7 @@ type LayupCheckRequest struct {
 	Components []LayComponent `json:"components"`
 	// Schools that the maker holds to, by matter.
 	Schools map[string]string `json:"schools"`
-	PlanInput
+	studio.PlanInput
 }
 
 // LayupAnswer is what a lay-up does: loads, rolags, findings, and the order of
@@ -166,7 +167,7 @@ func CheckLayup(q LayupCheckRequest) (LayupAnswer, error) {
 	if q.Passes < 0 || q.Passes > 20 {
 		return LayupAnswer{}, fault.New("passes", "The number of passes is a whole number from 0 to 20.")
 	}
-	p := q.plan()
+	p := q.Plan()
 	if q.Rolags == nil && b.Type == layup.Board && p.Draft > 0 && len(fibres) > 0 {
 		p.Rolags = layup.SuggestRolags(b, p.Draft, fibres)
 	}
@@ -183,12 +184,12 @@ type LayupBuildRequest struct {
 	UnitG      float64        `json:"unit_g"` // where components are in parts
 	// Schools that the maker holds to, by matter.
 	Schools map[string]string `json:"schools"`
-	BuildInput
+	studio.BuildInput
 }
 
 // LayupBuildAnswer is the lay-up and what it does.
 type LayupBuildAnswer struct {
-	Layup PlanInput `json:"layup"`
+	Layup studio.PlanInput `json:"layup"`
 	LayupAnswer
 }
 
@@ -198,7 +199,7 @@ func BuildLayup(q LayupBuildRequest) (LayupBuildAnswer, error) {
 	if err != nil {
 		return LayupBuildAnswer{}, err
 	}
-	o := q.options()
+	o := q.Options()
 	if !(q.UnitG >= 0 && q.UnitG <= float64(unit.MaxGrams)) {
 		return LayupBuildAnswer{}, fault.New("unit_g", "A weight is 0 g or more.")
 	}
@@ -210,11 +211,11 @@ func BuildLayup(q LayupBuildRequest) (LayupBuildAnswer, error) {
 		return LayupBuildAnswer{}, fault.New("passes", "The number of passes is a whole number from 0 to 20.")
 	}
 	if q.Smooth {
-		o.Order = smooth(fibres)
+		o.Order = studio.SmoothFibres(fibres)
 	}
 	p, err := layup.Build(b, fibres, o)
 	if err != nil {
 		return LayupBuildAnswer{}, err
 	}
-	return LayupBuildAnswer{inputOfPlan(p), answerLayup(p, b, fibres, p.Passes, q.Schools)}, nil
+	return LayupBuildAnswer{studio.PlanInputOf(p), answerLayup(p, b, fibres, p.Passes, q.Schools)}, nil
 }

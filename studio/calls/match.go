@@ -1,7 +1,6 @@
-package studio
+package calls
 
 import (
-	"context"
 	"fmt"
 	"math"
 
@@ -10,60 +9,33 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/match"
 	"fairtangle/core/mix"
+	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
+	"fairtangle/studio"
 )
-
-// lab reads a colour that is only compared with, which need not be one that
-// fibre can have.
-func (c ColourInput) lab() (colour.Lab, error) {
-	r, _, err := c.Read()
-	if err != nil {
-		return colour.Lab{}, err
-	}
-	switch {
-	case c.Hex != nil:
-		lin, err := colour.ParseHex(*c.Hex)
-		return lin.Lab(), err
-	case c.Lab != nil:
-		return colour.Lab{L: c.Lab[0], A: c.Lab[1], B: c.Lab[2]}, nil
-	}
-	return r.Lab(), nil
-}
 
 // MatchLot is a lot that a search may use. What is left out does not limit.
 type MatchLot struct {
-	ID          string      `json:"id"`
-	Colour      ColourInput `json:"colour"`
-	AvailableG  *float64    `json:"available_g"`
-	MinShare    float64     `json:"min_share"`
-	MaxShare    *float64    `json:"max_share"`
-	CostPer100g *float64    `json:"cost_per_100g"`
-	Kind        string      `json:"kind"`
-}
-
-// Wish is what a maker wants of the fibre itself.
-type Wish struct {
-	LeastWoolShare float64 `json:"least_wool_share"` // of lots whose kind is a wool
-	NoSparkle      bool    `json:"no_sparkle"`
-	Kind           string  `json:"kind"` // nothing but this kind
-}
-
-// allows tells whether a lot of a kind is wanted at all.
-func (w Wish) allows(k string, kinds Kinds) bool {
-	return (w.Kind == "" || w.Kind == k) && !(w.NoSparkle && kinds.named(k).Family == "sparkle")
+	ID          string             `json:"id"`
+	Colour      studio.ColourInput `json:"colour"`
+	AvailableG  *float64           `json:"available_g"`
+	MinShare    float64            `json:"min_share"`
+	MaxShare    *float64           `json:"max_share"`
+	CostPer100g *float64           `json:"cost_per_100g"`
+	Kind        string             `json:"kind"`
 }
 
 // MatchRequest asks for proportions that reach a colour; see the API document.
 type MatchRequest struct {
-	Target        ColourInput `json:"target"`
-	Components    []MatchLot  `json:"components"`
-	MaxComponents int         `json:"max_components"`
-	TotalG        float64     `json:"total_g"`
-	StepG         float64     `json:"step_g"`
-	Count         int         `json:"count"`
-	Model         *ModelInput `json:"model"`
-	Wish          Wish        `json:"wish"`
-	Thorough      bool        `json:"thorough"`
+	Target        studio.ColourInput `json:"target"`
+	Components    []MatchLot         `json:"components"`
+	MaxComponents int                `json:"max_components"`
+	TotalG        float64            `json:"total_g"`
+	StepG         float64            `json:"step_g"`
+	Count         int                `json:"count"`
+	Model         *studio.ModelInput `json:"model"`
+	Wish          studio.Wish        `json:"wish"`
+	Thorough      bool               `json:"thorough"`
 }
 
 // MatchPart is a component of a match.
@@ -75,31 +47,28 @@ type MatchPart struct {
 
 // MatchBlend is one answer.
 type MatchBlend struct {
-	DeltaE     float64      `json:"delta_e"`
-	Slip       float64      `json:"slip_delta_e"`
-	Colour     ColourOutput `json:"colour"`
-	Components []MatchPart  `json:"components"`
-	Cost       *float64     `json:"cost"`
+	DeltaE     float64             `json:"delta_e"`
+	Slip       float64             `json:"slip_delta_e"`
+	Colour     studio.ColourOutput `json:"colour"`
+	Components []MatchPart         `json:"components"`
+	Cost       *float64            `json:"cost"`
 }
 
 // MatchAnswer are the blends found, best first.
 type MatchAnswer struct {
-	Matches  []MatchBlend `json:"matches"`
-	Examined int          `json:"examined"`
-	Complete bool         `json:"complete"`
-	Notes    []Note       `json:"notes,omitempty"`
+	Matches  []MatchBlend  `json:"matches"`
+	Examined int           `json:"examined"`
+	Complete bool          `json:"complete"`
+	Notes    []studio.Note `json:"notes,omitempty"`
 }
-
-// MaxThorough is how many sets a thorough search looks at for a request.
-const MaxThorough = 1_500_000
 
 // Match searches from nothing but the request. watch is told of progress and
 // may stop it.
-func Match(kinds Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchAnswer, error) {
+func Match(kinds studio.Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchAnswer, error) {
 	var l fault.List
-	m, err := q.Model.model()
+	m, err := q.Model.Model()
 	l.Take("", err)
-	target, err := q.Target.lab()
+	target, err := q.Target.ReadLab()
 	l.Take("target", err)
 	if len(q.Components) > weigh.MaxComponents {
 		l.Add("components", "There are 1 to %d lots to choose from.", match.MaxLots)
@@ -121,23 +90,17 @@ func Match(kinds Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchA
 	}
 	out := MatchAnswer{Matches: []MatchBlend{}, Examined: a.Examined, Complete: a.Complete}
 	for i, c := range q.Components {
-		c.Colour.moved(&out.Notes, fmt.Sprintf("components[%d].colour", i))
+		c.Colour.NoteMoved(&out.Notes, fmt.Sprintf("components[%d].colour", i))
 	}
 	for _, b := range a.Blends {
-		r := MatchBlend{DeltaE: b.DeltaE, Slip: b.Slip, Colour: colourOut(b.Colour), Cost: known(b.Cost)}
+		r := MatchBlend{DeltaE: b.DeltaE, Slip: b.Slip, Colour: studio.ColourOut(b.Colour), Cost: studio.Known(b.Cost)}
 		for j, i := range b.Set {
-			grams := clean(float64(b.Steps[j]) * q.StepG)
+			grams := unit.Clean(float64(b.Steps[j]) * q.StepG)
 			r.Components = append(r.Components, MatchPart{q.Components[used[i]].ID, grams, grams / q.TotalG})
 		}
 		out.Matches = append(out.Matches, r)
 	}
 	return out, nil
-}
-
-// UntilGone stops a search when nobody waits for it any more, or when it has
-// looked at as many sets as one request may.
-func UntilGone(ctx context.Context) func(match.Progress) bool {
-	return func(p match.Progress) bool { return ctx.Err() == nil && p.Done < MaxThorough }
 }
 
 // twice finds components that share an id, so that an answer would not say which
@@ -153,7 +116,7 @@ func twice(l *fault.List, list []MatchLot) {
 }
 
 // lots reads the lots that the wish allows and says which they are.
-func (q *MatchRequest) lots(kinds Kinds, l *fault.List) (out []match.Lot, used []int) {
+func (q *MatchRequest) lots(kinds studio.Kinds, l *fault.List) (out []match.Lot, used []int) {
 	twice(l, q.Components)
 	for i, c := range q.Components {
 		at := fmt.Sprintf("components[%d]", i)
@@ -162,8 +125,8 @@ func (q *MatchRequest) lots(kinds Kinds, l *fault.List) (out []match.Lot, used [
 		}
 		v, err := c.lot()
 		l.Take(at, err)
-		if q.Wish.allows(c.Kind, kinds) {
-			v.InGroup = c.Kind != "" && kinds.named(c.Kind).Family == "wool"
+		if q.Wish.Allows(c.Kind, kinds) {
+			v.InGroup = c.Kind != "" && kinds.Named(c.Kind).Family == "wool"
 			out, used = append(out, v), append(used, i)
 		}
 	}
@@ -203,32 +166,24 @@ func backTo(err error, used []int) error {
 	return out
 }
 
-// known is nil for what is not a number.
-func known(v float64) *float64 {
-	if math.IsNaN(v) {
-		return nil
-	}
-	return &v
-}
-
 // CorrectRequest asks what to add to a blend that came out wrong.
 type CorrectRequest struct {
 	Made struct {
-		Grams      float64      `json:"grams"`
-		Colour     *ColourInput `json:"colour"`
+		Grams      float64             `json:"grams"`
+		Colour     *studio.ColourInput `json:"colour"`
 		Components []struct {
-			Colour ColourInput `json:"colour"`
-			Grams  float64     `json:"grams"`
+			Colour studio.ColourInput `json:"colour"`
+			Grams  float64            `json:"grams"`
 		} `json:"components"`
 		Said []match.Said `json:"said"`
 	} `json:"made"`
-	Target        ColourInput `json:"target"`
-	Components    []MatchLot  `json:"components"`
-	MaxComponents int         `json:"max_components"`
-	MaxAddedG     float64     `json:"max_added_g"`
-	StepG         float64     `json:"step_g"`
-	Count         int         `json:"count"`
-	Model         *ModelInput `json:"model"`
+	Target        studio.ColourInput `json:"target"`
+	Components    []MatchLot         `json:"components"`
+	MaxComponents int                `json:"max_components"`
+	MaxAddedG     float64            `json:"max_added_g"`
+	StepG         float64            `json:"step_g"`
+	Count         int                `json:"count"`
+	Model         *studio.ModelInput `json:"model"`
 }
 
 // CorrectPart is what to add of a lot.
@@ -239,19 +194,19 @@ type CorrectPart struct {
 
 // Correction is one way to mend a blend.
 type Correction struct {
-	Add    []CorrectPart `json:"add"`
-	AddedG float64       `json:"added_g"`
-	TotalG float64       `json:"total_g"`
-	DeltaE float64       `json:"delta_e"`
-	Colour ColourOutput  `json:"colour"`
+	Add    []CorrectPart       `json:"add"`
+	AddedG float64             `json:"added_g"`
+	TotalG float64             `json:"total_g"`
+	DeltaE float64             `json:"delta_e"`
+	Colour studio.ColourOutput `json:"colour"`
 }
 
 // CorrectAnswer are the corrections, by improvement per gram.
 type CorrectAnswer struct {
-	BeforeDeltaE float64      `json:"before_delta_e"`
-	Before       ColourOutput `json:"before"`
-	Corrections  []Correction `json:"corrections"`
-	Notes        []Note       `json:"notes,omitempty"`
+	BeforeDeltaE float64             `json:"before_delta_e"`
+	Before       studio.ColourOutput `json:"before"`
+	Corrections  []Correction        `json:"corrections"`
+	Notes        []studio.Note       `json:"notes,omitempty"`
 }
 
 // made reads the blend that was made: its grams and its colour.
@@ -299,9 +254,9 @@ func (q *CorrectRequest) made(m mix.Model, l *fault.List) (grams float64, r colo
 // Correct finds what to add from nothing but the request.
 func Correct(q CorrectRequest) (CorrectAnswer, error) {
 	var l fault.List
-	m, err := q.Model.model()
+	m, err := q.Model.Model()
 	l.Take("", err)
-	target, err := q.Target.lab()
+	target, err := q.Target.ReadLab()
 	l.Take("target", err)
 	mend := match.Mend{Target: target, Model: m, Components: q.MaxComponents, MostAdded: q.MaxAddedG, Step: q.StepG, Count: q.Count}
 	mend.Made, mend.Colour = q.made(m, &l)
@@ -322,17 +277,17 @@ func Correct(q CorrectRequest) (CorrectAnswer, error) {
 	if err != nil {
 		return CorrectAnswer{}, err
 	}
-	a := CorrectAnswer{BeforeDeltaE: before, Before: colourOut(mend.Colour), Corrections: []Correction{}}
+	a := CorrectAnswer{BeforeDeltaE: before, Before: studio.ColourOut(mend.Colour), Corrections: []Correction{}}
 	for i, c := range q.Components {
-		c.Colour.moved(&a.Notes, fmt.Sprintf("components[%d].colour", i))
+		c.Colour.NoteMoved(&a.Notes, fmt.Sprintf("components[%d].colour", i))
 	}
 	if q.Made.Colour != nil {
-		q.Made.Colour.moved(&a.Notes, "made.colour")
+		q.Made.Colour.NoteMoved(&a.Notes, "made.colour")
 	}
 	for _, v := range list {
-		c := Correction{AddedG: clean(v.Added), TotalG: clean(mend.Made + v.Added), DeltaE: v.DeltaE, Colour: colourOut(v.Colour)}
+		c := Correction{AddedG: unit.Clean(v.Added), TotalG: unit.Clean(mend.Made + v.Added), DeltaE: v.DeltaE, Colour: studio.ColourOut(v.Colour)}
 		for j, i := range v.Set {
-			c.Add = append(c.Add, CorrectPart{q.Components[i].ID, clean(float64(v.Steps[j]) * q.StepG)})
+			c.Add = append(c.Add, CorrectPart{q.Components[i].ID, unit.Clean(float64(v.Steps[j]) * q.StepG)})
 		}
 		a.Corrections = append(a.Corrections, c)
 	}

@@ -3,12 +3,9 @@ package studio
 import (
 	"fmt"
 
-	"fairtangle/core/blend"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
-	"fairtangle/core/fibre"
 	"fairtangle/core/mix"
-	"fairtangle/core/weigh"
 )
 
 // ColourInput is a colour in exactly one of three forms.
@@ -67,8 +64,8 @@ type Note struct {
 	Message string `json:"message"`
 }
 
-// moved notes a Lab that no reflectance has, with the colour taken in its place.
-func (c ColourInput) moved(notes *[]Note, field string) {
+// NoteMoved notes a Lab that no reflectance has, with the colour taken in its place.
+func (c ColourInput) NoteMoved(notes *[]Note, field string) {
 	if len(c.Lab) != 3 {
 		return
 	}
@@ -83,7 +80,7 @@ func (c ColourInput) moved(notes *[]Note, field string) {
 	}
 }
 
-// movedDelta is the CIEDE2000 from which a colour counts as moved.
+// NoteMovedDelta is the CIEDE2000 from which a colour counts as moved.
 const movedDelta = 0.1
 
 // ColourOutput is a colour in all three forms. InGamut is only said, as false,
@@ -95,7 +92,7 @@ type ColourOutput struct {
 	InGamut     *bool                 `json:"in_gamut,omitempty"`
 }
 
-func colourOut(r colour.Reflectance) ColourOutput {
+func ColourOut(r colour.Reflectance) ColourOutput {
 	lin := r.Linear()
 	lab := lin.Lab()
 	out := ColourOutput{Hex: lin.Hex(), Lab: [3]float64{lab.L, lab.A, lab.B}, Reflectance: r}
@@ -111,100 +108,26 @@ type ModelInput struct {
 	Parameter float64 `json:"parameter"`
 }
 
-func (m *ModelInput) model() (mix.Model, error) {
+func (m *ModelInput) Model() (mix.Model, error) {
 	if m == nil {
 		return mix.Default(), nil
 	}
 	return mix.NewModel(mix.Name(m.Name), m.Parameter)
 }
 
-// PredictRequest asks for the colour of an even mix.
-type PredictRequest struct {
-	Components []struct {
-		Name   string      `json:"name"`
-		Colour ColourInput `json:"colour"`
-		Parts  float64     `json:"parts"`
-		Kind   string      `json:"kind"`
-	} `json:"components"`
-	Model         *ModelInput `json:"model"`
-	CoveringPower bool        `json:"covering_power"`
-}
-
-// PredictAnswer is the colour and the shares it was computed from.
-type PredictAnswer struct {
-	Colour     ColourOutput       `json:"colour"`
-	Components []PredictComponent `json:"components"`
-	Notes      []Note             `json:"notes,omitempty"`
-}
-
-// PredictComponent is a component's share by weight and by what shows.
-type PredictComponent struct {
-	Name           string  `json:"name"`
-	Share          float64 `json:"share"`
-	EffectiveShare float64 `json:"effective_share"`
-}
-
-// Predict computes the colour of an even mix from nothing but the request.
-func Predict(kinds Kinds, q PredictRequest) (PredictAnswer, error) {
-	var l fault.List
-	m, err := q.Model.model()
+// ReadLab reads a colour that is only compared with, which need not be one that
+// fibre can have.
+func (c ColourInput) ReadLab() (colour.Lab, error) {
+	r, _, err := c.Read()
 	if err != nil {
-		l, _ = fault.From(err)
+		return colour.Lab{}, err
 	}
-	n := len(q.Components)
-	if n == 0 || n > weigh.MaxComponents {
-		l.Add("components", "There are 1 to %d components.", weigh.MaxComponents)
-		return PredictAnswer{}, l
+	switch {
+	case c.Hex != nil:
+		lin, err := colour.ParseHex(*c.Hex)
+		return lin.Lab(), err
+	case c.Lab != nil:
+		return colour.Lab{L: c.Lab[0], A: c.Lab[1], B: c.Lab[2]}, nil
 	}
-	clipped := false
-	parts, lots, thick := make(blend.Blend, n), make([]colour.Reflectance, n), make([]float64, n)
-	for i, c := range q.Components {
-		at := fmt.Sprintf("components[%d]", i)
-		parts[i].Parts = c.Parts
-		var met bool
-		if lots[i], met, err = c.Colour.Read(); err != nil {
-			more, _ := fault.From(fault.Under(at+".colour", err))
-			l = append(l, more...)
-		}
-		clipped = clipped || !met
-		if c.Kind == "" {
-			continue
-		}
-		k, ok := kinds.Find(c.Kind)
-		if !ok {
-			l.Add(at+".kind", "There is no kind of fibre with this key.")
-		}
-		thick[i] = k.Thickness()
-	}
-	if err := parts.Check(); err != nil {
-		more, _ := fault.From(err)
-		l = append(l, more...)
-	}
-	if err := l.Err(); err != nil {
-		return PredictAnswer{}, err
-	}
-	shares := parts.Shares()
-	seen := shares
-	if q.CoveringPower {
-		seen = mix.Cover(shares, thick)
-	}
-	a := PredictAnswer{Colour: colourOut(m.Even(lots, seen))}
-	if clipped {
-		a.Colour.InGamut = new(bool)
-	}
-	for i, c := range q.Components {
-		c.Colour.moved(&a.Notes, fmt.Sprintf("components[%d].colour", i))
-		a.Components = append(a.Components, PredictComponent{c.Name, shares[i], seen[i]})
-	}
-	return a, nil
-}
-
-// StandardKinds are the built-in kinds alone, for answers that must not depend
-// on what a maker added.
-func StandardKinds() Kinds {
-	k := Kinds{List: fibre.Kinds(), at: map[string]int{}}
-	for i, v := range k.List {
-		k.at[v.Key] = i
-	}
-	return k
+	return r.Lab(), nil
 }

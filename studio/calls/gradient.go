@@ -1,29 +1,31 @@
-package studio
+package calls
 
 import (
 	"fmt"
 
 	"fairtangle/core/fault"
 	"fairtangle/core/gradient"
+	"fairtangle/core/unit"
+	"fairtangle/studio"
 )
 
 // GradientStop is a bundle of one colour.
 type GradientStop struct {
-	Name   string      `json:"name"`
-	Colour ColourInput `json:"colour"`
-	Grams  float64     `json:"grams"`
+	Name   string             `json:"name"`
+	Colour studio.ColourInput `json:"colour"`
+	Grams  float64            `json:"grams"`
 }
 
 // GradientRequest asks for a gradient; see the API document.
 type GradientRequest struct {
-	Stops   []GradientStop `json:"stops"`
-	School  string         `json:"school"`
-	Bridges *int           `json:"bridges"`
-	MaxJump *float64       `json:"max_jump"`
-	Reorder bool           `json:"reorder"`
-	Keep    bool           `json:"keep_ends"`
-	Extra   []int          `json:"extra"`
-	Model   *ModelInput    `json:"model"`
+	Stops   []GradientStop     `json:"stops"`
+	School  string             `json:"school"`
+	Bridges *int               `json:"bridges"`
+	MaxJump *float64           `json:"max_jump"`
+	Reorder bool               `json:"reorder"`
+	Keep    bool               `json:"keep_ends"`
+	Extra   []int              `json:"extra"`
+	Model   *studio.ModelInput `json:"model"`
 }
 
 // GradientPart is what a stop gives to a step.
@@ -35,10 +37,10 @@ type GradientPart struct {
 
 // GradientStep is a rung of the ladder.
 type GradientStep struct {
-	Components []GradientPart `json:"components"`
-	Grams      float64        `json:"grams"`
-	Colour     ColourOutput   `json:"colour"`
-	JumpToNext *float64       `json:"jump_to_next"` // null for the last
+	Components []GradientPart      `json:"components"`
+	Grams      float64             `json:"grams"`
+	Colour     studio.ColourOutput `json:"colour"`
+	JumpToNext *float64            `json:"jump_to_next"` // null for the last
 }
 
 // GradientAnswer is a gradient.
@@ -46,23 +48,19 @@ type GradientAnswer struct {
 	Order  []int          `json:"order"`
 	Steps  []GradientStep `json:"steps"`
 	Abrupt []int          `json:"abrupt"`
-	Notes  []Note         `json:"notes,omitempty"`
+	Notes  []studio.Note  `json:"notes,omitempty"`
 }
-
-// DefaultJump is the CIEDE2000 from which a jump counts as abrupt where
-// nothing else is said.
-const DefaultJump = 8
 
 // Gradient plans a gradient from nothing but the request.
 func Gradient(q GradientRequest) (GradientAnswer, error) {
 	var l fault.List
-	m, err := q.Model.model()
+	m, err := q.Model.Model()
 	l.Take("", err)
 	if len(q.Stops) > gradient.MaxStops {
 		l.Add("stops", "A gradient has 1 to %d stops.", gradient.MaxStops)
 		return GradientAnswer{}, l
 	}
-	in := gradient.Request{Model: m, School: gradient.School(q.School), Bridges: 2, MaxJump: DefaultJump, Reorder: q.Reorder, KeepEnds: q.Keep, Extra: q.Extra}
+	in := gradient.Request{Model: m, School: gradient.School(q.School), Bridges: 2, MaxJump: studio.DefaultJump, Reorder: q.Reorder, KeepEnds: q.Keep, Extra: q.Extra}
 	if q.Bridges != nil {
 		in.Bridges = *q.Bridges
 	}
@@ -83,12 +81,12 @@ func Gradient(q GradientRequest) (GradientAnswer, error) {
 	}
 	a := GradientAnswer{Order: p.Order, Abrupt: append([]int{}, p.Abrupt...)}
 	for i, s := range q.Stops {
-		s.Colour.moved(&a.Notes, fmt.Sprintf("stops[%d].colour", i))
+		s.Colour.NoteMoved(&a.Notes, fmt.Sprintf("stops[%d].colour", i))
 	}
 	for i, s := range p.Steps {
-		step := GradientStep{Grams: clean(s.Grams), Colour: colourOut(s.Colour)}
+		step := GradientStep{Grams: unit.Clean(s.Grams), Colour: studio.ColourOut(s.Colour)}
 		for _, part := range s.Parts {
-			step.Components = append(step.Components, GradientPart{part.Stop, part.Share, clean(part.Grams)})
+			step.Components = append(step.Components, GradientPart{part.Stop, part.Share, unit.Clean(part.Grams)})
 		}
 		if i < len(p.Steps)-1 {
 			jump := s.Jump

@@ -158,3 +158,10 @@ func goTo(c *gin.Context, url, did string) {
 	}
 	c.Redirect(http.StatusSeeOther, url)
 }
+
+func seedOf(lot *int64, i int) int64 {
+	if lot != nil {
+		return *lot
+	}
+	return int64(i + 1)
+}

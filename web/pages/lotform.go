@@ -6,14 +6,12 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fibre"
 	"fairtangle/studio"
 	"fairtangle/web/answer"
-	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
 
@@ -28,8 +26,6 @@ type lotFormBody struct {
 	Rows         []int
 	Sources      []option
 }
-
-type option struct{ Value, Label string }
 
 var sourceOptions = []option{
 	{"picker", "chosen by eye"}, {"value", "a typed value"}, {"photo", "a photo with a card"}, {"reader", "a colour reader"},
@@ -141,14 +137,6 @@ func (s *server) lotAgain(c *gin.Context, err error, v url.Values, lot *studio.L
 	return s.lotForm(c, http.StatusUnprocessableEntity, f, lot)
 }
 
-func (s *server) lot(c *gin.Context) (studio.Lot, error) {
-	n, err := answer.ID(c, "id")
-	if err != nil {
-		return studio.Lot{}, err
-	}
-	return s.studio.Lot(c.Request.Context(), n)
-}
-
 func (s *server) editLotForm(c *gin.Context) error {
 	l, err := s.lot(c)
 	if err != nil {
@@ -213,119 +201,4 @@ func keepSpectra(in *studio.LotInput, was studio.Lot) {
 			}
 		}
 	}
-}
-
-type lotBody struct {
-	Lot     studio.Lot
-	Tuft    art.Link
-	Ledger  []ledgerLine
-	More    bool
-	Blends  []studio.BlendName
-	Form    form
-	Sources map[string]string
-	Makings []studio.Making
-	New     bool // it was just put on the shelf
-}
-
-type ledgerLine struct {
-	studio.Movement
-	When    string
-	Words   string
-	CanUndo bool
-}
-
-var reasonWords = map[string]string{
-	studio.FirstEver: "put on the shelf", studio.WeighIn: "weighed in", studio.TakeOut: "taken out",
-	studio.Recount: "recounted", studio.Weighed: "weighed out for", studio.Undone: "undone",
-}
-
-const ledgerPage = 100
-
-func (s *server) lotPage(c *gin.Context) error {
-	l, err := s.lot(c)
-	if err != nil {
-		return err
-	}
-	return s.showLot(c, http.StatusOK, l, newForm())
-}
-
-func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error {
-	moves, err := s.studio.Ledger(c.Request.Context(), l.ID, ledgerPage+1)
-	if err != nil {
-		return err
-	}
-	b := lotBody{Lot: l, Tuft: lotTuft(l, 1.1), Form: f, More: len(moves) > ledgerPage, New: c.Query("did") == "added", Sources: map[string]string{}}
-	for _, o := range sourceOptions {
-		b.Sources[o.Value] = o.Label
-	}
-	undone := map[int64]bool{}
-	for _, m := range moves {
-		if m.UndoesID != nil {
-			undone[*m.UndoesID] = true
-		}
-	}
-	for _, m := range moves[:min(len(moves), ledgerPage)] {
-		at, _ := time.Parse(time.RFC3339, m.At)
-		line := ledgerLine{Movement: m, When: show.Moment(at), Words: reasonWords[m.Reason]}
-		line.CanUndo = !undone[m.ID] && (m.Reason == studio.WeighIn || m.Reason == studio.TakeOut || m.Reason == studio.Recount)
-		b.Ledger = append(b.Ledger, line)
-	}
-	if b.Blends, err = s.studio.BlendsUsing(c.Request.Context(), l.ID); err != nil {
-		return err
-	}
-	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
-		return err
-	}
-	s.render(c, status, "lot", page{Title: l.Name, Here: "shelf"}, b)
-	return nil
-}
-
-func (s *server) moveLot(c *gin.Context) error {
-	l, err := s.lot(c)
-	if err != nil {
-		return err
-	}
-	u, err := s.posted(c)
-	if err != nil {
-		return err
-	}
-	r := &reader{v: c.Request.PostForm}
-	grams := r.grams(u, "grams")
-	if err = r.wrong.Err(); err == nil {
-		_, err = s.studio.Move(c.Request.Context(), l.ID, c.PostForm("reason"), grams, strings.TrimSpace(c.PostForm("note")))
-		err = answer.ShortIn(u, err)
-	}
-	if err != nil {
-		f := typed(c.Request.PostForm)
-		if !s.blame(c, &f, err) {
-			return err
-		}
-		return s.showLot(c, http.StatusUnprocessableEntity, l, f)
-	}
-	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "moved")
-	return nil
-}
-
-func (s *server) undoMove(c *gin.Context) error {
-	l, err := s.lot(c)
-	if err != nil {
-		return err
-	}
-	m, err := answer.ID(c, "movement")
-	if err != nil {
-		return err
-	}
-	if _, err := s.studio.UndoMove(c.Request.Context(), l.ID, m); err != nil {
-		u, _, unitsErr := s.units(c)
-		if unitsErr != nil {
-			return unitsErr
-		}
-		f := newForm()
-		if !s.blame(c, &f, answer.ShortIn(u, err)) {
-			return err
-		}
-		return s.showLot(c, http.StatusUnprocessableEntity, l, f)
-	}
-	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "undone")
-	return nil
 }

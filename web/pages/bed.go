@@ -1,17 +1,12 @@
 package pages
 
 import (
-	"context"
 	"fmt"
 	"math"
-	"net/http"
 	"strings"
-
-	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/layup"
 	"fairtangle/studio"
-	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
@@ -288,154 +283,4 @@ func layerTitle(layer studio.LayerInput, l studio.Layup) string {
 		return strings.Join(names, " and ") + fmt.Sprintf(", in %d places", len(layer.Lays))
 	}
 	return strings.Join(names, " and ")
-}
-
-type layupBody struct {
-	View      bedView
-	Making    studio.Making
-	Blend     studio.Blend
-	Siblings  []studio.LayupRow
-	Equipment []studio.Equipment
-	Builders  []builderWord
-}
-
-// builderWord is a builder with what it is good for.
-type builderWord struct {
-	Key, Name, Why string
-	Boards         bool // for boards alone
-}
-
-var builderWords = []builderWord{
-	{"sandwich", "Sandwich", "grippy wool below and above, delicate fibre in the middle", false},
-	{"lanes", "Lanes", "colours side by side, over and over; extras between the layers", false},
-	{"depth", "Depth", "full layers one over the other", false},
-	{"flow", "Flow", "neighbours overlap and change places from layer to layer", false},
-	{"stripes-along", "Stripes along", "a thin base, stripes up the board, a thin cover", true},
-	{"stripes-across", "Stripes across", "a thin base, bands across the board, a thin cover", true},
-	{"overlay", "Overlay", "a dull base, brighter fibre painted over it", false},
-}
-
-func (s *server) layup(c *gin.Context) (studio.Layup, error) {
-	n, err := answer.ID(c, "id")
-	if err != nil {
-		return studio.Layup{}, err
-	}
-	return s.studio.Layup(c.Request.Context(), n)
-}
-
-// layupAround loads a lay-up with what lies around it.
-func (s *server) layupAround(c *gin.Context) (l studio.Layup, b studio.Blend, m studio.Making, u show.Units, p page, err error) {
-	if l, err = s.layup(c); err != nil {
-		return l, b, m, u, p, err
-	}
-	b, m, st, err := s.around(c, l.BlendID)
-	if err != nil {
-		return l, b, m, u, p, err
-	}
-	u, set, err := s.units(c)
-	return l, b, m, u, page{Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Wide: true}, err
-}
-
-func (s *server) layupPage(c *gin.Context) error {
-	l, b, m, u, p, err := s.layupAround(c)
-	if err != nil {
-		return err
-	}
-	at, err := s.stepsView(c, "layups", l.ID)
-	if err != nil {
-		return err
-	}
-	body := layupBody{View: s.bedView(l, u, at), Making: m, Blend: b, Builders: builderWords}
-	if body.Siblings, err = s.studio.LayupsOf(c.Request.Context(), b.ID); err != nil {
-		return err
-	}
-	if body.Equipment, err = s.studio.Equipment(c.Request.Context()); err != nil {
-		return err
-	}
-	p.Title, p.Scripts = l.Name+", lay-up", []string{"js/layup.js"}
-	s.render(c, http.StatusOK, "layup", p, body)
-	return nil
-}
-
-// around is the blend of a page with its making and how far that has come.
-func (s *server) around(c *gin.Context, blend int64) (b studio.Blend, m studio.Making, st state, err error) {
-	if b, err = s.studio.Blend(c.Request.Context(), blend); err != nil {
-		return b, m, st, err
-	}
-	if m, err = s.studio.Making(c.Request.Context(), b.MakingID); err != nil {
-		return b, m, st, err
-	}
-	st, err = s.stateOf(c, m.ID)
-	return b, m, st, err
-}
-
-// bed is how a lay-up is changed on its page.
-func (s *server) bed() piece[studio.LayupInput, studio.LayupChange, studio.Layup] {
-	return piece[studio.LayupInput, studio.LayupChange, studio.Layup]{
-		table: "layups",
-		read:  s.readBed,
-		apply: func(ctx context.Context, id int64, in studio.LayupInput, c *studio.LayupChange) (studio.Layup, error) {
-			if c == nil {
-				c = &studio.LayupChange{}
-			}
-			return s.studio.ApplyLayup(ctx, id, in, *c)
-		},
-		save: func(ctx context.Context, id, version int64, v studio.Layup, _ string) (studio.Layup, error) {
-			return s.studio.SaveLayup(ctx, id, version, v.LayupInput, false)
-		},
-		step: s.studio.StepLayup,
-		mark: func(v *studio.Layup, id, version int64) { v.ID, v.Version = id, version },
-		view: func(_ *gin.Context, v studio.Layup, u show.Units, at stepsView) (any, error) {
-			return s.bedView(v, u, at), nil
-		},
-		sum: sumOf(func(in studio.LayupInput, _ show.Units) string {
-			return in.Name + ", " + show.Plural(len(in.Layers), "layer")
-		}),
-	}
-}
-
-// readBed turns typed fields into the change that they mean.
-func (s *server) readBed(c *gin.Context, q *edit[studio.LayupInput, studio.LayupChange], u show.Units) error {
-	if q.Change == nil {
-		return nil
-	}
-	r := &reader{v: map[string][]string{}}
-	for k, v := range q.Typed {
-		r.v.Set(k, v)
-	}
-	if r.v.Has("times") {
-		q.Change.Times = r.whole("times", "how many")
-	}
-	if r.v.Has("draft") {
-		q.Change.Value = r.number("draft", "a draft, such as 1.75")
-	}
-	if lay := q.Change.Lay; lay != nil {
-		e, err := s.studio.AnyEquipment(c.Request.Context(), q.Input.EquipmentID)
-		if err != nil {
-			return err
-		}
-		if strings.TrimSpace(r.v.Get("grams")) != "" {
-			lay.Grams = r.grams(u, "grams")
-		}
-		for _, f := range []struct {
-			field string
-			whole float64
-			to    **float64
-		}{{"from", e.WidthMM, &lay.From}, {"to", e.WidthMM, &lay.To}, {"start", e.LengthMM, &lay.Start}, {"end", e.LengthMM, &lay.End}} {
-			if !r.v.Has(f.field) {
-				continue
-			}
-			mm, err := u.ReadLength(f.field, r.v.Get(f.field))
-			if err != nil {
-				r.add(err)
-				continue
-			}
-			at := mm / f.whole
-			if math.Abs(at-1) < 0.003 { // what was shown was rounded
-				at = 1
-			}
-			*f.to = &at
-		}
-	}
-	return r.wrong.Err()
 }

@@ -1,12 +1,12 @@
-package studio
+package calls
 
 import (
 	"fmt"
-	"math"
 
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
+	"fairtangle/studio"
 )
 
 // WeighRequest asks for a weigh-out; see the API document.
@@ -40,9 +40,6 @@ type WeighAnswer struct {
 	WorstShareError  float64     `json:"worst_share_error"`
 }
 
-// clean takes the noise of binary fractions off a sum of steps.
-func clean(v float64) float64 { return math.Round(v*1e9) / 1e9 }
-
 // Weigh makes a weigh-out from nothing but the request.
 func Weigh(q WeighRequest) (WeighAnswer, error) {
 	o := weigh.Order{Units: q.Units, Finished: unit.Grams(q.FinishedG), Passes: q.Passes, Step: unit.Grams(q.StepG)}
@@ -53,9 +50,9 @@ func Weigh(q WeighRequest) (WeighAnswer, error) {
 	if err != nil {
 		return WeighAnswer{}, err
 	}
-	grams := func(n int64) float64 { return clean(float64(n) * q.StepG) }
+	grams := func(n int64) float64 { return unit.Clean(float64(n) * q.StepG) }
 	a := WeighAnswer{
-		TotalG: grams(p.Total), FinishedG: clean(float64(p.Finished)), FinishedShares: p.FinishedShares,
+		TotalG: grams(p.Total), FinishedG: unit.Clean(float64(p.Finished)), FinishedShares: p.FinishedShares,
 		WorstShareError: p.WorstShareError,
 	}
 	for u, counts := range p.Counts {
@@ -106,7 +103,7 @@ func Reweigh(q ReweighRequest) (ReweighAnswer, error) {
 		lines[i].Planned = unit.Grams(c.PlannedG)
 		if c.WeighedG != nil {
 			lines[i].Weighed, lines[i].Done = unit.Grams(*c.WeighedG), true
-			checkGrams(&l, fmt.Sprintf("components[%d].weighed_g", i), *c.WeighedG)
+			studio.CheckGrams(&l, fmt.Sprintf("components[%d].weighed_g", i), *c.WeighedG)
 		}
 	}
 	if err := l.Err(); err != nil {
@@ -116,9 +113,9 @@ func Reweigh(q ReweighRequest) (ReweighAnswer, error) {
 	if err != nil {
 		return ReweighAnswer{}, err
 	}
-	a := ReweighAnswer{TotalG: clean(float64(c.Total)), Shares: c.Shares, WorstShareError: c.WorstShareError}
+	a := ReweighAnswer{TotalG: unit.Clean(float64(c.Total)), Shares: c.Shares, WorstShareError: c.WorstShareError}
 	for i, in := range q.Components {
-		a.Components = append(a.Components, ReweighLine{in.Name, in.PlannedG, clean(float64(c.ToWeigh[i]))})
+		a.Components = append(a.Components, ReweighLine{in.Name, in.PlannedG, unit.Clean(float64(c.ToWeigh[i]))})
 	}
 	return a, nil
 }

@@ -1,0 +1,37 @@
+package store
+
+// What a lay-up and a weigh-out keep of a plan, in words of its own: a file of last
+// year reads the same whatever the rules call things today.
+
+// LayupPlan is the layers of a lay-up from the cloth outwards.
+type LayupPlan struct {
+	Layers      []PlanLayer `json:"layers"`
+	Joins       []int       `json:"joins_at_pass"`
+	Rolags      int         `json:"rolags"`
+	Draft       float64     `json:"draft"`
+	Uneven      bool        `json:"uneven"`
+	MirrorPairs bool        `json:"mirror_pairs"`
+	Bare        bool        `json:"bare,omitempty"`
+	Passes      int         `json:"passes,omitempty"`
+	Refeed      string      `json:"refeed,omitempty"`
+	Strips      int         `json:"strips,omitempty"`
+	StepG       float64     `json:"step_g,omitempty"`
+}
+
+// PlanLayer is what lies on one level.
+type PlanLayer struct {
+	Lays []PlanLay `json:"lays"`
+	Key  int64     `json:"key,omitempty"`
+}
+
+// PlanLay is fibre of one component in one place of a layer.
+type PlanLay struct {
+	Component int     `json:"component"`
+	From      float64 `json:"from"`
+	To        float64 `json:"to"`
+	Start     float64 `json:"start"`
+	End       float64 `json:"end"`
+	Grams     float64 `json:"grams"`
+	Method    string  `json:"method"`
+	Key       int64   `json:"key,omitempty"`
+}

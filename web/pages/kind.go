@@ -1,0 +1,126 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fibre"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+type kindBody struct {
+	Form                                      form
+	ID                                        int64
+	Families, Roles, Crimps, Cohesion, Lustre []string
+	Numbers                                   []option
+}
+
+var kindNumbers = []option{
+	{"diameter_um_low", "Thinnest usual fibre, µm"}, {"diameter_um_high", "Thickest usual fibre, µm"},
+	{"staple_mm_low", "Shortest usual staple, mm"}, {"staple_mm_high", "Longest usual staple, mm"},
+	{"density_g_cm3", "Density, g/cm³"}, {"carding_loss_pct_low", "Loss in the first pass, low, %"}, {"carding_loss_pct_high", "Loss in the first pass, high, %"},
+}
+
+func kindFields(k *studio.OwnKind) map[string]*float64 {
+	return map[string]*float64{
+		"diameter_um_low": &k.DiameterUM.Low, "diameter_um_high": &k.DiameterUM.High, "staple_mm_low": &k.StapleMM.Low, "staple_mm_high": &k.StapleMM.High,
+		"density_g_cm3": &k.Density, "carding_loss_pct_low": &k.LossPct.Low, "carding_loss_pct_high": &k.LossPct.High,
+	}
+}
+
+func (s *server) showKind(c *gin.Context, status int, f form, n int64) error {
+	title := "New kind of fibre"
+	if n != 0 {
+		title = f.V("name")
+	}
+	s.render(c, status, "kind", page{Title: title, Here: "workshop"}, kindBody{
+		Form: f, ID: n, Families: fibre.Families, Roles: fibre.Roles, Crimps: fibre.Crimps, Cohesion: fibre.Cohesion, Lustre: fibre.Lustres, Numbers: kindNumbers,
+	})
+	return nil
+}
+
+func kindForm(k studio.OwnKind) form {
+	f := newForm()
+	f.Values = map[string]string{
+		"version": strconv.FormatInt(k.Version, 10), "name": k.Name, "family": k.Family, "role": k.Role, "crimp": k.Crimp,
+		"cohesion": k.Cohesion, "lustre": k.Lustre, "note": k.Note,
+	}
+	for name, p := range kindFields(&k) {
+		f.Values[name] = show.Number(*p)
+	}
+	return f
+}
+
+// newKindForm starts from a kind of the table where one is named, since a new
+// kind is nearly always like another one.
+func (s *server) newKindForm(c *gin.Context) error {
+	from, ok := fibre.FindKind(c.Query("like"))
+	if !ok {
+		from, _ = fibre.FindKind("corriedale")
+	}
+	k := studio.OwnKind{Kind: from}
+	k.Note = ""
+	if !ok {
+		k.Name = ""
+	}
+	return s.showKind(c, http.StatusOK, kindForm(k), 0)
+}
+
+func (s *server) createKind(c *gin.Context) error { return s.saveKind(c, 0) }
+
+func (s *server) editKindForm(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	k, err := s.studio.OwnKind(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	return s.showKind(c, http.StatusOK, kindForm(k), n)
+}
+
+func (s *server) updateKind(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	return s.saveKind(c, n)
+}
+
+func (s *server) saveKind(c *gin.Context, n int64) error {
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	v := c.Request.PostForm
+	r := &reader{v: v}
+	k := studio.OwnKind{ID: n, Version: r.version(), Kind: fibre.Kind{
+		Name: v.Get("name"), Family: v.Get("family"), Role: v.Get("role"), Crimp: v.Get("crimp"),
+		Cohesion: v.Get("cohesion"), Lustre: v.Get("lustre"), Note: v.Get("note"),
+	}}
+	for _, o := range kindNumbers {
+		*kindFields(&k)[o.Value] = r.number(o.Value, "a number")
+	}
+	err := r.wrong.Err()
+	if err == nil {
+		_, err = s.studio.SaveKind(c.Request.Context(), k)
+	}
+	if err == nil {
+		goTo(c, "/kinds", "saved")
+		return nil
+	}
+	f := typed(v)
+	if now, ok := answer.StaleAs[studio.OwnKind](err); ok {
+		f.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
+		return s.showKind(c, http.StatusConflict, f, n)
+	}
+	if !s.blame(c, &f, err) {
+		return err
+	}
+	return s.showKind(c, http.StatusUnprocessableEntity, f, n)
+}

@@ -1,0 +1,235 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"sort"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/art"
+	"fairtangle/web/show"
+)
+
+func (s *server) making(c *gin.Context) (studio.Making, error) {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return studio.Making{}, err
+	}
+	return s.studio.Making(c.Request.Context(), n)
+}
+
+type makingBody struct {
+	Making  studio.Making
+	Form    form
+	Blends  []makingBlend
+	Weighs  []weighRow
+	Ladders []studio.Ladder
+	Layups  []layupRow
+	Need    []needRow
+	NewForm form
+}
+
+type makingBlend struct {
+	studio.Blend
+	Bands []bandPart
+}
+
+type bandPart struct {
+	URL    string
+	Name   string
+	Share  float64
+	X, W   float64
+	Letter string
+}
+
+type weighRow struct {
+	studio.WeighoutRow
+	Blend string
+}
+
+// layupRow is a lay-up with the name of its blend.
+type layupRow struct {
+	studio.LayupRow
+	Blend string
+}
+
+// needRow is a lot with what all blends of the making want of it.
+type needRow struct {
+	Name, Sub string
+	Href      string
+	Tuft      art.Link
+	NeedG     float64
+	HaveG     *float64
+	ShortG    float64
+	Blends    int
+}
+
+func (s *server) makingPage(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	f := newForm()
+	f.Values = map[string]string{"name": m.Name, "note": m.Note, "version": strconv.FormatInt(m.Version, 10)}
+	return s.showMaking(c, http.StatusOK, m, f, newForm())
+}
+
+func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blendForm form) error {
+	st, err := s.stateOf(c, m.ID)
+	if err != nil {
+		return err
+	}
+	_, set, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	b := makingBody{Making: m, Form: f, NewForm: blendForm, Need: st.needs()}
+	names := map[int64]string{}
+	for _, v := range st.blends {
+		names[v.ID] = v.Name
+		b.Blends = append(b.Blends, makingBlend{v, bandsOf(v)})
+	}
+	for _, l := range st.layups {
+		b.Layups = append(b.Layups, layupRow{l, names[l.BlendID]})
+	}
+	for _, w := range st.weighs {
+		b.Weighs = append(b.Weighs, weighRow{w, names[w.BlendID]})
+	}
+	if b.Ladders, err = s.studio.GradientsOf(c.Request.Context(), m.ID); err != nil {
+		return err
+	}
+	s.render(c, status, "making", page{Title: m.Name, Here: "makings", Wide: true, Strand: strandFor(m, st, "Fibres", nil, set.Ground)}, b)
+	return nil
+}
+
+// bandsOf places the bands of a small share bar, in percent of its width.
+func bandsOf(b studio.Blend) (out []bandPart) {
+	var x float64
+	for i, v := range b.Components {
+		out = append(out, bandPart{art.BandLink(v.KindProperties(), v.Hexes(), i), v.Name, v.Share, x * 100, v.Share * 100, show.Letter(i)})
+		x += v.Share
+	}
+	return out
+}
+
+// needs adds up what the blends still want of each lot, the shortest first.
+func (st state) needs() (out []needRow) {
+	at := map[string]int{}
+	for _, b := range st.blends {
+		for _, v := range b.Components {
+			need := max(0, v.WeighG-v.WeighedG)
+			key := "buy " + v.Name + v.Kind + v.Hex
+			row := needRow{Name: v.Name, Sub: v.KindProperties().Name + ", still to buy", HaveG: v.HaveG}
+			if v.Lot == nil && v.HaveG != nil {
+				key = "own " + v.Name + v.Kind + v.Hex
+				row.Sub, row.HaveG = v.KindProperties().Name+", no lot", new(float64)
+			}
+			if v.Lot != nil {
+				key = strconv.FormatInt(v.Lot.ID, 10) + v.Only
+				row.Sub, row.Href = v.Lot.KindName+" · "+v.Lot.PreparationName(), fmt.Sprintf("/lots/%d", v.Lot.ID)
+				if v.InBin {
+					row.Sub, row.Href = row.Sub+" · in the bin", "/bin"
+				}
+			}
+			i, ok := at[key]
+			if !ok {
+				i = len(out)
+				at[key] = i
+				seed := int64(i + 1)
+				if v.Lot != nil {
+					seed = v.Lot.ID
+				}
+				row.Tuft = art.TuftLink(v.KindProperties(), v.Preparation, v.Hexes(), nil, v.StapleMM(), art.RowScale, seed)
+				out = append(out, row)
+			}
+			if v.Lot == nil && v.HaveG != nil { // each blend has its own of it
+				*out[i].HaveG += max(0, *v.HaveG-v.WeighedG)
+			}
+			out[i].NeedG += need
+			out[i].Blends++
+		}
+	}
+	for i, r := range out {
+		if r.HaveG != nil {
+			out[i].ShortG = max(0, r.NeedG-*r.HaveG)
+		}
+	}
+	sort.SliceStable(out, func(a, b int) bool { return out[a].ShortG > out[b].ShortG })
+	return out
+}
+
+func (s *server) updateMaking(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	r := &reader{v: c.Request.PostForm}
+	_, err = s.studio.UpdateMaking(c.Request.Context(), m.ID, r.version(), studio.MakingInput{Name: r.v.Get("name"), Note: r.v.Get("note"), Archived: m.Archived})
+	if err == nil {
+		goTo(c, fmt.Sprintf("/makings/%d", m.ID), "saved")
+		return nil
+	}
+	f := typed(r.v)
+	if now, ok := answer.StaleAs[studio.Making](err); ok {
+		f.stale(now.Version, fmt.Sprintf(", under the name “%s”, with the note “%s”", now.Name, now.Note))
+		return s.showMaking(c, http.StatusConflict, m, f, newForm())
+	}
+	if !s.blame(c, &f, err) {
+		return err
+	}
+	return s.showMaking(c, http.StatusUnprocessableEntity, m, f, newForm())
+}
+
+func (s *server) copyMaking(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	if m, err = s.studio.CopyMaking(c.Request.Context(), m.ID); err != nil {
+		return err
+	}
+	goTo(c, fmt.Sprintf("/makings/%d", m.ID), "copied")
+	return nil
+}
+
+func (s *server) archiveMaking(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	_, err = s.studio.UpdateMaking(c.Request.Context(), m.ID, m.Version, studio.MakingInput{Name: m.Name, Note: m.Note, Archived: !m.Archived})
+	if err != nil {
+		return err
+	}
+	goTo(c, "/makings", map[bool]string{true: "unarchived", false: "archived"}[m.Archived])
+	return nil
+}
+
+func (s *server) createBlend(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	if err := c.Request.ParseForm(); err != nil {
+		return err
+	}
+	b, err := s.studio.CreateBlend(c.Request.Context(), m.ID, studio.BlendInput{Name: c.PostForm("blend_name"), TotalG: 60, Passes: 2})
+	if err != nil {
+		f := typed(c.Request.PostForm)
+		if !s.blame(c, &f, err) {
+			return err
+		}
+		mf := newForm()
+		mf.Values = map[string]string{"name": m.Name, "note": m.Note, "version": strconv.FormatInt(m.Version, 10)}
+		return s.showMaking(c, http.StatusUnprocessableEntity, m, mf, f)
+	}
+	goTo(c, fmt.Sprintf("/blends/%d", b.ID), "")
+	return nil
+}

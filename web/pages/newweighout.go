@@ -1,0 +1,207 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/art"
+	"fairtangle/web/show"
+)
+
+type newWeighoutBody struct {
+	Blend studio.Blend
+	Form  form
+	Plan  *studio.Weighout
+	Lines []weighLine
+	Fills []studio.Fill
+	UnitG float64
+	Grid  grid
+	Steps []option
+	// Layups are those that the weigh-out can follow.
+	Layups []option
+}
+
+type weighLine struct {
+	N    int
+	Name string
+	Tuft art.Link
+}
+
+func stepOptions(u show.Units) (out []option) {
+	steps := studio.ScaleSteps
+	if u.Ounces {
+		steps = append(append(steps[:0:0], studio.OunceSteps...), steps...)
+	}
+	for i, mg := range steps {
+		g := show.Number(float64(mg.Grams()))
+		label := g + "\u00a0g"
+		if u.Ounces && i < len(studio.OunceSteps) {
+			u.Step = mg
+			label = u.StepText()
+		}
+		out = append(out, option{g, label})
+	}
+	return out
+}
+
+func (s *server) newWeighoutForm(c *gin.Context) error {
+	b, err := s.blend(c)
+	if err != nil {
+		return err
+	}
+	in, err := s.studio.WeighoutSuggestion(c.Request.Context(), b)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	f := newForm()
+	f.Values = map[string]string{
+		"name": in.Name, "units": strconv.Itoa(in.Units), "finished": u.Exact(in.FinishedG), "passes": strconv.Itoa(in.Passes), "step": show.Number(in.StepG),
+	}
+	if in.LayupID != nil {
+		f.Values["layup"] = strconv.FormatInt(*in.LayupID, 10)
+	}
+	for i, l := range in.Lines {
+		f.Values[fmt.Sprintf("loss%d", i)], f.Values[fmt.Sprintf("joins%d", i)] = show.Number(l.LossPct), strconv.Itoa(l.JoinsAtPass)
+	}
+	if q := c.Request.URL.Query(); q.Has("units") {
+		for k := range q {
+			f.Values[k] = q.Get(k)
+		}
+	}
+	return s.showNewWeighout(c, http.StatusOK, b, f)
+}
+
+// readWeighout reads the form's values.
+func readWeighout(values map[string]string, u show.Units, components int) (studio.WeighoutInput, *reader) {
+	v := url.Values{}
+	for k, s := range values {
+		v.Set(k, s)
+	}
+	r := &reader{v: v}
+	in := studio.WeighoutInput{
+		Name: v.Get("name"), Units: r.whole("units", "how many"), FinishedG: r.grams(u, "finished"), Passes: r.whole("passes", "how many"),
+		StepG: r.number("step", "the scale's step"),
+	}
+	if id, err := strconv.ParseInt(v.Get("layup"), 10, 64); err == nil {
+		in.LayupID = &id
+	}
+	for i := range components {
+		in.Lines = append(in.Lines, studio.WeighoutLoss{
+			LossPct: r.number(fmt.Sprintf("loss%d", i), "a loss in percent, such as 2"), JoinsAtPass: r.whole(fmt.Sprintf("joins%d", i), "a pass"),
+		})
+	}
+	return in, r
+}
+
+func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f form) error {
+	u, set, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	m, err := s.studio.Making(c.Request.Context(), b.MakingID)
+	if err != nil {
+		return err
+	}
+	st, err := s.stateOf(c, m.ID)
+	if err != nil {
+		return err
+	}
+	body := newWeighoutBody{Blend: b, Steps: stepOptions(u)}
+	for _, l := range st.layups {
+		if l.BlendID == b.ID {
+			body.Layups = append(body.Layups, option{strconv.FormatInt(l.ID, 10), l.Name})
+		}
+	}
+	in, r := readWeighout(f.Values, u, len(b.Components))
+	err = r.wrong.Err()
+	if err == nil {
+		var plan studio.Weighout
+		if plan, err = s.studio.PlanWeighout(c.Request.Context(), b.ID, in); err == nil {
+			plan.Next = nil // nothing is to be weighed before it is kept
+			body.Plan, body.Grid, body.UnitG = &plan, gridOf(plan, u), plan.TotalG/float64(len(plan.Units))
+			if body.Fills, err = s.studio.Fills(c.Request.Context(), b, body.UnitG, plan.TotalG); err != nil {
+				return err
+			}
+		}
+	}
+	if err != nil {
+		if !s.blame(c, &f, err) {
+			return err
+		}
+		weighFields(&f)
+		if status == http.StatusOK && c.Request.URL.RawQuery != "" {
+			status = http.StatusUnprocessableEntity
+		}
+	}
+	body.Form = f
+	for i, v := range b.Components {
+		body.Lines = append(body.Lines, weighLine{i, v.Name, art.TuftLink(v.KindProperties(), v.Preparation, v.Hexes(), nil, v.StapleMM(), art.RowScale, seedOf(v.LotID, i))})
+	}
+	s.render(c, status, "newweighout", page{
+		Title: "Weigh-out of " + b.Name, Here: "makings", Strand: strandFor(m, st, "Weigh", &b, set.Ground), Scripts: []string{"js/live.js"}, Wide: true,
+	}, body)
+	return nil
+}
+
+// weighFields renames the core's fields to those of the form.
+func weighFields(f *form) {
+	rename := map[string]string{"finished_g": "finished", "step_g": "step", "layup_id": "layup"}
+	for i := range 200 {
+		rename[fmt.Sprintf("components[%d].loss_pct", i)] = fmt.Sprintf("loss%d", i)
+		rename[fmt.Sprintf("components[%d].joins_at_pass", i)] = fmt.Sprintf("joins%d", i)
+	}
+	for from, to := range rename {
+		if m := f.Errors[from]; m != "" {
+			f.Errors[to] = m
+			delete(f.Errors, from)
+		}
+	}
+}
+
+func (s *server) createWeighout(c *gin.Context) error {
+	b, err := s.blend(c)
+	if err != nil {
+		return err
+	}
+	u, err := s.posted(c)
+	if err != nil {
+		return err
+	}
+	f := typed(c.Request.PostForm)
+	in, r := readWeighout(f.Values, u, len(b.Components))
+	if err = r.wrong.Err(); err == nil {
+		var w studio.Weighout
+		if w, err = s.studio.CreateWeighout(c.Request.Context(), b.ID, in); err == nil {
+			goTo(c, fmt.Sprintf("/weighouts/%d", w.ID), "kept")
+			return nil
+		}
+	}
+	if !s.blame(c, &f, err) {
+		return err
+	}
+	return s.showNewWeighout(c, http.StatusUnprocessableEntity, b, f)
+}
+
+// weighAddition makes a weigh-out of what a mended blend adds.
+func (s *server) weighAddition(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.CreateAddition(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	goTo(c, fmt.Sprintf("/weighouts/%d", w.ID), "kept")
+	return nil
+}

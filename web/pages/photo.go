@@ -1,0 +1,231 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// photoView is a photo as its page shows it.
+type photoView struct {
+	ID      int64        `json:"id"`
+	Version int64        `json:"version"`
+	Name    string       `json:"name"`
+	URL     string       `json:"url"`
+	Width   int          `json:"width"`
+	Height  int          `json:"height"`
+	Card    *studio.Card `json:"card"`
+	Said    string       `json:"said"`
+}
+
+func viewPhoto(p studio.Photo) photoView {
+	v := photoView{p.ID, p.Version, p.Name, fmt.Sprintf("/photos/%d/picture.png?v=%.12s", p.ID, p.File), p.Width, p.Height, p.Card, ""}
+	v.Said = "Not balanced: colours are as the camera took them."
+	if p.Card != nil {
+		v.Said = fmt.Sprintf("Balanced by the card at the mark, which reflects %s %%.", show.Number(p.Card.ReflectPct))
+	}
+	return v
+}
+
+type photoBody struct {
+	View    photoView
+	Lots    []studio.Lot
+	Makings []studio.Making
+	Blend   *studio.Blend
+	Photo   studio.Photo
+}
+
+func (s *server) photoPage(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	p, err := s.studio.Photo(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	b := photoBody{View: viewPhoto(p), Photo: p}
+	found, err := s.studio.Shelf(c.Request.Context(), studio.LotFilter{Sort: "name"})
+	if err != nil {
+		return err
+	}
+	b.Lots = found.Lots
+	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
+		return err
+	}
+	if n, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil {
+		if v, err := s.studio.Blend(c.Request.Context(), n); err == nil {
+			b.Blend = &v
+		}
+	}
+	s.render(c, http.StatusOK, "photo", page{Title: p.Name, Here: "shelf", Scripts: []string{"js/photo.js"}, Wide: true}, b)
+	return nil
+}
+
+// renamePhoto answers the page's script.
+func (s *server) renamePhoto(c *gin.Context) error {
+	var q struct {
+		Version int64  `json:"version"`
+		Name    string `json:"name"`
+	}
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	p, err := s.studio.RenamePhoto(c.Request.Context(), n, q.Version, q.Name)
+	return edited(c, p, err, func(p studio.Photo) any { return viewPhoto(p) })
+}
+
+func (s *server) setCard(c *gin.Context) error {
+	var q struct {
+		Version int64        `json:"version"`
+		Spot    *studio.Spot `json:"spot"`
+		Text    string       `json:"text"` // what the card reflects, percent
+	}
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	var pct float64
+	if q.Spot != nil {
+		if pct, err = show.ReadNumber("reflects", q.Text, "what the card reflects in percent, such as 18"); err != nil {
+			return err
+		}
+	}
+	p, err := s.studio.SetCard(c.Request.Context(), n, q.Version, q.Spot, pct)
+	return edited(c, p, err, func(p studio.Photo) any { return viewPhoto(p) })
+}
+
+// readSpot gives the colour of a spot with its words.
+func (s *server) readSpot(c *gin.Context) error {
+	var q studio.Spot
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	r, err := s.studio.ReadSpot(c.Request.Context(), n, q)
+	if err != nil {
+		return err
+	}
+	said := fmt.Sprintf("%s · L %s, a %s, b %s · uneven by %s over %d pixels", r.Hex, show.Fixed(r.Lab[0], 0), show.Fixed(r.Lab[1], 0), show.Fixed(r.Lab[2], 0), show.Fixed(r.Spread, 1), r.Pixels)
+	if r.Spread > 6 {
+		said += ". That is a lot: choose a smaller or plainer spot."
+	}
+	if !r.InGamut {
+		said += ". The value is clipped to what a screen shows."
+	}
+	c.JSON(http.StatusOK, gin.H{"hex": r.Hex, "name": r.Name, "said": said, "balanced": r.Balanced})
+	return nil
+}
+
+// spotToLot makes the colour of a spot that of a lot.
+func (s *server) spotToLot(c *gin.Context) error {
+	var q struct {
+		Spot studio.Spot `json:"spot"`
+		Lot  int64       `json:"lot"`
+	}
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	r, err := s.studio.ReadSpot(c.Request.Context(), n, q.Spot)
+	if err != nil {
+		return err
+	}
+	l, err := s.studio.Lot(c.Request.Context(), q.Lot)
+	if err != nil {
+		return fault.New("lot", "Choose a lot.")
+	}
+	if len(l.Colours) > 1 {
+		return fault.New("lot", "%s has several colours. Change them on its own page.", l.Name)
+	}
+	in := l.LotInput
+	source := "photo"
+	if !r.Balanced {
+		source = "picker" // without a card a photo is no better than an eye
+	}
+	in.Colours = []studio.LotColour{{Hex: r.Hex, Share: 1, Source: source}}
+	if _, err := s.studio.UpdateLot(c.Request.Context(), l.ID, l.Version, in); err != nil {
+		return err
+	}
+	c.JSON(http.StatusOK, gin.H{"said": fmt.Sprintf("%s is %s now, %s.", l.Name, r.Hex, r.Name), "href": fmt.Sprintf("/lots/%d", l.ID), "lot": l.ID})
+	return nil
+}
+
+type paletteView struct {
+	Name string      `json:"name"`
+	Hex  string      `json:"hex"`
+	Part string      `json:"part"`
+	None bool        `json:"none"`
+	Then *recipeView `json:"then"`
+}
+
+type paletteRequest struct {
+	Colours int    `json:"colours"`
+	Text    string `json:"text"` // the weight of each blend
+}
+
+func (s *server) photoPalette(c *gin.Context) error {
+	var q paletteRequest
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	total, err := u.ReadGrams("total", q.Text)
+	if err != nil {
+		return err
+	}
+	list, err := s.studio.Palette(c.Request.Context(), n, q.Colours, total)
+	if err != nil {
+		return renamed(err, map[string]string{"total_g": "total"})
+	}
+	out := []paletteView{}
+	for _, p := range list {
+		v := paletteView{Name: p.Name, Hex: p.Hex, Part: show.Fixed(100*p.Part, 0) + "\u00a0% of the picture", None: p.Blend == nil}
+		if p.Blend != nil {
+			r, err := s.offered(c, u, studio.BlendInput{Name: p.Name, Passes: 2}, p.Blend.Components, total)
+			if err != nil {
+				return err
+			}
+			r.Hex, r.DeltaE, r.Words = p.Blend.Hex, show.Fixed(p.Blend.DeltaE, 1), p.Blend.Words
+			v.Then = &r
+		}
+		out = append(out, v)
+	}
+	c.JSON(http.StatusOK, gin.H{"colours": out})
+	return nil
+}
+
+// throwFromPhoto makes the palette's blends in a making.
+func (s *server) throwFromPhoto(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	u, err := s.posted(c)
+	if err != nil {
+		return err
+	}
+	total, err := u.ReadGrams("total", c.PostForm("total"))
+	if err != nil {
+		return err
+	}
+	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)
+	colours, _ := strconv.Atoi(c.PostForm("colours"))
+	if _, err := s.studio.ThrowFromPhoto(c.Request.Context(), making, n, colours, total); err != nil {
+		return err
+	}
+	goTo(c, fmt.Sprintf("/makings/%d", making), "made")
+	return nil
+}

@@ -1,0 +1,138 @@
+package pages
+
+import (
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+type weighoutBody struct {
+	W     studio.Weighout
+	Blend studio.Blend
+	Grid  grid
+	Off   string
+	Delta string
+	Came  cameView
+}
+
+// cameView is what came off, unit by unit, as the page shows it.
+type cameView struct {
+	ID    int64      `json:"id"`
+	Unit  string     `json:"unit"`
+	Units []cameUnit `json:"units"`
+}
+
+type cameUnit struct {
+	Key      int    `json:"key"`
+	Title    string `json:"title"`
+	Expected string `json:"expected"`
+	Off      string `json:"off"`
+	Lost     string `json:"lost"` // of what went in, where it was weighed
+	Note     string `json:"note"`
+	Version  int64  `json:"version"`
+}
+
+func cameViewOf(w studio.Weighout, u show.Units) cameView {
+	v := cameView{ID: w.ID, Unit: u.Weight(), Units: []cameUnit{}}
+	for i, unit := range w.Units {
+		row := cameUnit{Key: i, Title: strconv.Itoa(i + 1), Expected: "~" + u.Grams(unit.ExpectedG), Note: unit.Note, Version: unit.NoteVersion}
+		if unit.OffG != nil {
+			row.Off = u.Amount(*unit.OffG)
+		}
+		if lost := unit.LostShare; lost != nil && *lost >= 0 {
+			row.Lost = show.Fixed(100**lost, 1) + "\u00a0% lost"
+		} else if lost != nil {
+			row.Lost = show.Fixed(-100**lost, 1) + "\u00a0% more than went in"
+		}
+		v.Units = append(v.Units, row)
+	}
+	return v
+}
+
+// noteUnit keeps what was typed of a unit: the grams that came off, or the note.
+func (s *server) noteUnit(c *gin.Context) error {
+	var q struct {
+		Unit    int     `json:"unit"`
+		Version int64   `json:"version"`
+		Off     *string `json:"off"`
+		Note    *string `json:"note"`
+	}
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.Weighout(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	in := studio.NoteInput{Version: q.Version}
+	if q.Unit >= 0 && q.Unit < len(w.Units) {
+		in.OffG, in.Note = w.Units[q.Unit].OffG, w.Units[q.Unit].Note
+	}
+	if q.Note != nil {
+		in.Note = *q.Note
+	}
+	if q.Off != nil {
+		in.OffG = nil
+		if strings.TrimSpace(*q.Off) != "" {
+			off, err := u.ReadGrams("off_g", *q.Off)
+			if err != nil {
+				return err
+			}
+			in.OffG = &off
+		}
+	}
+	w, err = s.studio.NoteUnit(c.Request.Context(), n, q.Unit, in)
+	return edited(c, w, err, func(w studio.Weighout) any { return cameViewOf(w, u) })
+}
+
+// weighoutAround loads a weigh-out with what lies around it.
+func (s *server) weighoutAround(c *gin.Context) (w studio.Weighout, b studio.Blend, p page, err error) {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return w, b, p, err
+	}
+	if w, err = s.studio.Weighout(c.Request.Context(), n); err != nil {
+		return w, b, p, err
+	}
+	if b, err = s.studio.Blend(c.Request.Context(), w.BlendID); err != nil {
+		return w, b, p, err
+	}
+	m, err := s.studio.Making(c.Request.Context(), b.MakingID)
+	if err != nil {
+		return w, b, p, err
+	}
+	st, err := s.stateOf(c, m.ID)
+	if err != nil {
+		return w, b, p, err
+	}
+	_, set, err := s.units(c)
+	p = page{Here: "makings", Strand: strandFor(m, st, "Weigh", &b, set.Ground), Wide: true}
+	return w, b, p, err
+}
+
+func (s *server) weighoutPage(c *gin.Context) error {
+	w, b, p, err := s.weighoutAround(c)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	p.Title, p.Scripts = "Weigh-out "+w.Name, []string{"js/print.js", "js/weighout.js"}
+	s.render(c, http.StatusOK, "weighout", p, weighoutBody{
+		Came: cameViewOf(w, u), W: w, Blend: b, Grid: gridOf(w, u), Off: show.Fixed(w.WorstShare*100, 2) + "\u00a0%", Delta: show.Fixed(w.LargestDelta, 2),
+	})
+	return nil
+}
