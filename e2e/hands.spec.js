@@ -295,7 +295,7 @@ test('a field that an answer makes moot stays under the fingers', async ({ page 
   await page.goto('/layups/1');
   await page.locator('.bedsettings summary').click();
   const { quiet } = await late(page, 600);
-  await page.locator('#passes').focus();
+  await page.locator('#lpasses').focus();
   await page.keyboard.press('Control+A');
   await page.keyboard.type('1');
   await page.keyboard.press('Enter');

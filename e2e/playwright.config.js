@@ -4,12 +4,12 @@ import { browser } from './browser.js';
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.js',
-  workers: 1,
+  workers: 2,
   // Generous, for machines that stand still now and then; nothing here asserts a
   // time. Nothing is tried twice: what fails once has a fault, and its trace says which.
   timeout: 120_000,
   expect: { timeout: 15_000 },
   retries: 0,
   reporter: [['list']],
-  use: { trace: { mode: 'retain-on-failure', snapshots: true, screenshots: false, sources: false }, viewport: { width: 1280, height: 800 }, ...browser },
+  use: { screenshot: 'only-on-failure', trace: { mode: 'retain-on-failure', snapshots: false, screenshots: false, sources: false }, viewport: { width: 1280, height: 800 }, ...browser },
 });

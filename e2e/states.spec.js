@@ -1,4 +1,4 @@
-import { test, expect, axe, settled } from './world.js';
+import { test, expect, axe, opened, settled } from './world.js';
 
 test.use({ verb: 'demo' });
 
@@ -20,7 +20,7 @@ for (const ground of ['light', 'mid', 'dark']) {
       const shown = await page.request.get(path);
       await page.setContent('<p>between</p>');
       if (shown.status() >= 400) await page.route('**' + path, (r) => r.fulfill({ response: shown, status: 200 }));
-      await page.goto(path, { waitUntil: 'networkidle' });
+      await opened(page, path);
       await axe(page, path, ground === 'light' ? null : ['color-contrast']);
     }
   });
@@ -50,7 +50,7 @@ test('narrow windows show everything without scrolling sideways', async ({ page 
     await page.setViewportSize({ width, height: 800 });
     for (const path of screens.slice(0, -1)) {
       if (path.includes('units=x')) continue;
-      await page.goto(path, { waitUntil: 'networkidle' });
+      await opened(page, path);
       const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
       expect(over, `${path} at ${width}`).toBeLessThanOrEqual(0);
     }

@@ -64,6 +64,15 @@ export async function axe(page, what, rules) {
   expect(found.violations.map((v) => `${what}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 4).join(', ')}`)).toEqual([]);
 }
 
+// opened goes to a page and waits until it is drawn: loaded, with its fonts, its
+// scripts run and two frames shown.
+export async function opened(page, path) {
+  await page.goto(path);
+  await page.evaluate(() => document.fonts.ready.then(() => new Promise((done) => {
+    requestAnimationFrame(() => requestAnimationFrame(() => done()));
+  })));
+}
+
 // settled waits until the blend page has nothing left to save.
 export async function settled(page) {
   await expect(page.locator('.saved')).toHaveText('Saved');
