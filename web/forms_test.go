@@ -175,12 +175,12 @@ func TestPlanFormShowsWhatTheAPIAnswers(t *testing.T) {
 	// 22.8/0.98² + 13.2/0.985² + 10.8/0.98 + 9.6/0.945 + 3.6/0.975² = 62.31 g.
 	assert.Equal(t, 249.2, got["total_g"])
 	assert.Contains(t, html, "249.2\u00a0g")
-	for field, says := range map[string]string{"units": "whole number", "finished": "not a number", "passes": "whole number", "loss0": "not a number", "joins0": "whole number"} {
+	for field, says := range map[string]string{"units": "whole number", "finished_g": "not a number", "passes": "whole number", "components[0].loss_pct": "not a number", "components[0].joins_at_pass": "whole number"} {
 		w := c.form("/blends/6/weigh", append(append([]string(nil), form...), field, "x")...)
 		assert.Equal(t, 422, w.Code, field)
 		assert.Contains(t, w.Body.String(), says, field)
 	}
-	w = c.form("/blends/6/weigh", append(append([]string(nil), form...), "joins0", "7")...)
+	w = c.form("/blends/6/weigh", append(append([]string(nil), form...), "components[0].joins_at_pass", "7")...)
 	assert.Contains(t, w.Body.String(), "joins at one of the passes")
 }
 

@@ -32,7 +32,7 @@ func TestLayingUpByForm(t *testing.T) {
 	}
 	w = c.form("/blends/6/layup", append(append([]string(nil), form...), "builder", "")...)
 	assert.Equal(t, 303, w.Code, "no builder: a bare cloth")
-	assert.Equal(t, 422, c.form("/blends/6/layup", append(append([]string(nil), form...), "equipment", "99")...).Code)
+	assert.Equal(t, 422, c.form("/blends/6/layup", append(append([]string(nil), form...), "equipment_id", "99")...).Code)
 	w = c.form("/makings/3/schools", "version", "1", "loading", "thin", "back", "/blends/6/layup")
 	assert.Equal(t, "/blends/6/layup?did=saved", w.Header().Get("Location"))
 	assert.Contains(t, c.page("/blends/6/layup"), "6 batts", "thinner, in more units")

@@ -77,7 +77,7 @@ func (s *server) showCalibration(c *gin.Context, status int, f form, edit int64)
 	for _, p := range cal.Samples {
 		b.Rows = append(b.Rows, sampleRow{p, at(p.Measured.Lab[0]), 100 - at(p.Predicted.Lab[0]), 100 - at(p.Fitted.Lab[0]), show.Fixed(p.Before, 1), show.Fixed(p.After, 1)})
 		if p.ID == edit && len(f.Errors) == 0 && f.Conflict == "" {
-			b.Form.Values = map[string]string{"name": p.Name, "note": p.Note, "source": p.Source, "measured": p.Measured.Hex, "version": strconv.FormatInt(p.Version, 10)}
+			b.Form.Values = map[string]string{"name": p.Name, "note": p.Note, "source": p.Source, "measured.hex": p.Measured.Hex, "version": strconv.FormatInt(p.Version, 10)}
 		}
 	}
 	for _, v := range cal.Strengths {
@@ -138,7 +138,7 @@ func (s *server) saveSample(c *gin.Context) error {
 		return err
 	}
 	v := c.Request.PostForm
-	hex := v.Get("measured")
+	hex := v.Get("measured.hex")
 	in := studio.SampleInput{Name: v.Get("name"), Note: v.Get("note"), Source: v.Get("source"), Measured: studio.ColourInput{Hex: &hex}}
 	if n, err := strconv.ParseInt(v.Get("blend_id"), 10, 64); err == nil {
 		in.BlendID = &n
@@ -163,7 +163,7 @@ func (s *server) saveSample(c *gin.Context) error {
 		}
 		return s.showCalibration(c, http.StatusConflict, f, edit)
 	}
-	if !s.blame(c, &f, renamed(err, map[string]string{"measured.hex": "measured"})) {
+	if !s.blame(c, &f, err) {
 		return err
 	}
 	return s.showCalibration(c, http.StatusUnprocessableEntity, f, edit)

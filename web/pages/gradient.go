@@ -168,9 +168,10 @@ func (s *server) newGradient(c *gin.Context) error {
 	g, err := s.studio.CreateGradient(c.Request.Context(), m.ID, in)
 	if err != nil {
 		f := typed(c.Request.PostForm)
-		if !s.blame(c, &f, renamed(err, map[string]string{"name": "gradient_name"})) {
+		if !s.blame(c, &f, err) {
 			return err
 		}
+		f.Errors["gradient_name"] = f.Errors["name"] // the page has another name, that of a new blend
 		mf := newForm()
 		mf.Values = map[string]string{"name": m.Name, "note": m.Note, "version": strconv.FormatInt(m.Version, 10)}
 		return s.showMaking(c, http.StatusUnprocessableEntity, m, mf, f)

@@ -61,12 +61,8 @@ func readLot(v url.Values, u show.Units) (in studio.LotInput, r *reader) {
 	r = &reader{v: v}
 	in = studio.LotInput{
 		Name: v.Get("name"), Kind: v.Get("kind"), Preparation: v.Get("preparation"), Superwash: v.Get("superwash") != "",
-		WhereFrom: v.Get("where_from"), Note: v.Get("note"), CostPer100g: r.optional("cost_per_100g", "what 100 g cost"),
-		StapleMM: r.optional("staple", "a length"),
-	}
-	if in.StapleMM != nil {
-		*in.StapleMM *= map[bool]float64{true: 25.4, false: 10}[u.Inches]
-	}
+		WhereFrom: v.Get("where_from"), Note: v.Get("note")}
+	in.StapleMM, in.CostPer100g = readShown(r, u)
 	for i := range colourRows {
 		n := strconv.Itoa(i)
 		if v.Get("hex"+n) == "" {
@@ -85,15 +81,6 @@ func readLot(v url.Values, u show.Units) (in studio.LotInput, r *reader) {
 		in.Colours = append(in.Colours, c)
 	}
 	return in, r
-}
-
-// lotFields renames the studio's fields to those of the form.
-func lotFields(f *form) {
-	for from, to := range map[string]string{"staple_mm": "staple", "colours": "hex0"} {
-		if m := f.Errors[from]; m != "" && f.Errors[to] == "" {
-			f.Errors[to] = m
-		}
-	}
 }
 
 func (s *server) createLot(c *gin.Context) error {
@@ -133,7 +120,6 @@ func (s *server) lotAgain(c *gin.Context, err error, v url.Values, lot *studio.L
 	if !s.blame(c, &f, err) {
 		return err
 	}
-	lotFields(&f)
 	return s.lotForm(c, http.StatusUnprocessableEntity, f, lot)
 }
 
@@ -155,10 +141,10 @@ func (s *server) editLotForm(c *gin.Context) error {
 		f.Values["superwash"] = "yes"
 	}
 	if l.StapleMM != nil {
-		f.Values["staple"] = show.Number(*l.StapleMM / map[bool]float64{true: 25.4, false: 10}[u.Inches])
+		f.Values["staple_mm"] = u.PlainStaple(*l.StapleMM)
 	}
 	if l.CostPer100g != nil {
-		f.Values["cost_per_100g"] = show.Fixed(*l.CostPer100g, 2)
+		f.Values["cost_per_100g"] = u.PlainPrice(*l.CostPer100g)
 	}
 	for i, v := range l.Colours {
 		n := strconv.Itoa(i)
@@ -184,11 +170,35 @@ func (s *server) updateLot(c *gin.Context) error {
 		return s.lotAgain(c, r.wrong, c.Request.PostForm, &l)
 	}
 	keepSpectra(&in, l)
+	keepShown(&in, l, c.Request.PostForm, u)
 	if _, err := s.studio.UpdateLot(c.Request.Context(), l.ID, r.version(), in); err != nil {
 		return s.lotAgain(c, err, c.Request.PostForm, &l)
 	}
 	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "saved")
 	return nil
+}
+
+// readShown reads the length and the price in the maker's units.
+func readShown(r *reader, u show.Units) (stapleMM, per100g *float64) {
+	per100g, err := u.ReadPrice("cost_per_100g", r.v.Get("cost_per_100g"))
+	r.add(err)
+	if r.v.Get("staple_mm") != "" {
+		mm, err := u.ReadLength("staple_mm", r.v.Get("staple_mm"))
+		r.add(err)
+		stapleMM = &mm
+	}
+	return stapleMM, per100g
+}
+
+// keepShown leaves a length and a price as they are where what was shown of them
+// was not changed: they are shown rounded.
+func keepShown(in *studio.LotInput, was studio.Lot, v url.Values, u show.Units) {
+	if was.StapleMM != nil && v.Get("staple_mm") == u.PlainStaple(*was.StapleMM) {
+		in.StapleMM = was.StapleMM
+	}
+	if was.CostPer100g != nil && v.Get("cost_per_100g") == u.PlainPrice(*was.CostPer100g) {
+		in.CostPer100g = was.CostPer100g
+	}
 }
 
 // keepSpectra leaves what was measured where the colour was not changed.

@@ -86,8 +86,8 @@ func (s *server) showNewLayup(c *gin.Context, status int, b studio.Blend, m stud
 		return err
 	}
 	for i, v := range choices {
-		if i == 0 && f.V("equipment") == "" {
-			f.Values["equipment"] = strconv.FormatInt(v.EquipmentID, 10)
+		if i == 0 && f.V("equipment_id") == "" {
+			f.Values["equipment_id"] = strconv.FormatInt(v.EquipmentID, 10)
 		}
 		body.Choices = append(body.Choices, choiceRowOf(v, u))
 	}
@@ -113,9 +113,9 @@ func (s *server) createLayup(c *gin.Context) error {
 		}
 	}
 	r := &reader{v: c.Request.PostForm}
-	equipment, err := strconv.ParseInt(r.v.Get("equipment"), 10, 64)
+	equipment, err := strconv.ParseInt(r.v.Get("equipment_id"), 10, 64)
 	if err != nil {
-		r.wrong.Add("equipment", "Choose what to lay it on.")
+		r.wrong.Add("equipment_id", "Choose what to lay it on.")
 	}
 	q := studio.SchoolsToBuild(m.Schools, layup.Builder(r.v.Get("builder")))
 	if r.v.Get("builder") == "empty" {
@@ -144,7 +144,7 @@ func (s *server) createLayup(c *gin.Context) error {
 		}
 	}
 	f := typed(r.v)
-	if !s.blame(c, &f, renamed(err, map[string]string{"equipment_id": "equipment", "components": "builder"})) {
+	if !s.blame(c, &f, err) {
 		return err
 	}
 	return s.showNewLayup(c, http.StatusUnprocessableEntity, b, m, f)
@@ -164,7 +164,7 @@ func (s *server) saveSchools(c *gin.Context) error {
 	}
 	back := ownPath(c.PostForm("back"), fmt.Sprintf("/makings/%d", m.ID))
 	if q := (url.Values{}); c.PostForm("builder") != "" {
-		for _, k := range []string{"equipment", "builder", "units", "repeats", "base", "name", "smooth"} {
+		for _, k := range []string{"equipment_id", "builder", "units", "repeats", "base", "name", "smooth"} {
 			q.Set(k, c.PostForm(k))
 		}
 		back += "?" + q.Encode()

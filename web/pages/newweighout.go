@@ -4,10 +4,12 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/core/unit"
 	"fairtangle/studio"
 	"fairtangle/web/answer"
 	"fairtangle/web/art"
@@ -33,19 +35,19 @@ type weighLine struct {
 	Tuft art.Link
 }
 
+// stepOptions are the steps that scales in the maker's unit have, with the one that
+// is set where it is another.
 func stepOptions(u show.Units) (out []option) {
 	steps := studio.ScaleSteps
 	if u.Ounces {
-		steps = append(append(steps[:0:0], studio.OunceSteps...), steps...)
+		steps = studio.OunceSteps
 	}
-	for i, mg := range steps {
-		g := show.Number(float64(mg.Grams()))
-		label := g + "\u00a0g"
-		if u.Ounces && i < len(studio.OunceSteps) {
-			u.Step = mg
-			label = u.StepText()
-		}
-		out = append(out, option{g, label})
+	if !slices.Contains(steps, u.Step) {
+		steps = append([]unit.Milligrams{u.Step}, steps...)
+	}
+	for _, mg := range steps {
+		u.Step = mg
+		out = append(out, option{show.Number(float64(mg.Grams())), u.StepText()})
 	}
 	return out
 }
@@ -65,13 +67,13 @@ func (s *server) newWeighoutForm(c *gin.Context) error {
 	}
 	f := newForm()
 	f.Values = map[string]string{
-		"name": in.Name, "units": strconv.Itoa(in.Units), "finished": u.Exact(in.FinishedG), "passes": strconv.Itoa(in.Passes), "step": show.Number(in.StepG),
+		"name": in.Name, "units": strconv.Itoa(in.Units), "finished_g": u.Exact(in.FinishedG), "passes": strconv.Itoa(in.Passes), "step_g": show.Number(in.StepG),
 	}
 	if in.LayupID != nil {
-		f.Values["layup"] = strconv.FormatInt(*in.LayupID, 10)
+		f.Values["layup_id"] = strconv.FormatInt(*in.LayupID, 10)
 	}
 	for i, l := range in.Lines {
-		f.Values[fmt.Sprintf("loss%d", i)], f.Values[fmt.Sprintf("joins%d", i)] = show.Number(l.LossPct), strconv.Itoa(l.JoinsAtPass)
+		f.Values[fmt.Sprintf("components[%d].loss_pct", i)], f.Values[fmt.Sprintf("components[%d].joins_at_pass", i)] = show.Number(l.LossPct), strconv.Itoa(l.JoinsAtPass)
 	}
 	if q := c.Request.URL.Query(); q.Has("units") {
 		for k := range q {
@@ -89,15 +91,16 @@ func readWeighout(values map[string]string, u show.Units, components int) (studi
 	}
 	r := &reader{v: v}
 	in := studio.WeighoutInput{
-		Name: v.Get("name"), Units: r.whole("units", "how many"), FinishedG: r.grams(u, "finished"), Passes: r.whole("passes", "how many"),
-		StepG: r.number("step", "the scale's step"),
+		Name: v.Get("name"), Units: r.whole("units", "how many"), FinishedG: r.grams(u, "finished_g"), Passes: r.whole("passes", "how many"),
+		StepG: r.number("step_g", "the scale's step"),
 	}
-	if id, err := strconv.ParseInt(v.Get("layup"), 10, 64); err == nil {
+	if id, err := strconv.ParseInt(v.Get("layup_id"), 10, 64); err == nil {
 		in.LayupID = &id
 	}
 	for i := range components {
 		in.Lines = append(in.Lines, studio.WeighoutLoss{
-			LossPct: r.number(fmt.Sprintf("loss%d", i), "a loss in percent, such as 2"), JoinsAtPass: r.whole(fmt.Sprintf("joins%d", i), "a pass"),
+			LossPct:     r.number(fmt.Sprintf("components[%d].loss_pct", i), "a loss in percent, such as 2"),
+			JoinsAtPass: r.whole(fmt.Sprintf("components[%d].joins_at_pass", i), "a pass"),
 		})
 	}
 	return in, r
@@ -138,7 +141,6 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 		if !s.blame(c, &f, err) {
 			return err
 		}
-		weighFields(&f)
 		if status == http.StatusOK && c.Request.URL.RawQuery != "" {
 			status = http.StatusUnprocessableEntity
 		}
@@ -151,21 +153,6 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 		Title: "Weigh-out of " + b.Name, Here: "makings", Strand: strandFor(m, st, "Weigh", &b, set.Ground), Scripts: []string{"js/live.js"}, Wide: true,
 	}, body)
 	return nil
-}
-
-// weighFields renames the core's fields to those of the form.
-func weighFields(f *form) {
-	rename := map[string]string{"finished_g": "finished", "step_g": "step", "layup_id": "layup"}
-	for i := range 200 {
-		rename[fmt.Sprintf("components[%d].loss_pct", i)] = fmt.Sprintf("loss%d", i)
-		rename[fmt.Sprintf("components[%d].joins_at_pass", i)] = fmt.Sprintf("joins%d", i)
-	}
-	for from, to := range rename {
-		if m := f.Errors[from]; m != "" {
-			f.Errors[to] = m
-			delete(f.Errors, from)
-		}
-	}
 }
 
 func (s *server) createWeighout(c *gin.Context) error {

@@ -182,13 +182,13 @@ func (s *server) photoPalette(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	total, err := u.ReadGrams("total", q.Text)
+	total, err := u.ReadGrams("total_g", q.Text)
 	if err != nil {
 		return err
 	}
 	list, err := s.studio.Palette(c.Request.Context(), n, q.Colours, total)
 	if err != nil {
-		return renamed(err, map[string]string{"total_g": "total"})
+		return err
 	}
 	out := []paletteView{}
 	for _, p := range list {
@@ -217,7 +217,7 @@ func (s *server) throwFromPhoto(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	total, err := u.ReadGrams("total", c.PostForm("total"))
+	total, err := u.ReadGrams("total_g", c.PostForm("total_g"))
 	if err != nil {
 		return err
 	}

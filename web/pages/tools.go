@@ -201,9 +201,9 @@ func (s *server) mendBlend(c *gin.Context) error {
 	}
 	var l fault.List
 	in := studio.MendInput{There: q.There, MaxComponents: q.Most, Count: 4, Wish: studio.Wish{NoSparkle: true}}
-	in.MadeG, err = u.ReadGrams("made", q.Made)
+	in.MadeG, err = u.ReadGrams("made.grams", q.Made)
 	l.Take("", err)
-	in.MaxAddedG, err = u.ReadGrams("added", q.Added)
+	in.MaxAddedG, err = u.ReadGrams("max_added_g", q.Added)
 	l.Take("", err)
 	switch q.How {
 	case "measured":
@@ -219,7 +219,7 @@ func (s *server) mendBlend(c *gin.Context) error {
 	}
 	a, err := s.studio.Mend(c.Request.Context(), n, q.Input, in)
 	if err != nil {
-		return renamed(err, map[string]string{"max_added_g": "added", "made.grams": "made", "measured.hex": "measured"})
+		return err
 	}
 	v := mendView{BeforeHex: a.BeforeHex, TargetHex: a.TargetHex, Before: show.Fixed(a.BeforeDeltaE, 1), Words: a.Words, Mends: []recipeView{}}
 	for _, m := range a.Mends {
@@ -252,22 +252,6 @@ func nameIn(rows []blendRow, components []studio.BlendComponent, p studio.BlendC
 		}
 	}
 	return p.Name
-}
-
-// renamed gives faults the names that a page has for their fields.
-func renamed(err error, names map[string]string) error {
-	l, ok := fault.From(err)
-	if !ok {
-		return err
-	}
-	out := make(fault.List, len(l))
-	for i, f := range l {
-		if to := names[f.Field]; to != "" {
-			f.Field = to
-		}
-		out[i] = f
-	}
-	return out
 }
 
 type dullRequest struct {

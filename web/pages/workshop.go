@@ -39,8 +39,8 @@ func (s *server) workshop(c *gin.Context) error {
 	f := newForm()
 	f.Values = map[string]string{
 		"version": strconv.FormatInt(set.Version, 10), "weight_unit": set.WeightUnit, "length_unit": set.LengthUnit,
-		"step": show.Number(float64(set.StepMg.Grams())), "ground": set.Ground, "model": set.Model,
-		"model_parameter": show.Number(set.ModelParameter), "currency": set.Currency, "reader_address": set.ReaderAddress,
+		"step_g": show.Number(float64(set.StepMg.Grams())), "ground": set.Ground, "model.name": set.Model,
+		"model.parameter": show.Number(set.ModelParameter), "currency": set.Currency, "reader_address": set.ReaderAddress,
 	}
 	if set.CoveringPower {
 		f.Values["covering_power"] = "yes"
@@ -73,10 +73,10 @@ func (s *server) saveSettings(c *gin.Context) error {
 	}
 	v := c.Request.PostForm
 	r := &reader{v: v}
-	stepMg := unit.Grams(r.number("step", "the scale's step")).Milligrams()
+	stepMg := unit.Grams(r.number("step_g", "the scale's step")).Milligrams()
 	var parameter float64
-	if v.Get("model_parameter") != "" {
-		parameter = r.number("model_parameter", "the model's parameter")
+	if v.Get("model.parameter") != "" {
+		parameter = r.number("model.parameter", "the model's parameter")
 	}
 	moved := false
 	err := r.wrong.Err()
@@ -84,7 +84,7 @@ func (s *server) saveSettings(c *gin.Context) error {
 		_, err = s.studio.ChangeSettings(c.Request.Context(), max(r.version(), 1), func(set *studio.Settings) {
 			set.StepMg, moved = nearestStep(stepMg, v.Get("weight_unit"), *set)
 			set.WeightUnit, set.LengthUnit, set.Ground, set.Currency = v.Get("weight_unit"), v.Get("length_unit"), v.Get("ground"), v.Get("currency")
-			set.Model, set.ModelParameter, set.CoveringPower = v.Get("model"), parameter, v.Get("covering_power") != ""
+			set.Model, set.ModelParameter, set.CoveringPower = v.Get("model.name"), parameter, v.Get("covering_power") != ""
 			set.ReaderAddress = v.Get("reader_address")
 		})
 	}
@@ -99,11 +99,6 @@ func (s *server) saveSettings(c *gin.Context) error {
 	}
 	if !s.blame(c, &f, err) {
 		return err
-	}
-	for from, to := range map[string]string{"step_g": "step", "model.name": "model", "model.parameter": "model_parameter"} {
-		if m := f.Errors[from]; m != "" {
-			f.Errors[to] = m
-		}
 	}
 	return s.showWorkshop(c, http.StatusUnprocessableEntity, f)
 }

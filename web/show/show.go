@@ -175,7 +175,7 @@ func (u Units) Size(mm float64) string { return u.PlainLength(mm) + "\u00a0" + u
 
 // ReadLength reads a place on the cloth as typed, in mm.
 func (u Units) ReadLength(field, s string) (float64, error) {
-	v, err := ReadNumber(field, s, "a place in "+u.LengthUnit()+", such as 4.5")
+	v, err := ReadNumber(field, s, "a length in "+u.LengthUnit()+", such as 4.5")
 	if u.Inches {
 		return v * 25.4, err
 	}
@@ -220,6 +220,47 @@ func (u Units) Cost(v float64) string {
 		return Fixed(v, 2)
 	}
 	return u.Money + "\u00a0" + Fixed(v, 2)
+}
+
+// Priced is the weight that a price is given for.
+func (u Units) Priced() string {
+	if u.Ounces {
+		return "1\u00a0oz"
+	}
+	return "100\u00a0g"
+}
+
+// priced is that weight in hundreds of grams.
+func (u Units) priced() float64 {
+	if u.Ounces {
+		return float64(unit.FromOunces(1)) / 100
+	}
+	return 1
+}
+
+// PlainPrice writes what a price for 100 g is for the weight of Priced.
+func (u Units) PlainPrice(per100g float64) string { return Fixed(per100g*u.priced(), 2) }
+
+// Price is PlainPrice with the sign of the money.
+func (u Units) Price(per100g float64) string { return u.Cost(per100g * u.priced()) }
+
+// ReadPrice reads a price for the weight of Priced as typed, nil where nothing was,
+// as one for 100 g.
+func (u Units) ReadPrice(field, s string) (*float64, error) {
+	if s == "" {
+		return nil, nil
+	}
+	v, err := ReadNumber(field, s, "what "+u.Priced()+" cost")
+	v /= u.priced()
+	return &v, err
+}
+
+// PlainStaple writes a measured length of fibre without its unit, in inches or cm.
+func (u Units) PlainStaple(mm float64) string {
+	if u.Inches {
+		return Number(mm / 25.4)
+	}
+	return Number(mm / 10)
 }
 
 // Date writes a date as 3 Nov 2026.

@@ -82,7 +82,7 @@ func TestReadLengthReversesPlainLength(t *testing.T) {
 		assert.InDelta(t, want, got, off)
 	})
 	_, err := Units{}.ReadLength("to", "half way")
-	assert.ErrorContains(t, err, "a place in cm")
+	assert.ErrorContains(t, err, "a length in cm")
 	assert.Equal(t, "58\u00a0cm", Units{}.Size(580))
 	assert.Equal(t, "7.87\u00a0in", Units{Inches: true}.Size(200))
 	assert.Equal(t, "8.2\u00a0mm", Units{}.Millimetres(8.2))

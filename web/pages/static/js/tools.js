@@ -10,7 +10,7 @@ function faultsOf(p) {
   for (const e of p.body.errors || []) {
     out[e.field] = out[e.field] || e.message;
   }
-  if (['wool', 'made', 'added', 'said', 'measured', 'target', 'drop', 'reader'].some((k) => out[k])) out.all = '';
+  if (['wool', 'made.grams', 'max_added_g', 'said', 'measured.hex', 'target', 'drop', 'reader'].some((k) => out[k])) out.all = '';
   return out;
 }
 

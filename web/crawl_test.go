@@ -1,0 +1,79 @@
+package web
+
+import (
+	"html"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+var (
+	linkIn = regexp.MustCompile(`href="(/[^"#]*)`)
+	tagIn  = regexp.MustCompile(`<[^>]+>`)
+	// metric is a quantity or a unit in grams, centimetres or millimetres.
+	metric = regexp.MustCompile(`(?i)[\d~] ?(g|kg|cm|mm)\b(?:[^³²]|$)|\b(in|per|of|per 100) (g|cm|mm|grams)\b`)
+)
+
+// own are addresses and what the maker wrote in her own words: names of samples,
+// notes.
+var own = regexp.MustCompile(`/art/\S*|\w+, \d+ g by hand|Four batts of 60 g a panel|Cut to 11 cm before|cost_per_100g`)
+
+// crawl reads every page that can be reached by links, once each.
+func (c client) crawl(see func(path, page string)) {
+	seen := map[string]bool{}
+	next := []string{"/makings"}
+	for len(next) > 0 {
+		path := next[0]
+		next = next[1:]
+		if seen[path] || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/art/") || strings.HasPrefix(path, "/api") ||
+			strings.Contains(path, ".csv") || strings.Contains(path, ".png") {
+			continue
+		}
+		seen[path] = true
+		w := c.do("GET", path, "", "")
+		if w.Code >= 300 {
+			assert.Less(c.t, w.Code, 400, path)
+			continue
+		}
+		see(path, w.Body.String())
+		for _, m := range linkIn.FindAllStringSubmatch(w.Body.String(), -1) {
+			next = append(next, html.UnescapeString(m[1]))
+		}
+	}
+	require.Greater(c.t, len(seen), 80)
+}
+
+// With ounces and inches chosen no page says a weight or a length in anything else.
+func TestAnOunceMakerReadsOuncesAndInches(t *testing.T) {
+	c := sample(t)
+	w := c.form("/workshop", "version", "1", "weight_unit", "oz", "length_unit", "in", "step_g", "0.1", "ground", "light", "model.name", "stearns-noechel", "currency", "")
+	require.Equal(t, 303, w.Code, w.Body.String())
+	pages, wrong := 0, 0
+	c.crawl(func(path, page string) {
+		pages++
+		text := strings.ReplaceAll(html.UnescapeString(tagIn.ReplaceAllString(page, "\n")), "\u00a0", " ")
+		text = own.ReplaceAllString(text, "")
+		if found := metric.FindAllStringIndex(text, -1); found != nil {
+			wrong++
+			for _, at := range found[:min(len(found), 3)] {
+				t.Errorf("%s: %q in …%q…", path, text[at[0]:at[1]], text[max(0, at[0]-60):min(len(text), at[1]+20)])
+			}
+		}
+	})
+	t.Logf("%d of %d pages say something in grams or metres", wrong, pages)
+}
+
+// What a file would bring in is shown in the maker's units too.
+func TestAnOunceMakerSeesAFileInOunces(t *testing.T) {
+	c := sample(t)
+	w := c.form("/workshop", "version", "1", "weight_unit", "oz", "length_unit", "in", "step_g", "0.142", "ground", "light", "model.name", "stearns-noechel", "currency", "")
+	require.Equal(t, 303, w.Code, w.Body.String())
+	got := c.upload([]byte("name,kind,preparation,colours,grams,staple_mm\nseal grey,romney,combed_top,#777777,283.5,120\n"))
+	require.Equal(t, 200, got.Code, got.Body.String())
+	text := own.ReplaceAllString(html.UnescapeString(tagIn.ReplaceAllString(got.Body.String(), "\n")), "")
+	assert.Contains(t, text, "10 oz")
+	assert.NotRegexp(t, metric, text)
+}
