@@ -21,6 +21,9 @@ type Fault struct {
 // In gives the message in somebody's units.
 func (f Fault) In(w unit.Words) string { return f.said.In(w) }
 
+// Quantities returns the quantities of the message, in its order.
+func (f Fault) Quantities() []unit.Quantity { return f.said.Quantities() }
+
 func say(field, format string, args []any) Fault {
 	said := unit.Say(format, args...)
 	return Fault{field, said.String(), said}

@@ -1,6 +1,7 @@
 package layup
 
 import (
+	"encoding/json"
 	"fmt"
 	"slices"
 
@@ -34,6 +35,16 @@ type Finding struct {
 	Mend      string        `json:"mend,omitempty"`
 	Times     int           `json:"times,omitempty"` // of the mend, where it takes a number
 	Others    []Way         `json:"others,omitempty"`
+}
+
+// MarshalJSON adds the quantities of What, so that nobody has to read them out of
+// the sentence.
+func (f Finding) MarshalJSON() ([]byte, error) {
+	type said Finding
+	return json.Marshal(struct {
+		said
+		Values []unit.Quantity `json:"values"`
+	}{said(f), f.What.Quantities()})
 }
 
 // Way is another change that puts a finding right.

@@ -42,6 +42,36 @@ func (s Sentence) In(w Words) string {
 	return fmt.Sprintf(s.format, args...)
 }
 
+// Quantity is one of the quantities of a sentence, in exactly one of its forms.
+type Quantity struct {
+	Grams       *Grams       `json:"grams,omitempty"`
+	Millimetres *Millimetres `json:"mm,omitempty"`
+	Number      *float64     `json:"number,omitempty"`
+	Name        *string      `json:"name,omitempty"`
+}
+
+// Quantities returns what stands in the sentence, in its order.
+func (s Sentence) Quantities() []Quantity {
+	out := make([]Quantity, len(s.args))
+	for i, a := range s.args {
+		switch v := a.(type) {
+		case Grams:
+			out[i].Grams = &v
+		case Millimetres:
+			out[i].Millimetres = &v
+		case float64:
+			out[i].Number = &v
+		case int:
+			n := float64(v)
+			out[i].Number = &n
+		default:
+			name := fmt.Sprint(a)
+			out[i].Name = &name
+		}
+	}
+	return out
+}
+
 // String writes it in grams and millimetres, as the API does.
 func (s Sentence) String() string { return s.In(Metric{}) }
 

@@ -26,3 +26,14 @@ func TestOneSentenceInTwoUnits(t *testing.T) {
 	assert.Equal(t, "at most 1000000 g", Say("at most %s", MaxGrams).String(), "not 1e+06")
 	assert.Empty(t, Sentence{}.String())
 }
+
+func TestASentenceCarriesItsQuantities(t *testing.T) {
+	s := Say("lane %d takes %s of %s, %s long, %.1f times its share", 3, Grams(11.5), "tussah", Millimetres(190), 1.25)
+	got := s.Quantities()
+	require.Len(t, got, 5)
+	assert.Equal(t, 3.0, *got[0].Number)
+	assert.Equal(t, Grams(11.5), *got[1].Grams)
+	assert.Equal(t, "tussah", *got[2].Name)
+	assert.Equal(t, Millimetres(190), *got[3].Millimetres)
+	assert.Equal(t, 1.25, *got[4].Number)
+}

@@ -27,6 +27,8 @@ type Problem struct {
 type ProblemFault struct {
 	Field   string `json:"field"`
 	Message string `json:"message"`
+	// Values are the quantities of the message, in its order.
+	Values []unit.Quantity `json:"values,omitempty"`
 }
 
 // describe turns an error into a problem. What is not the sender's doing is a
@@ -40,7 +42,7 @@ func describe(u unit.Words, err error) Problem {
 		return Problem{Title: "This is too large", Status: http.StatusRequestEntityTooLarge, Detail: "A request holds at most 1 MB, a picture 20 MB."}
 	case errors.As(err, &shape):
 		return Problem{Title: "The request can not be read", Status: http.StatusBadRequest, Detail: shape.Message,
-			Errors: []ProblemFault{{shape.Field, shape.Message}}}
+			Errors: []ProblemFault{{Field: shape.Field, Message: shape.Message}}}
 	case errors.As(err, &stale):
 		return Problem{Title: "Changed in the meantime", Status: http.StatusConflict, Detail: stale.Error(), Current: stale.Current}
 	case errors.As(err, &short):
@@ -51,7 +53,7 @@ func describe(u unit.Words, err error) Problem {
 	if l, ok := fault.From(err); ok {
 		p := Problem{Title: "Something is not right yet", Status: http.StatusUnprocessableEntity, Detail: l[0].In(u)}
 		for _, f := range l {
-			p.Errors = append(p.Errors, ProblemFault{f.Field, f.In(u)})
+			p.Errors = append(p.Errors, ProblemFault{f.Field, f.In(u), f.Quantities()})
 		}
 		return p
 	}

@@ -117,12 +117,19 @@ type bedRolag struct {
 }
 
 type bedFinding struct {
-	layup.Finding
-	What string `json:"what"`
-	Why  string `json:"why"`
-	Do   string `json:"do"`
-	Word string `json:"word"`
+	Key       string         `json:"key"`
+	Severity  layup.Severity `json:"severity"`
+	Word      string         `json:"word"`
+	What      string         `json:"what"`
+	Why       string         `json:"why"`
+	Do        string         `json:"do"`
+	Component int            `json:"component"`
+	Mend      string         `json:"mend,omitempty"`
+	Times     int            `json:"times,omitempty"`
+	Others    []layup.Way    `json:"others,omitempty"`
 }
+
+var severityWords = map[layup.Severity]string{layup.Stop: "Stop", layup.Caution: "Mind", layup.Hint: "Note"}
 
 // lookOf is how a fibre is drawn on the bed.
 func lookOf(f studio.LayupFibre) string {
@@ -170,7 +177,10 @@ func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
 		}
 	}
 	for _, f := range l.Findings {
-		v.Findings = append(v.Findings, bedFinding{f, f.What.In(u), f.Why.In(u), f.Do.In(u), map[layup.Severity]string{layup.Stop: "Stop", layup.Caution: "Mind", layup.Hint: "Note"}[f.Severity]})
+		v.Findings = append(v.Findings, bedFinding{
+			Key: f.Key, Severity: f.Severity, Word: severityWords[f.Severity], What: f.What.In(u), Why: f.Why.In(u), Do: f.Do.In(u),
+			Component: f.Component, Mend: f.Mend, Times: f.Times, Others: f.Others,
+		})
 	}
 	return v
 }

@@ -3,7 +3,6 @@ package pages
 import (
 	"fmt"
 	"net/http"
-	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -62,7 +61,7 @@ func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
 			sc := scaleCell{
 				Letter: show.Letter(i), Name: p.Name, Wanted: u.Plain(left), Target: u.Plain(cell.TargetG), Done: cell.Done,
 				Band:    art.BandLink(p.KindProperties(), p.HexList, i),
-				WantedN: number(u.Plain(left)), StepN: number(u.Amount(w.StepG)),
+				WantedN: u.Shown(left), StepN: u.Shown(w.StepG),
 				Tuft: art.TuftLink(p.KindProperties(), p.Preparation, p.HexList, nil, p.Staple, art.RowScale, seedOf(p.LotID, i)),
 			}
 			if cell.WeighedG > 0 {
@@ -109,12 +108,6 @@ func dividedOver(w studio.Weighout, unit, component int, u show.Units) string {
 		parts[i] = u.Grams(sums[i]) + " " + parts[i]
 	}
 	return "then divide: " + strings.Join(parts, ", ")
-}
-
-// number reads back a text made here, for drawing.
-func number(s string) float64 {
-	v, _ := strconv.ParseFloat(s, 64)
-	return v
 }
 
 type scaleBody struct {
