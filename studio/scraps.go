@@ -112,7 +112,7 @@ func (s *Studio) LookScraps(ctx context.Context, in ScrapsInput) (Scraps, error)
 	out.Astray = append(out.Astray, told.Astray...)
 	names := map[string]int{}
 	for _, p := range told.Piles {
-		v := ScrapPile{Pile: in.Scraps[p.Scraps[0]].Pile, Scraps: p.Scraps, Spread: p.Spread, Wide: len(p.Stories) > 0, Stories: p.Stories}
+		v := ScrapPile{Pile: in.Scraps[p.Scraps[0]].Pile, Scraps: p.Scraps, Spread: p.Spread, Wide: len(p.Stories) > 0, Stories: append([][]int{}, p.Stories...)}
 		var list []tint
 		var shares []float64
 		for _, i := range p.Scraps {

@@ -187,6 +187,7 @@ func FuzzLayup(f *testing.F) {
 	f.Add(api.Root+"/layup/check", `{"equipment":{"preset":"board_large"},"components":[{"grams":9,"staple_mm":1e-9}],"layers":[{"lays":[{"grams":9,"method":"paint","from":0.1,"to":0.2,"start":0,"end":1}]}],"rolags":3,"draft":4}`)
 	f.Add(api.Root+"/layup/build", `{"equipment":{"preset":"drum_standard_hand"},"unit_g":1e5,"components":[{"parts":1},{"parts":1e-300,"kind":"neps_wool"}],"builder":"overlay","repeats":40,"step_g":0.001,"passes":20}`)
 	f.Fuzz(func(t *testing.T, path, body string) {
+		c := client{t, c.h, c.s}
 		if path != "/layups/3/change" && path != api.Root+"/layup/check" && path != api.Root+"/layup/build" {
 			return
 		}

@@ -58,7 +58,7 @@ func (c client) do(method, path, kind, body string) *httptest.ResponseRecorder {
 		r.Header.Set("Accept", kind)
 	}
 	w := httptest.NewRecorder()
-	c.h.ServeHTTP(w, r)
+	asDocumented(c.t, c.h).ServeHTTP(w, r)
 	return w
 }
 
@@ -348,6 +348,7 @@ func FuzzChangeBlend(f *testing.F) {
 	c := sample(f)
 	f.Add(`{"version":1,"input":{"name":"x","total_g":60,"passes":2,"target":"","components":[{"lot_id":1,"parts":1}]},"change":{"verb":"share","at":0,"value":0.5},"keep":true}`)
 	f.Fuzz(func(t *testing.T, body string) {
+		c := client{t, c.h, c.s}
 		w := c.do("POST", "/blends/6/change", "application/json", body)
 		if w.Code >= 500 {
 			_, _ = io.Copy(io.Discard, w.Body)
