@@ -6,7 +6,7 @@ export CGO_ENABLED = 0
 # format that nothing here speaks.
 export GOFLAGS = -trimpath -tags=nomsgpack
 
-.PHONY: build demo run test laws hands bench screenshots vendor browser
+.PHONY: build demo run test laws hands mutate bench screenshots vendor browser
 
 build:
 	$(GO) build -ldflags='-s -w' -o bin/fairtangle ./cmd/fairtangle
@@ -37,6 +37,10 @@ laws:
 # The journeys of fast hands, at every delay of the answers.
 hands: browser build
 	cd e2e && HANDS=all npx playwright test hands
+
+# Changes one operator or constant of core at a time and says what no test notices.
+mutate:
+	RAPID_CHECKS=40 $(GO) run ./scripts/mutate -n 300 -seed 1
 
 bench:
 	$(GO) test -run '^$$' -bench . ./core/... ./web | awk -f scripts/bench.awk

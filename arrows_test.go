@@ -39,6 +39,7 @@ var may = map[string][]string{
 	"web/pages": {"studio", "formats", "web/answer", "web/api", "web/art", "web/show", "core/colour", "core/fault", "core/fibre", "core/layup", "core/match",
 		"core/piles", "core/unit"},
 	"web":            {"studio", "web/answer", "web/api", "web/art", "web/pages"},
+	"scripts/mutate": {},
 	"cmd/fairtangle": {"demo", "device", "store", "studio", "web"},
 }
 

@@ -61,6 +61,12 @@ func loadTemplates(a assets) (templates, error) {
 		"date":    show.Date,
 		"moment":  show.Moment,
 		"letter":  show.Letter,
+		"plural": func(n any, noun string) string {
+			if v, ok := n.(int64); ok {
+				return show.Plural(v, noun)
+			}
+			return show.Plural(n.(int), noun)
+		},
 		"add":     func(a, b int) int { return a + b },
 		"part":    func(i, n int) float64 { return 100 * float64(i) / float64(max(1, n)) },
 		"list":    func(v ...string) []string { return v },

@@ -278,11 +278,11 @@ func (u Units) StepText() string {
 }
 
 // Plural counts a noun.
-func Plural(n int, noun string) string {
+func Plural[N int | int64](n N, noun string) string {
 	if n == 1 {
 		return "1 " + noun
 	}
-	return strconv.Itoa(n) + " " + noun + "s"
+	return strconv.FormatInt(int64(n), 10) + " " + noun + "s"
 }
 
 // Letter is the id of the i-th component, for those who can not tell the
