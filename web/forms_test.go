@@ -13,10 +13,11 @@ import (
 	"fairtangle/web/api"
 )
 
+// page reads a page; a line that ends within a tag reads as a space.
 func (c client) page(path string) string {
 	w := c.do("GET", path, "", "")
 	require.Equal(c.t, 200, w.Code, path)
-	return w.Body.String()
+	return regexp.MustCompile(`<[^>]*>`).ReplaceAllStringFunc(w.Body.String(), func(tag string) string { return strings.ReplaceAll(tag, "\n", " ") })
 }
 
 // fields reads a form back from a page: what its inputs, areas and choices hold.
