@@ -13,11 +13,16 @@ import (
 	"fairtangle/web/api"
 )
 
-// page reads a page; a line that ends within a tag reads as a space.
+// page reads a page as it reads: a new line is a space but in what is typed.
 func (c client) page(path string) string {
 	w := c.do("GET", path, "", "")
 	require.Equal(c.t, 200, w.Code, path)
-	return regexp.MustCompile(`<[^>]*>`).ReplaceAllStringFunc(w.Body.String(), func(tag string) string { return strings.ReplaceAll(tag, "\n", " ") })
+	return regexp.MustCompile(`(?s)<textarea.*?</textarea>|\n`).ReplaceAllStringFunc(w.Body.String(), func(s string) string {
+		if s == "\n" {
+			return " "
+		}
+		return s
+	})
 }
 
 // fields reads a form back from a page: what its inputs, areas and choices hold.
