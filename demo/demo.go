@@ -66,7 +66,16 @@ var lots = []lot{
 	{name: "grey-blue Corriedale", kind: "corriedale", prep: "combed_top", grams: 310, colours: photo("#6b8799"), staple: 110, cost: 4.2},
 	{name: "undyed Romney", kind: "romney", prep: "carded_sliver", grams: 420, colours: photo("#d9cfb9"), staple: 130, cost: 2.9},
 	{name: "tussah, raw honey", kind: "silk_tussah", prep: "combed_top", grams: 96, colours: c("#c69a52"), staple: 115, cost: 11.5},
-	{name: "flax, bleached", kind: "flax_top", prep: "combed_top", grams: 140, colours: c("#d8ceaa"), staple: 190, cost: 3.6, note: "Cut to 11 cm before it goes near the drum."},
+	{
+		name:    "flax, bleached",
+		kind:    "flax_top",
+		prep:    "combed_top",
+		grams:   140,
+		colours: c("#d8ceaa"),
+		staple:  190,
+		cost:    3.6,
+		note:    "Cut to 11 cm before it goes near the drum.",
+	},
 	{name: "deep teal Merino", kind: "merino", prep: "combed_top", grams: 84, colours: photo("#1d4c55"), staple: 80, cost: 5.4},
 	{name: "slack-water green Polwarth", kind: "polwarth", prep: "combed_top", grams: 132, colours: photo("#6f8b7b"), cost: 5.9},
 	{name: "silt brown Shetland", kind: "shetland", prep: "carded_sliver", grams: 205, colours: photo("#6a5546"), staple: 75, cost: 3.1},
@@ -90,10 +99,35 @@ var lots = []lot{
 	{name: "trilobal nylon, ice", kind: "nylon_trilobal", prep: "combed_top", grams: 25, colours: c("#e6eef2"), cost: 4.0},
 	{name: "metallised film, silver", kind: "film_metallised", prep: "threads", grams: 12, colours: c("#b9c2c8"), cost: 12.0},
 	{name: "tweed neps, rust", kind: "neps_wool", prep: "neps", grams: 18, colours: c("#a5512f"), cost: 5.0},
-	{name: "curly locks, kelp", kind: "locks_wool", prep: "locks", grams: 42, colours: painted("#4a5a2f", 0.5, "#8a7f3c", 0.3, "#31423f", 0.2), staple: 80, cost: 9.0},
-	{name: "painted top “Estuary”", kind: "bluefaced_leicester", prep: "combed_top", grams: 100, colours: painted("#33586b", 0.4, "#86a79c", 0.35, "#d6b36a", 0.25), cost: 8.5, note: "Unloved as it is: too many colours side by side."},
+	{
+		name:    "curly locks, kelp",
+		kind:    "locks_wool",
+		prep:    "locks",
+		grams:   42,
+		colours: painted("#4a5a2f", 0.5, "#8a7f3c", 0.3, "#31423f", 0.2),
+		staple:  80,
+		cost:    9.0,
+	},
+	{
+		name:    "painted top “Estuary”",
+		kind:    "bluefaced_leicester",
+		prep:    "combed_top",
+		grams:   100,
+		colours: painted("#33586b", 0.4, "#86a79c", 0.35, "#d6b36a", 0.25),
+		cost:    8.5,
+		note:    "Unloved as it is: too many colours side by side.",
+	},
 	{name: "upland cotton, white", kind: "cotton_upland", prep: "carded_sliver", grams: 80, colours: c("#f4f0e6"), cost: 2.0},
-	{name: "Mudflat fleece, skirted", kind: "romney", prep: "washed_locks", grams: 860, colours: photo("#8d8172"), staple: 120, cost: 0.8, note: "Washed twice; the rise is still in the shoulder."},
+	{
+		name:    "Mudflat fleece, skirted",
+		kind:    "romney",
+		prep:    "washed_locks",
+		grams:   860,
+		colours: photo("#8d8172"),
+		staple:  120,
+		cost:    0.8,
+		note:    "Washed twice; the rise is still in the shoulder.",
+	},
 	{name: "Mudflat fleece, dark side", kind: "romney", prep: "washed_locks", grams: 240, colours: photo("#51473e"), staple: 110, cost: 0.8},
 }
 
@@ -110,13 +144,42 @@ type blend struct {
 }
 
 var throw = []blend{
-	{"Low Water", 240, "#6d5f53", []part{{"silt brown Shetland", 45}, {"wet sand Bluefaced Leicester", 25}, {"storm slate Gotland", 20}, {"crimped alpaca, fawn", 10}}},
+	{
+		"Low Water",
+		240,
+		"#6d5f53",
+		[]part{{"silt brown Shetland", 45}, {"wet sand Bluefaced Leicester", 25}, {"storm slate Gotland", 20}, {"crimped alpaca, fawn", 10}},
+	},
 	{"First Flood", 240, "", []part{{"wet sand Bluefaced Leicester", 34}, {"grey-blue Corriedale", 30}, {"undyed Romney", 30}, {"tussah, raw honey", 6}}},
 	{"Mid Flood", 240, "", []part{{"grey-blue Corriedale", 46}, {"mussel navy Corriedale", 24}, {"undyed Romney", 22}, {"lyocell, undyed", 8}}},
-	{"Slack", 240, "#84979a", []part{{"grey-blue Corriedale", 38}, {"undyed Romney", 22}, {"tussah, raw honey", 18}, {"flax, bleached", 16}, {"deep teal Merino", 6}}},
+	{
+		"Slack",
+		240,
+		"#84979a",
+		[]part{{"grey-blue Corriedale", 38}, {"undyed Romney", 22}, {"tussah, raw honey", 18}, {"flax, bleached", 16}, {"deep teal Merino", 6}},
+	},
 	{"Ebb", 240, "", []part{{"storm slate Gotland", 34}, {"ebb violet Merino", 20}, {"undyed Romney", 36}, {"kid mohair, silver", 10}}},
-	{"Saltmarsh", 240, "#76805a", []part{{"saltmarsh olive Corriedale", 40}, {"slack-water green Polwarth", 30}, {"lichen yellow Cheviot", 12}, {"undyed Southdown", 18}}},
-	{"Border", 57, "", []part{{"mussel navy Corriedale", 14}, {"storm slate Gotland", 14}, {"grey-blue Corriedale", 14}, {"slack-water green Polwarth", 14}, {"undyed Romney", 14}, {"wet sand Bluefaced Leicester", 14}, {"saltmarsh olive Corriedale", 14}, {"metallised film, silver", 2}}},
+	{
+		"Saltmarsh",
+		240,
+		"#76805a",
+		[]part{{"saltmarsh olive Corriedale", 40}, {"slack-water green Polwarth", 30}, {"lichen yellow Cheviot", 12}, {"undyed Southdown", 18}},
+	},
+	{
+		"Border",
+		57,
+		"",
+		[]part{
+			{"mussel navy Corriedale", 14},
+			{"storm slate Gotland", 14},
+			{"grey-blue Corriedale", 14},
+			{"slack-water green Polwarth", 14},
+			{"undyed Romney", 14},
+			{"wet sand Bluefaced Leicester", 14},
+			{"saltmarsh olive Corriedale", 14},
+			{"metallised film, silver", 2},
+		},
+	},
 }
 
 var mitts = []blend{

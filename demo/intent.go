@@ -22,7 +22,12 @@ var scraps = []struct {
 	{"shallows", "polwarth", "#8fb0b5", 5.4}, {"first light", "merino", "#c9d3d2", 3.8}, {"wet sand end", "bluefaced_leicester", "#b39b7a", 7.7},
 	{"dry sand", "romney", "#d6c29a", 6.0}, {"honey end", "silk_tussah", "#c69a52", 3.1}, {"gorse", "cheviot", "#d9b23a", 2.6},
 	{"marsh olive", "corriedale", "#76743f", 8.3}, {"samphire end", "merino_superwash", "#5d8a45", 5.9}, {"eelgrass", "merino", "#3f6b4a", 4.4},
-	{"rust neps", "neps_wool", "#a5512f", 3.3}, {"crab red", "finnsheep", "#a2473f", 4.0}, {"silt", "shetland", "#6a5546", 7.2}, {"party pink", "merino", "#e0469a", 1.4},
+	{
+		"rust neps",
+		"neps_wool",
+		"#a5512f",
+		3.3,
+	}, {"crab red", "finnsheep", "#a2473f", 4.0}, {"silt", "shetland", "#6a5546", 7.2}, {"party pink", "merino", "#e0469a", 1.4},
 }
 
 // samples are blends of the throw, carded even in small and measured.

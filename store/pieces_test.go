@@ -167,7 +167,11 @@ func opensFrom(t *testing.T, release int) {
 	require.NoError(t, err)
 	assert.Equal(t, "thin", m.Schools["loading"])
 	plan := LayupPlan{Draft: 1.75, Layers: []PlanLayer{{Lays: []PlanLay{{To: 1, End: 1, Grams: 12.5, Method: "feed"}}}}, Joins: []int{1}}
-	laid, err := AddPiece(ctx, s, Layup{BlendID: 1, EquipmentID: 1, Name: "first", Units: 4, Components: []LayupComponent{{LotID: &l.ID, Name: "blue"}}, Plan: plan})
+	laid, err := AddPiece(
+		ctx,
+		s,
+		Layup{BlendID: 1, EquipmentID: 1, Name: "first", Units: 4, Components: []LayupComponent{{LotID: &l.ID, Name: "blue"}}, Plan: plan},
+	)
 	require.NoError(t, err)
 	got, err := Piece[Layup](ctx, s, laid.ID)
 	require.NoError(t, err)

@@ -12,7 +12,10 @@ func byUnit(db *gorm.DB) *gorm.DB { return db.Order("unit, position") }
 func byID(db *gorm.DB) *gorm.DB   { return db.Order("id") }
 
 func whole(db *gorm.DB) *gorm.DB {
-	return db.Preload("Components", inOrder).Preload("Cells", byUnit).Preload("Weighings", byID).Preload("Notes", func(db *gorm.DB) *gorm.DB { return db.Order("unit") })
+	return db.Preload("Components", inOrder).
+		Preload("Cells", byUnit).
+		Preload("Weighings", byID).
+		Preload("Notes", func(db *gorm.DB) *gorm.DB { return db.Order("unit") })
 }
 
 // Weighout gives a weigh-out whole.

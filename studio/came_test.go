@@ -80,7 +80,12 @@ func TestAMendStartsFromWhatWasWeighed(t *testing.T) {
 	want := w.Units[0].Cells[0].TargetG
 	_, err = s.Weigh(t.Context(), w.ID, Reading{Key: "weighed-0001", Version: w.Version, Grams: want})
 	require.NoError(t, err)
-	answer, err := s.Mend(t.Context(), w.BlendID, inputFor(t, s, w.BlendID), MendInput{There: "weighed", Target: "#6b7a80", MaxComponents: 2, MaxAddedG: 20, Count: 2})
+	answer, err := s.Mend(
+		t.Context(),
+		w.BlendID,
+		inputFor(t, s, w.BlendID),
+		MendInput{There: "weighed", Target: "#6b7a80", MaxComponents: 2, MaxAddedG: 20, Count: 2},
+	)
 	require.NoError(t, err)
 	assert.Equal(t, "#ece6d8", answer.BeforeHex, "only the white is there")
 	require.NotEmpty(t, answer.Mends)

@@ -18,9 +18,15 @@ func TestALargeShelfIsThinned(t *testing.T) {
 	var many []NewLot
 	for i := range 500 {
 		c := colour.Lab{L: 20 + float64(i%8)*9, A: -30 + float64(i/8%8)*9, B: -30 + float64(i/64)*9}
-		many = append(many, NewLot{LotInput{Name: fmt.Sprint("lot ", i), Kind: "merino", Preparation: "combed_top", Colours: []LotColour{{Hex: c.Linear().Hex()}}}, 20})
+		many = append(
+			many,
+			NewLot{LotInput{Name: fmt.Sprint("lot ", i), Kind: "merino", Preparation: "combed_top", Colours: []LotColour{{Hex: c.Linear().Hex()}}}, 20},
+		)
 	}
-	many = append(many, NewLot{LotInput{Name: "the same, but more", Kind: "merino", Preparation: "combed_top", Colours: []LotColour{{Hex: many[0].Colours[0].Hex}}}, 90})
+	many = append(
+		many,
+		NewLot{LotInput{Name: "the same, but more", Kind: "merino", Preparation: "combed_top", Colours: []LotColour{{Hex: many[0].Colours[0].Hex}}}, 90},
+	)
 	lots, err := s.CreateLots(t.Context(), many, "")
 	require.NoError(t, err)
 	c, err := s.candidates(t.Context(), BlendInput{Name: "b", TotalG: 60}, Wish{NoSparkle: true}, colour.Lab{L: 50})

@@ -26,7 +26,8 @@ func TestAnyRunOfChanges(t *testing.T) {
 			before, err := s.Look(ctx, in)
 			require.NoError(t, err)
 			c := Change{
-				Verb:      rapid.SampledFrom([]string{"share", "slide", "parts", "grams", "lock", "unlock", "add", "remove", "remove-shrink", "even"}).Draw(t, "verb"),
+				Verb: rapid.SampledFrom([]string{"share", "slide", "parts", "grams", "lock", "unlock", "add", "remove", "remove-shrink", "even"}).
+					Draw(t, "verb"),
 				At:        rapid.IntRange(0, 4).Draw(t, "at"),
 				Value:     rapid.Float64Range(-0.1, 1.2).Draw(t, "value"),
 				Component: &bought,
@@ -135,7 +136,11 @@ func TestOptionsShowTheirEffect(t *testing.T) {
 	blue, white := shelve(t, s, "blue", "#26324a", 100), shelve(t, s, "white", "#f1ece1", 8.2)
 	m, err := s.CreateMaking(ctx, MakingInput{Name: "m"})
 	require.NoError(t, err)
-	b, err := s.CreateBlend(ctx, m.ID, BlendInput{Name: "b", TotalG: 20, Components: []BlendComponent{{LotID: &blue.ID, Parts: 60}, {LotID: &white.ID, Parts: 40}}})
+	b, err := s.CreateBlend(
+		ctx,
+		m.ID,
+		BlendInput{Name: "b", TotalG: 20, Components: []BlendComponent{{LotID: &blue.ID, Parts: 60}, {LotID: &white.ID, Parts: 40}}},
+	)
 	require.NoError(t, err)
 	w, err := s.CreateWeighout(ctx, b.ID, WeighoutInput{Units: 1, FinishedG: 20, StepG: 0.1})
 	require.NoError(t, err)

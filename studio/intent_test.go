@@ -25,7 +25,12 @@ func shelfOf(t *testing.T) (*Studio, []Lot, Making) {
 	}
 	lots, err := s.CreateLots(t.Context(), []NewLot{
 		one("white", "romney", "#ece6d8", 200), one("navy", "corriedale", "#26324a", 120), one("teal", "merino", "#1d6c75", 80),
-		one("rust", "shetland", "#a4532c", 60), one("grey", "gotland", "#6d7072", 90), one("film", "film_metallised", "#d9c26a", 20), one("silk", "silk_tussah", "#c69a52", 50), one("silt", "shetland", "#6b4c35", 90),
+		one(
+			"rust",
+			"shetland",
+			"#a4532c",
+			60,
+		), one("grey", "gotland", "#6d7072", 90), one("film", "film_metallised", "#d9c26a", 20), one("silk", "silk_tussah", "#c69a52", 50), one("silt", "shetland", "#6b4c35", 90),
 	}, "")
 	require.NoError(t, err)
 	m, err := s.CreateMaking(t.Context(), MakingInput{Name: "m"})
@@ -38,7 +43,13 @@ func TestFoundBlendsAreWhatTheBlendPageSays(t *testing.T) {
 	for _, covering := range []bool{false, true} {
 		_, err := s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.CoveringPower = covering })
 		require.NoError(t, err)
-		in := BlendInput{Name: "b", TotalG: 60, Passes: 2, Target: "#5b7078", Components: []BlendComponent{{LotID: &lots[3].ID, Parts: 1, Locked: true}, {LotID: &lots[0].ID, Parts: 9}}}
+		in := BlendInput{
+			Name:       "b",
+			TotalG:     60,
+			Passes:     2,
+			Target:     "#5b7078",
+			Components: []BlendComponent{{LotID: &lots[3].ID, Parts: 1, Locked: true}, {LotID: &lots[0].ID, Parts: 9}},
+		}
 		a, err := s.Find(t.Context(), in, FindInput{MaxComponents: 4, Count: 5, Wish: Wish{NoSparkle: true, LeastWoolShare: 0.5}}, nil)
 		require.NoError(t, err)
 		require.NotEmpty(t, a.Found)
@@ -134,7 +145,10 @@ func TestAMeasuredLotIsPredictedFromItsSpectrum(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "reader", m.Lot.Colours[0].Source)
 	assert.Equal(t, r.Linear().Hex(), m.Lot.MeanHex)
-	got, err := s.Look(t.Context(), BlendInput{Name: "b", TotalG: 10, Components: []BlendComponent{{LotID: &lots[1].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 1}}})
+	got, err := s.Look(
+		t.Context(),
+		BlendInput{Name: "b", TotalG: 10, Components: []BlendComponent{{LotID: &lots[1].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 1}}},
+	)
 	require.NoError(t, err)
 	want := mix.Default().Even([]colour.Reflectance{r, reflectanceOf("#ece6d8")}, []float64{0.5, 0.5})
 	assert.Equal(t, want.Linear().Hex(), got.Hex)
@@ -151,7 +165,11 @@ func TestCalibrationFollowsTheSamples(t *testing.T) {
 		if a.ID == b.ID {
 			b = lots[4]
 		}
-		v, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: 10, Components: []BlendComponent{{LotID: &a.ID, Parts: share}, {LotID: &b.ID, Parts: 1 - share}}})
+		v, err := s.CreateBlend(
+			t.Context(),
+			m.ID,
+			BlendInput{Name: "b", TotalG: 10, Components: []BlendComponent{{LotID: &a.ID, Parts: share}, {LotID: &b.ID, Parts: 1 - share}}},
+		)
 		require.NoError(t, err)
 		r := truth.Even([]colour.Reflectance{reflectanceOf(a.MeanHex), reflectanceOf(b.MeanHex)}, []float64{share, 1 - share})
 		lab := r.Lab()

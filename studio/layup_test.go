@@ -55,7 +55,12 @@ func TestALayupFollowsItsBlend(t *testing.T) {
 	for _, f := range now.Fibres {
 		names = append(names, fmt.Sprintf("%s %.1f laid %v", f.Name, f.PlacedG, f.Gone))
 	}
-	assert.Equal(t, []string{"silk 10.2 laid false", "white 30.9 laid false", "grey 0.0 laid false", "navy 20.8 laid true"}, names, "lays stay with their fibre, whatever its place")
+	assert.Equal(
+		t,
+		[]string{"silk 10.2 laid false", "white 30.9 laid false", "grey 0.0 laid false", "navy 20.8 laid true"},
+		names,
+		"lays stay with their fibre, whatever its place",
+	)
 	assert.Equal(t, []int{2, 1, 1, 1}, now.JoinsAtPass)
 	keys := map[string]bool{}
 	for _, f := range now.Findings {
@@ -210,7 +215,12 @@ func TestSchoolsGuideTheBuilders(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, full, 3, "drum, board, and the cards that are not there")
 	assert.Zero(t, full[2].EquipmentID)
-	m, err = s.UpdateMaking(t.Context(), m.ID, m.Version, MakingInput{Name: "m", Schools: map[string]string{"loading": "thin", "rolags": "one", "delicate": "between", "first": "bare"}})
+	m, err = s.UpdateMaking(
+		t.Context(),
+		m.ID,
+		m.Version,
+		MakingInput{Name: "m", Schools: map[string]string{"loading": "thin", "rolags": "one", "delicate": "between", "first": "bare"}},
+	)
 	require.NoError(t, err)
 	thin, err := s.ChooseEquipment(t.Context(), b.ID)
 	require.NoError(t, err)

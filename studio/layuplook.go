@@ -158,7 +158,10 @@ func (out *Layup) fill(in LayupInput) error {
 	b, at := out.blend, out.at
 	order := weigh.Order{Units: in.Units, Finished: unit.Grams(b.TotalG / float64(in.Units)), Passes: out.passes(), Step: unit.Grams(out.StepG)}
 	for i, c := range b.Components {
-		order.Components = append(order.Components, weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, JoinsAt: min(out.plan.JoinsAt(i), max(1, order.Passes))})
+		order.Components = append(
+			order.Components,
+			weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, JoinsAt: min(out.plan.JoinsAt(i), max(1, order.Passes))},
+		)
 	}
 	weighed, err := weigh.Make(order)
 	if err != nil {

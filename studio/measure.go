@@ -110,7 +110,12 @@ func (s *Studio) ImportSpectrum(ctx context.Context, id, version int64, at int, 
 	case len(list) == 1:
 		found = list
 	case len(found) == 0 && name == "":
-		return Measured{}, fault.New("reading", "The file has %d readings: %s. Name the one that is of this lot.", len(list), strings.Join(names[:min(len(names), 12)], ", "))
+		return Measured{}, fault.New(
+			"reading",
+			"The file has %d readings: %s. Name the one that is of this lot.",
+			len(list),
+			strings.Join(names[:min(len(names), 12)], ", "),
+		)
 	case len(found) == 0:
 		return Measured{}, fault.New("reading", "The file has no reading called %q. It has: %s.", name, strings.Join(names[:min(len(names), 12)], ", "))
 	}

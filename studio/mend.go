@@ -140,9 +140,21 @@ func (s *Studio) mends(ctx context.Context, in BlendInput, b Blend, q MendInput,
 	if err != nil {
 		return MendAnswer{}, err
 	}
-	out := MendAnswer{BeforeDeltaE: before, BeforeHex: now.Linear().Hex(), TargetHex: target.Linear().Hex(), Words: colour.Words(target, now.Lab()), Mends: []Addition{}}
+	out := MendAnswer{
+		BeforeDeltaE: before,
+		BeforeHex:    now.Linear().Hex(),
+		TargetHex:    target.Linear().Hex(),
+		Words:        colour.Words(target, now.Lab()),
+		Mends:        []Addition{},
+	}
 	for _, v := range list {
-		a := Addition{AddedG: unit.Clean(v.Added), TotalG: unit.Clean(q.MadeG + v.Added), DeltaE: v.DeltaE, Hex: v.Colour.Linear().Hex(), Words: colour.Words(target, v.Colour.Lab())}
+		a := Addition{
+			AddedG: unit.Clean(v.Added),
+			TotalG: unit.Clean(q.MadeG + v.Added),
+			DeltaE: v.DeltaE,
+			Hex:    v.Colour.Linear().Hex(),
+			Words:  colour.Words(target, v.Colour.Lab()),
+		}
 		grams := map[int64]float64{}
 		for j, i := range v.Set {
 			g := unit.Clean(float64(v.Steps[j]) * step)

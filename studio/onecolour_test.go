@@ -133,7 +133,13 @@ func TestOneColour(t *testing.T) {
 				finished[i] = o.ToWeighG[i] * yieldAt(row, i)
 			}
 			then, now := pageOf(unitGrams(row, 0)), pageOf(finished)
-			assert.InDelta(t, colour.CIEDE2000(colour.Lab{L: then[0], A: then[1], B: then[2]}, colour.Lab{L: now[0], A: now[1], B: now[2]}), o.DeltaE, 1e-9, "way on")
+			assert.InDelta(
+				t,
+				colour.CIEDE2000(colour.Lab{L: then[0], A: then[1], B: then[2]}, colour.Lab{L: now[0], A: now[1], B: now[2]}),
+				o.DeltaE,
+				1e-9,
+				"way on",
+			)
 		}
 
 		locked := in
@@ -210,9 +216,21 @@ func TestALayupHasTheGramsOfItsWeighout(t *testing.T) {
 		step := rapid.SampledFrom(ScaleSteps[1:8]).Draw(t, "step")
 		_, err := s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.StepMg = step })
 		require.NoError(t, err)
-		b, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: float64(rapid.IntRange(200, 1500).Draw(t, "tenths")) / 10, Passes: rapid.IntRange(1, 3).Draw(t, "passes"), Components: []BlendComponent{
-			{LotID: &lots[0].ID, Parts: rapid.Float64Range(1, 9).Draw(t, "white")}, {LotID: &lots[1].ID, Parts: rapid.Float64Range(1, 9).Draw(t, "navy")}, {LotID: &lots[6].ID, Parts: 1},
-		}})
+		b, err := s.CreateBlend(
+			t.Context(),
+			m.ID,
+			BlendInput{
+				Name:   "b",
+				TotalG: float64(rapid.IntRange(200, 1500).Draw(t, "tenths")) / 10,
+				Passes: rapid.IntRange(1, 3).Draw(t, "passes"),
+				Components: []BlendComponent{
+					{
+						LotID: &lots[0].ID,
+						Parts: rapid.Float64Range(1, 9).Draw(t, "white"),
+					}, {LotID: &lots[1].ID, Parts: rapid.Float64Range(1, 9).Draw(t, "navy")}, {LotID: &lots[6].ID, Parts: 1},
+				},
+			},
+		)
 		require.NoError(t, err)
 		units := rapid.IntRange(1, 5).Draw(t, "units")
 		l, err := s.BuildOnto(t.Context(), b.ID, 1, units, "", BuildInput{Builder: "sandwich"})

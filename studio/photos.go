@@ -247,8 +247,18 @@ func (s *Studio) Palette(ctx context.Context, id int64, colours int, totalG floa
 	out := make([]PaletteColour, 0, len(swatches))
 	names := map[string]int{}
 	for _, w := range swatches {
-		c := PaletteColour{Hex: w.Colour.Linear().Hex(), Lab: [3]float64{w.Colour.L, w.Colour.A, w.Colour.B}, Name: unlike(names, colour.Name(w.Colour)), Part: w.Part}
-		a, err := s.Find(ctx, BlendInput{Name: c.Name, TotalG: totalG, Passes: 2}, FindInput{Target: c.Hex, MaxComponents: 3, Count: 1, Wish: Wish{NoSparkle: true}}, nil)
+		c := PaletteColour{
+			Hex:  w.Colour.Linear().Hex(),
+			Lab:  [3]float64{w.Colour.L, w.Colour.A, w.Colour.B},
+			Name: unlike(names, colour.Name(w.Colour)),
+			Part: w.Part,
+		}
+		a, err := s.Find(
+			ctx,
+			BlendInput{Name: c.Name, TotalG: totalG, Passes: 2},
+			FindInput{Target: c.Hex, MaxComponents: 3, Count: 1, Wish: Wish{NoSparkle: true}},
+			nil,
+		)
 		if l, isFault := fault.From(err); isFault && l[0].Field != "total_g" {
 			err = nil // an empty shelf has no blend to offer
 		}

@@ -73,8 +73,19 @@ func or(v *float64, other float64) float64 {
 
 // PlanInputOf is a plan as it is asked for.
 func PlanInputOf(p layup.Plan) PlanInput {
-	in := PlanInput{Layers: make([]LayerInput, len(p.Layers)), JoinsAtPass: p.Joins, Rolags: &p.Rolags, Draft: p.Draft, Uneven: p.Uneven, MirrorPairs: p.MirrorPairs,
-		Bare: p.Bare, Passes: p.Passes, Refeed: p.Refeed, Strips: p.Strips, Step: p.Step}
+	in := PlanInput{
+		Layers:      make([]LayerInput, len(p.Layers)),
+		JoinsAtPass: p.Joins,
+		Rolags:      &p.Rolags,
+		Draft:       p.Draft,
+		Uneven:      p.Uneven,
+		MirrorPairs: p.MirrorPairs,
+		Bare:        p.Bare,
+		Passes:      p.Passes,
+		Refeed:      p.Refeed,
+		Strips:      p.Strips,
+		Step:        p.Step,
+	}
 	for i, l := range p.Layers {
 		in.Layers[i] = LayerInput{Lays: []LayInput{}, Key: l.Key}
 		for _, v := range l.Lays {

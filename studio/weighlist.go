@@ -128,7 +128,10 @@ func (l *WeighList) add(w Weighout, rest []unit.Milligrams) []unit.Milligrams {
 		at := slices.IndexFunc(l.Fibres, func(f WeighFibre) bool { return f.same(p) })
 		if at < 0 {
 			at = len(l.Fibres)
-			l.Fibres = append(l.Fibres, WeighFibre{LotID: p.LotID, Name: p.Name, HaveG: p.HaveG, Preparation: p.Preparation, HexList: p.HexList, Staple: p.Staple, kind: p.kind})
+			l.Fibres = append(
+				l.Fibres,
+				WeighFibre{LotID: p.LotID, Name: p.Name, HaveG: p.HaveG, Preparation: p.Preparation, HexList: p.HexList, Staple: p.Staple, kind: p.kind},
+			)
 			rest = append(rest, 0)
 		}
 		f := &l.Fibres[at]

@@ -192,7 +192,15 @@ func (s *Studio) plan(ctx context.Context, blendID int64, in WeighoutInput) (sto
 		return store.Weighout{}, err
 	}
 	o := weigh.Order{Units: in.Units, Finished: unit.Grams(in.FinishedG), Passes: in.Passes, Step: unit.Grams(in.StepG)}
-	row := store.Weighout{BlendID: blendID, Name: in.Name, Units: in.Units, FinishedMg: o.Finished.Milligrams(), Passes: in.Passes, StepMg: step, LayupID: in.LayupID}
+	row := store.Weighout{
+		BlendID:    blendID,
+		Name:       in.Name,
+		Units:      in.Units,
+		FinishedMg: o.Finished.Milligrams(),
+		Passes:     in.Passes,
+		StepMg:     step,
+		LayupID:    in.LayupID,
+	}
 	if follows != nil {
 		row.Lays = laysOf(*follows)
 	}

@@ -88,7 +88,9 @@ func TestGradientChanges(t *testing.T) {
 	must(`"change":{"verb":"add-lot","lot_id":29}`)
 	assert.Len(t, p.view["stops"], 4+3, "a painted top comes in with each colour")
 	must(`"change":{"verb":"remove","at":0}`)
-	must(`"change":{"verb":"add","stop":{"lot_id":null,"name":"ends","kind":"merino","preparation":"combed_top","hex":"#123456","grams":0}},"typed":{"grams":"4,5"}`)
+	must(
+		`"change":{"verb":"add","stop":{"lot_id":null,"name":"ends","kind":"merino","preparation":"combed_top","hex":"#123456","grams":0}},"typed":{"grams":"4,5"}`,
+	)
 	assert.Equal(t, "4.5", list(p.view["stops"])[6].(map[string]any)["grams"])
 	must(`"change":{"verb":"name","text":"deep to shore"}`)
 
@@ -167,7 +169,8 @@ func TestGradientsKeepTheirGrams(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := openPage(c, "/gradients/1", "gradient-data")
 		for range rapid.IntRange(1, 6).Draw(t, "changes") {
-			verb := rapid.SampledFrom([]string{"turn", "move", "order", "order-within", "bridge", "school", "bridges", "grams", "remove", "add-lot", "max-jump"}).Draw(t, "verb")
+			verb := rapid.SampledFrom([]string{"turn", "move", "order", "order-within", "bridge", "school", "bridges", "grams", "remove", "add-lot", "max-jump"}).
+				Draw(t, "verb")
 			text := rapid.SampledFrom([]string{"thirds", "even", "count", "3", "0", "12.5", "-4", "1e9", ""}).Draw(t, "text")
 			typed := ""
 			if field := map[string]string{"bridges": "bridges", "grams": "grams", "max-jump": "max_jump"}[verb]; field != "" {
@@ -240,7 +243,12 @@ func TestToolsOfTheBlendPage(t *testing.T) {
 	}
 
 	// The long search tells of its progress line by line, at last the answer.
-	w := c.do("POST", "/blends/6/find/all", "application/json", fmt.Sprintf(`{"input":%s,"target":"","most":3,"wool":"","no_sparkle":true,"kind":"","quick":false}`, in))
+	w := c.do(
+		"POST",
+		"/blends/6/find/all",
+		"application/json",
+		fmt.Sprintf(`{"input":%s,"target":"","most":3,"wool":"","no_sparkle":true,"kind":"","quick":false}`, in),
+	)
 	lines := strings.Split(strings.TrimSpace(w.Body.String()), "\n")
 	var end struct{ Answer map[string]any }
 	require.NoError(t, json.Unmarshal([]byte(lines[len(lines)-1]), &end))

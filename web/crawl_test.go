@@ -49,7 +49,23 @@ func (c client) crawl(see func(path, page string)) {
 // With ounces and inches chosen no page says a weight or a length in anything else.
 func TestAnOunceMakerReadsOuncesAndInches(t *testing.T) {
 	c := sample(t)
-	w := c.form("/workshop", "version", "1", "weight_unit", "oz", "length_unit", "in", "step_g", "0.1", "ground", "light", "model.name", "stearns-noechel", "currency", "")
+	w := c.form(
+		"/workshop",
+		"version",
+		"1",
+		"weight_unit",
+		"oz",
+		"length_unit",
+		"in",
+		"step_g",
+		"0.1",
+		"ground",
+		"light",
+		"model.name",
+		"stearns-noechel",
+		"currency",
+		"",
+	)
 	require.Equal(t, 303, w.Code, w.Body.String())
 	pages, wrong := 0, 0
 	c.crawl(func(path, page string) {
@@ -69,7 +85,23 @@ func TestAnOunceMakerReadsOuncesAndInches(t *testing.T) {
 // What a file would bring in is shown in the maker's units too.
 func TestAnOunceMakerSeesAFileInOunces(t *testing.T) {
 	c := sample(t)
-	w := c.form("/workshop", "version", "1", "weight_unit", "oz", "length_unit", "in", "step_g", "0.142", "ground", "light", "model.name", "stearns-noechel", "currency", "")
+	w := c.form(
+		"/workshop",
+		"version",
+		"1",
+		"weight_unit",
+		"oz",
+		"length_unit",
+		"in",
+		"step_g",
+		"0.142",
+		"ground",
+		"light",
+		"model.name",
+		"stearns-noechel",
+		"currency",
+		"",
+	)
 	require.Equal(t, 303, w.Code, w.Body.String())
 	got := c.upload([]byte("name,kind,preparation,colours,grams,staple_mm\nseal grey,romney,combed_top,#777777,283.5,120\n"))
 	require.Equal(t, 200, got.Code, got.Body.String())

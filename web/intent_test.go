@@ -23,7 +23,11 @@ const shelfOfFour = `[{"id":"navy","colour":{"hex":"#26324a"},"available_g":40,"
 func TestMatchThroughTheAPI(t *testing.T) {
 	c := sample(t)
 	ask := func(more string) map[string]any {
-		code, got := c.json("POST", api.Root+"/match", `{"target":{"hex":"#7d8a99"},"components":`+shelfOfFour+`,"max_components":3,"total_g":60,"step_g":0.1,"count":4`+more+`}`)
+		code, got := c.json(
+			"POST",
+			api.Root+"/match",
+			`{"target":{"hex":"#7d8a99"},"components":`+shelfOfFour+`,"max_components":3,"total_g":60,"step_g":0.1,"count":4`+more+`}`,
+		)
 		require.Equal(t, 200, code, got)
 		return got
 	}
@@ -56,19 +60,31 @@ func TestMatchThroughTheAPI(t *testing.T) {
 		assert.Contains(t, fmt.Sprint(m), "white", "the only one that is known to be wool")
 	}
 
-	code, fixed := c.json("POST", api.Root+"/correct", `{"made":{"grams":58,"components":[{"colour":{"hex":"#f2eee3"},"grams":40},{"colour":{"hex":"#26324a"},"grams":18}]},
-		"target":{"hex":"#3f4a60"},"components":`+shelfOfFour+`,"max_components":2,"max_added_g":30,"step_g":0.1,"count":3}`)
+	code, fixed := c.json(
+		"POST",
+		api.Root+"/correct",
+		`{"made":{"grams":58,"components":[{"colour":{"hex":"#f2eee3"},"grams":40},{"colour":{"hex":"#26324a"},"grams":18}]},
+		"target":{"hex":"#3f4a60"},"components":`+shelfOfFour+`,"max_components":2,"max_added_g":30,"step_g":0.1,"count":3}`,
+	)
 	require.Equal(t, 200, code, fixed)
 	require.NotEmpty(t, fixed["corrections"])
 	for _, v := range fixed["corrections"].([]any) {
 		assert.Less(t, v.(map[string]any)["delta_e"], fixed["before_delta_e"])
 		assert.LessOrEqual(t, v.(map[string]any)["added_g"], 30.0)
 	}
-	code, none := c.json("POST", api.Root+"/correct", `{"made":{"grams":58,"colour":{"hex":"#f2eee3"}},"target":{"hex":"#f2eee3"},"components":`+shelfOfFour+`,"max_components":2,"max_added_g":30,"step_g":0.1,"count":3}`)
+	code, none := c.json(
+		"POST",
+		api.Root+"/correct",
+		`{"made":{"grams":58,"colour":{"hex":"#f2eee3"}},"target":{"hex":"#f2eee3"},"components":`+shelfOfFour+`,"max_components":2,"max_added_g":30,"step_g":0.1,"count":3}`,
+	)
 	require.Equal(t, 200, code)
 	assert.Equal(t, []any{}, none["corrections"], "nothing to mend is an empty list")
 
-	code, g := c.json("POST", api.Root+"/gradient", `{"stops":[{"name":"a","colour":{"hex":"#26324a"},"grams":30},{"name":"c","colour":{"hex":"#f2eee3"},"grams":30},{"name":"b","colour":{"hex":"#7d8a99"},"grams":20}],"school":"even","bridges":1,"reorder":true}`)
+	code, g := c.json(
+		"POST",
+		api.Root+"/gradient",
+		`{"stops":[{"name":"a","colour":{"hex":"#26324a"},"grams":30},{"name":"c","colour":{"hex":"#f2eee3"},"grams":30},{"name":"b","colour":{"hex":"#7d8a99"},"grams":20}],"school":"even","bridges":1,"reorder":true}`,
+	)
 	require.Equal(t, 200, code, g)
 	assert.Equal(t, []any{0.0, 2.0, 1.0}, g["order"])
 	assert.Len(t, g["steps"], 5)
@@ -168,7 +184,11 @@ func TestIntentJourneyThroughTheAPI(t *testing.T) {
 	}
 	assert.Equal(t, 422, c.do("POST", api.Root+"/photos", "image/png", "no picture").Code)
 
-	code, g := c.json("POST", api.Root+"/makings/2/gradients", `{"name":"row","stops":[{"lot_id":1,"name":"a","hex":"#6b8799","grams":20},{"name":"b","kind":"merino","preparation":"combed_top","hex":"#c9a24a","grams":10}],"school":"thirds","bridges":2,"max_jump":8}`)
+	code, g := c.json(
+		"POST",
+		api.Root+"/makings/2/gradients",
+		`{"name":"row","stops":[{"lot_id":1,"name":"a","hex":"#6b8799","grams":20},{"name":"b","kind":"merino","preparation":"combed_top","hex":"#c9a24a","grams":10}],"school":"thirds","bridges":2,"max_jump":8}`,
+	)
 	require.Equal(t, 201, code, g)
 	row := fmt.Sprintf("%s/gradients/%v", api.Root, g["id"])
 	body := `{"version":%v,"name":"row","stops":[{"lot_id":1,"name":"a","hex":"#6b8799","grams":20}],"school":"even","bridges":2,"max_jump":8}`
@@ -210,11 +230,21 @@ func TestIntentJourneyThroughTheAPI(t *testing.T) {
 // Every form of a picture's address that a page can be asked for.
 func TestPhotoFormsKeepWhatWasSaid(t *testing.T) {
 	c := sample(t)
-	w := c.do("POST", "/photos", "multipart/form-data; boundary=x", "--x\r\nContent-Disposition: form-data; name=\"name\"\r\n\r\nmy tide\r\n--x\r\nContent-Disposition: form-data; name=\"photo\"; filename=\"a.png\"\r\n\r\nbroken\r\n--x--\r\n")
+	w := c.do(
+		"POST",
+		"/photos",
+		"multipart/form-data; boundary=x",
+		"--x\r\nContent-Disposition: form-data; name=\"name\"\r\n\r\nmy tide\r\n--x\r\nContent-Disposition: form-data; name=\"photo\"; filename=\"a.png\"\r\n\r\nbroken\r\n--x--\r\n",
+	)
 	assert.Equal(t, 422, w.Code)
 	assert.Contains(t, w.Body.String(), "This is not a JPEG, PNG or WebP picture")
 	assert.Contains(t, w.Body.String(), "my tide")
-	w = c.do("POST", "/photos", "multipart/form-data; boundary=x", "--x\r\nContent-Disposition: form-data; name=\"photo\"; filename=\"a.png\"\r\n\r\n"+strings.Repeat("z", 25<<20)+"\r\n--x--\r\n")
+	w = c.do(
+		"POST",
+		"/photos",
+		"multipart/form-data; boundary=x",
+		"--x\r\nContent-Disposition: form-data; name=\"photo\"; filename=\"a.png\"\r\n\r\n"+strings.Repeat("z", 25<<20)+"\r\n--x--\r\n",
+	)
 	assert.Equal(t, 413, w.Code)
 	w = c.form("/lots/1/measure", "how", "file")
 	assert.Equal(t, 422, w.Code)

@@ -38,7 +38,23 @@ func TestLayingUpByForm(t *testing.T) {
 	assert.Contains(t, c.page("/blends/6/layup"), "6 batts", "thinner, in more units")
 	// One form: what was chosen for the lay-up outlives the keeping of the schools,
 	// and a school that was chosen is kept by laying it up.
-	w = c.form("/makings/3/schools", "version", "2", "loading", "full", "back", "/blends/6/layup", "builder", "depth", "units", "7", "name", "typed", "smooth", "")
+	w = c.form(
+		"/makings/3/schools",
+		"version",
+		"2",
+		"loading",
+		"full",
+		"back",
+		"/blends/6/layup",
+		"builder",
+		"depth",
+		"units",
+		"7",
+		"name",
+		"typed",
+		"smooth",
+		"",
+	)
 	require.Equal(t, 303, w.Code)
 	html = c.page(w.Header().Get("Location"))
 	for _, want := range []string{`value="typed"`, `value="7"`, `value="depth" checked`} {
@@ -68,7 +84,9 @@ func TestChangesOnTheBed(t *testing.T) {
 	must(`"change":{"verb":"mirror"}`)
 	must(`"change":{"verb":"take-layer","layer":0}`)
 	assert.Equal(t, false, p.view["all_laid"])
-	must(`"change":{"verb":"lay","layer":-1,"lay":{"component":0,"from":0,"to":1,"start":0,"end":1,"grams":0,"method":""}},"typed":{"from":"2","to":"9,5","grams":"0.5"}`)
+	must(
+		`"change":{"verb":"lay","layer":-1,"lay":{"component":0,"from":0,"to":1,"start":0,"end":1,"grams":0,"method":""}},"typed":{"from":"2","to":"9,5","grams":"0.5"}`,
+	)
 	lay := list(list(p.input.(map[string]any)["layers"])[layers()-1].(map[string]any)["lays"])[0].(map[string]any)
 	assert.InDelta(t, 0.1, lay["from"], 1e-9, "2 of 20 cm")
 	assert.InDelta(t, 0.475, lay["to"], 1e-9)
@@ -90,7 +108,9 @@ func TestChangesOnTheBed(t *testing.T) {
 		code, _ := p.do(fmt.Sprintf(`"change":{"verb":%q},"typed":{%q:"x"}`, verb, key), true)
 		assert.Equal(t, 422, code, verb)
 	}
-	must(`"change":{"verb":"build","build":{"builder":"flow","repeats":4,"bare":true,"smooth":true,"rolags":0,"draft":1.75,"passes":0,"delicate_now":false,"step_g":0,"base":null}}`)
+	must(
+		`"change":{"verb":"build","build":{"builder":"flow","repeats":4,"bare":true,"smooth":true,"rolags":0,"draft":1.75,"passes":0,"delicate_now":false,"step_g":0,"base":null}}`,
+	)
 	assert.Equal(t, true, p.view["all_laid"])
 	other := openPage(p.c, "/layups/3", "layup-data")
 	must(`"change":{"verb":"name","text":"Border anew"}`)
@@ -133,8 +153,12 @@ func TestTheBenchSaysWhatToDo(t *testing.T) {
 
 func TestLayupAPI(t *testing.T) {
 	c := sample(t)
-	code, got := c.json("POST", api.Root+"/layup/build", `{"equipment":{"preset":"board_large"},"unit_g":24,"components":[{"name":"a","parts":2,"kind":"corriedale"},{"name":"b","parts":1,"kind":"corriedale"},
-		{"name":"locks","parts":1,"kind":"locks_wool","preparation":"locks","staple_mm":80}],"builder":"stripes-along","repeats":2}`)
+	code, got := c.json(
+		"POST",
+		api.Root+"/layup/build",
+		`{"equipment":{"preset":"board_large"},"unit_g":24,"components":[{"name":"a","parts":2,"kind":"corriedale"},{"name":"b","parts":1,"kind":"corriedale"},
+		{"name":"locks","parts":1,"kind":"locks_wool","preparation":"locks","staple_mm":80}],"builder":"stripes-along","repeats":2}`,
+	)
 	require.Equal(t, 200, code, got)
 	assert.Equal(t, []any{12.0, 6.0, 6.0}, got["placed_g"])
 	assert.EqualValues(t, 3, got["rolls"].(map[string]any)["count"])
@@ -169,10 +193,18 @@ func TestLayupAPI(t *testing.T) {
 	assert.Equal(t, 204, c.do("POST", path+"/restore", "", "").Code)
 	code, _ = c.json("POST", api.Root+"/blends/6/layups", `{"name":"bare","equipment_id":1,"units":1,"layers":[]}`)
 	assert.Equal(t, 201, code)
-	code, got = c.json("PUT", api.Root+"/layups/3", `{"version":1,"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":500,"method":"feed"}]}]}`)
+	code, got = c.json(
+		"PUT",
+		api.Root+"/layups/3",
+		`{"version":1,"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":500,"method":"feed"}]}]}`,
+	)
 	assert.Equal(t, 422, code)
 	assert.Equal(t, "layers[0].lays[0].grams", list(got["errors"])[0].(map[string]any)["field"])
-	code, got = c.json("PUT", api.Root+"/layups/3", `{"version":1,"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":5,"method":"feed"}]}]}`)
+	code, got = c.json(
+		"PUT",
+		api.Root+"/layups/3",
+		`{"version":1,"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":5,"method":"feed"}]}]}`,
+	)
 	assert.Equal(t, 200, code)
 	assert.EqualValues(t, 2, got["version"])
 	for _, get := range []string{"/makings/3/layups", "/schools", "/blends/6/equipment", "/blends/6/layups"} {
@@ -183,9 +215,18 @@ func TestLayupAPI(t *testing.T) {
 // FuzzLayup: whatever is sent about a lay-up is answered or refused.
 func FuzzLayup(f *testing.F) {
 	c := sample(f)
-	f.Add("/layups/3/change", `{"version":1,"input":{"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"from":0,"to":1,"grams":1,"method":"feed"}]}]},"change":{"verb":"split","layer":0,"times":3},"keep":false}`)
-	f.Add(api.Root+"/layup/check", `{"equipment":{"preset":"board_large"},"components":[{"grams":9,"staple_mm":1e-9}],"layers":[{"lays":[{"grams":9,"method":"paint","from":0.1,"to":0.2,"start":0,"end":1}]}],"rolags":3,"draft":4}`)
-	f.Add(api.Root+"/layup/build", `{"equipment":{"preset":"drum_standard_hand"},"unit_g":1e5,"components":[{"parts":1},{"parts":1e-300,"kind":"neps_wool"}],"builder":"overlay","repeats":40,"step_g":0.001,"passes":20}`)
+	f.Add(
+		"/layups/3/change",
+		`{"version":1,"input":{"name":"x","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"from":0,"to":1,"grams":1,"method":"feed"}]}]},"change":{"verb":"split","layer":0,"times":3},"keep":false}`,
+	)
+	f.Add(
+		api.Root+"/layup/check",
+		`{"equipment":{"preset":"board_large"},"components":[{"grams":9,"staple_mm":1e-9}],"layers":[{"lays":[{"grams":9,"method":"paint","from":0.1,"to":0.2,"start":0,"end":1}]}],"rolags":3,"draft":4}`,
+	)
+	f.Add(
+		api.Root+"/layup/build",
+		`{"equipment":{"preset":"drum_standard_hand"},"unit_g":1e5,"components":[{"parts":1},{"parts":1e-300,"kind":"neps_wool"}],"builder":"overlay","repeats":40,"step_g":0.001,"passes":20}`,
+	)
 	f.Fuzz(func(t *testing.T, path, body string) {
 		c := client{t, c.h, c.s}
 		if path != "/layups/3/change" && path != api.Root+"/layup/check" && path != api.Root+"/layup/build" {

@@ -13,7 +13,11 @@ import (
 // From nothing to a weighed unit through the API alone.
 func TestJourneyThroughTheAPI(t *testing.T) {
 	c := sample(t)
-	code, lot := c.json("POST", api.Root+"/lots", `{"name":"new top","kind":"polwarth","preparation":"combed_top","colours":[{"hex":"#AABBCC"}],"grams":50,"cost_per_100g":8}`)
+	code, lot := c.json(
+		"POST",
+		api.Root+"/lots",
+		`{"name":"new top","kind":"polwarth","preparation":"combed_top","colours":[{"hex":"#AABBCC"}],"grams":50,"cost_per_100g":8}`,
+	)
 	require.Equal(t, 201, code, lot)
 	assert.Equal(t, "#aabbcc", lot["mean_hex"])
 	assert.Equal(t, 105.0, lot["working_staple_mm"], "80 to 130 mm, the middle")
@@ -31,8 +35,14 @@ func TestJourneyThroughTheAPI(t *testing.T) {
 
 	code, making := c.json("POST", api.Root+"/makings", `{"name":"Mitts"}`)
 	require.Equal(t, 201, code)
-	code, b := c.json("POST", fmt.Sprintf("%s/makings/%v/blends", api.Root, making["id"]),
-		fmt.Sprintf(`{"name":"one","total_g":30,"passes":0,"components":[{"lot_id":%v,"parts":3},{"name":"white","kind":"romney","preparation":"combed_top","hex":"#ffffff","parts":1}]}`, lot["id"]))
+	code, b := c.json(
+		"POST",
+		fmt.Sprintf("%s/makings/%v/blends", api.Root, making["id"]),
+		fmt.Sprintf(
+			`{"name":"one","total_g":30,"passes":0,"components":[{"lot_id":%v,"parts":3},{"name":"white","kind":"romney","preparation":"combed_top","hex":"#ffffff","parts":1}]}`,
+			lot["id"],
+		),
+	)
 	require.Equal(t, 201, code, b)
 	assert.InDelta(t, 50/0.75, b["largest_g"], 1e-9)
 	assert.InDelta(t, 22.5*8/100, b["cost"], 1e-9)
@@ -49,7 +59,11 @@ func TestJourneyThroughTheAPI(t *testing.T) {
 	require.Equal(t, 201, code, w)
 	path := fmt.Sprintf("%s/weighouts/%v", api.Root, w["id"])
 	for i, grams := range []float64{15, 15} {
-		code, w = c.json("POST", path+"/weighings", fmt.Sprintf(`{"key":"through-the-api.Root-%d","version":%v,"unit":0,"component":%d,"grams":%v}`, i, w["version"], i, grams))
+		code, w = c.json(
+			"POST",
+			path+"/weighings",
+			fmt.Sprintf(`{"key":"through-the-api.Root-%d","version":%v,"unit":0,"component":%d,"grams":%v}`, i, w["version"], i, grams),
+		)
 		require.Equal(t, 201, code, w)
 	}
 	assert.Nil(t, w["next"])

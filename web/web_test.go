@@ -147,7 +147,11 @@ func TestWrongStatelessRequests(t *testing.T) {
 		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":1}],"colour":"blue"}`, "colour"},
 		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":1e309}]}`, "components[0].parts"},
 		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":1},{"colour":{"lab":[1,{},"x"]},"parts":1}]}`, "components[1].colour.lab[1]"},
-		{"/predict", `{"model":{"name":"friele"},"components":[{"colour":{"hex":"#26324a"},"parts":1},{"parts":"3","colour":{"hex":"#26324a"}}]}`, "components[1].parts"},
+		{
+			"/predict",
+			`{"model":{"name":"friele"},"components":[{"colour":{"hex":"#26324a"},"parts":1},{"parts":"3","colour":{"hex":"#26324a"}}]}`,
+			"components[1].parts",
+		},
 		{"/predict", `[]`, ""},
 		{"/predict", `{"components":[{"colour":{"hex":"#26324a"},"parts":NaN}]}`, ""},
 		{"/predict", good + good, ""},
@@ -178,7 +182,11 @@ func TestWrongStatelessRequests(t *testing.T) {
 // the even mix of a colour with itself.
 func TestStatelessAnswers(t *testing.T) {
 	c := sample(t)
-	_, got := c.json("POST", api.Root+"/weigh", `{"components":[{"name":"a","share":0.5,"loss_pct":4},{"name":"b","share":0.5,"loss_pct":0}],"units":4,"finished_g":60,"passes":2,"step_g":0.1}`)
+	_, got := c.json(
+		"POST",
+		api.Root+"/weigh",
+		`{"components":[{"name":"a","share":0.5,"loss_pct":4},{"name":"b","share":0.5,"loss_pct":0}],"units":4,"finished_g":60,"passes":2,"step_g":0.1}`,
+	)
 	assert.Equal(t, []any{130.2, 120.0}, got["component_totals_g"])
 	assert.Equal(t, 250.2, got["total_g"])
 	assert.InDelta(t, 239.99232, got["finished_g"], 1e-6)
@@ -187,7 +195,11 @@ func TestStatelessAnswers(t *testing.T) {
 	assert.NotContains(t, got["colour"], "in_gamut")
 	_, got = c.json("POST", api.Root+"/predict", `{"components":[{"colour":{"lab":[96,83,-79]},"parts":1}]}`)
 	assert.Equal(t, false, got["colour"].(map[string]any)["in_gamut"])
-	_, got = c.json("POST", api.Root+"/predict", `{"covering_power":true,"components":[{"colour":{"hex":"#26324a"},"parts":1,"kind":"merino"},{"colour":{"hex":"#ffffff"},"parts":1,"kind":"lincoln"}]}`)
+	_, got = c.json(
+		"POST",
+		api.Root+"/predict",
+		`{"covering_power":true,"components":[{"colour":{"hex":"#26324a"},"parts":1,"kind":"merino"},{"colour":{"hex":"#ffffff"},"parts":1,"kind":"lincoln"}]}`,
+	)
 	shares := got["components"].([]any)
 	// merino 21.25 µm, lincoln 37.5 µm, same density: 37.5/58.75.
 	assert.InDelta(t, 37.5/58.75, shares[0].(map[string]any)["effective_share"], 1e-9)
@@ -297,7 +309,15 @@ func TestWeighingIsBookedOnce(t *testing.T) {
 	_, w := c.json("GET", api.Root+"/weighouts/1", "")
 	next := w["next"].(map[string]any)
 	body := func(key string, grams float64, policy string) string {
-		return fmt.Sprintf(`{"key":%q,"version":%v,"unit":%v,"component":%v,"grams":%v,"policy":%q}`, key, w["version"], next["unit"], next["component"], grams, policy)
+		return fmt.Sprintf(
+			`{"key":%q,"version":%v,"unit":%v,"component":%v,"grams":%v,"policy":%q}`,
+			key,
+			w["version"],
+			next["unit"],
+			next["component"],
+			grams,
+			policy,
+		)
 	}
 	code, got := c.json("POST", api.Root+"/weighouts/1/weighings", body("over-key-1", 12.4, ""))
 	require.Equal(t, 422, code, "more than a step off wants a policy")
@@ -346,7 +366,9 @@ func TestPagesKeepToThePolicy(t *testing.T) {
 
 func FuzzChangeBlend(f *testing.F) {
 	c := sample(f)
-	f.Add(`{"version":1,"input":{"name":"x","total_g":60,"passes":2,"target":"","components":[{"lot_id":1,"parts":1}]},"change":{"verb":"share","at":0,"value":0.5},"keep":true}`)
+	f.Add(
+		`{"version":1,"input":{"name":"x","total_g":60,"passes":2,"target":"","components":[{"lot_id":1,"parts":1}]},"change":{"verb":"share","at":0,"value":0.5},"keep":true}`,
+	)
 	f.Fuzz(func(t *testing.T, body string) {
 		c := client{t, c.h, c.s}
 		w := c.do("POST", "/blends/6/change", "application/json", body)

@@ -223,7 +223,13 @@ func seq(n int) []int {
 // as much as the other bridges between them, and lies between them in colour.
 func TestBridgesLieBetweenTheirStops(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		q := Request{Stops: drawStops(t, 5), Model: mix.Default(), MaxJump: 8, School: rapid.SampledFrom([]School{Thirds, Even}).Draw(t, "school"), Bridges: rapid.IntRange(1, 5).Draw(t, "bridges")}
+		q := Request{
+			Stops:   drawStops(t, 5),
+			Model:   mix.Default(),
+			MaxJump: 8,
+			School:  rapid.SampledFrom([]School{Thirds, Even}).Draw(t, "school"),
+			Bridges: rapid.IntRange(1, 5).Draw(t, "bridges"),
+		}
 		p, err := Make(q)
 		require.NoError(t, err)
 		var weight, share float64

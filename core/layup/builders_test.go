@@ -151,8 +151,28 @@ func TestEveryFinding(t *testing.T) {
 	grey := func(g float64) Fibre { return wool("grey", g) }
 	curl := wool("curls", 5)
 	curl.Preparation, curl.StapleMM = "locks", 60
-	slick := Fibre{Name: "white silk", Grams: 10, Family: "silk", Role: "shine", Crimp: "none", Cohesion: "slippery", LickerIn: "avoid", Preparation: "combed_top", StapleMM: 90}
-	cotton := Fibre{Name: "cotton", Grams: 20, Family: "cotton", Role: "short", Crimp: "low", Cohesion: "smooth", LickerIn: "thin_only", Preparation: "carded_sliver", StapleMM: 22}
+	slick := Fibre{
+		Name:        "white silk",
+		Grams:       10,
+		Family:      "silk",
+		Role:        "shine",
+		Crimp:       "none",
+		Cohesion:    "slippery",
+		LickerIn:    "avoid",
+		Preparation: "combed_top",
+		StapleMM:    90,
+	}
+	cotton := Fibre{
+		Name:        "cotton",
+		Grams:       20,
+		Family:      "cotton",
+		Role:        "short",
+		Crimp:       "low",
+		Cohesion:    "smooth",
+		LickerIn:    "thin_only",
+		Preparation: "carded_sliver",
+		StapleMM:    22,
+	}
 	long := wool("long", 20)
 	long.StapleMM = 200
 	layers := func(lays ...Lay) Plan {

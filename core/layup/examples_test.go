@@ -9,7 +9,17 @@ import (
 )
 
 func film(grams float64) Fibre {
-	return Fibre{Name: "film", Grams: grams, Family: "sparkle", Role: "sparkle", Crimp: "none", Cohesion: "slippery", LickerIn: "avoid", Preparation: "combed_top", StapleMM: 60}
+	return Fibre{
+		Name:        "film",
+		Grams:       grams,
+		Family:      "sparkle",
+		Role:        "sparkle",
+		Crimp:       "none",
+		Cohesion:    "slippery",
+		LickerIn:    "avoid",
+		Preparation: "combed_top",
+		StapleMM:    60,
+	}
 }
 
 func keys(list []Finding) (out []string) {
@@ -106,7 +116,17 @@ func TestThreeRolagsWithLocksClearOfTheCuts(t *testing.T) {
 // that fills 27/90 = 0.3: 70 % in all. The wool lies 14 g below and 14 g above;
 // trays take 2.7 g, so 14 g are six of 2.33 g and 27 g are ten.
 func TestSandwichAtSeventyPercent(t *testing.T) {
-	silk := Fibre{Name: "tussah", Grams: 27, Family: "silk", Role: "shine", Crimp: "none", Cohesion: "slippery", LickerIn: "thin_only", Preparation: "combed_top", StapleMM: 70}
+	silk := Fibre{
+		Name:        "tussah",
+		Grams:       27,
+		Family:      "silk",
+		Role:        "shine",
+		Crimp:       "none",
+		Cohesion:    "slippery",
+		LickerIn:    "thin_only",
+		Preparation: "combed_top",
+		StapleMM:    70,
+	}
 	fibres := []Fibre{silk, wool("grey", 28)}
 	p, err := Build(standardDrum, fibres, Options{Builder: Sandwich, Passes: 1, Step: 0.1})
 	require.NoError(t, err)
@@ -137,7 +157,15 @@ func TestFindingsAndTheirMends(t *testing.T) {
 		require.NoError(t, p.Check(standardDrum, fibres, false))
 		return keys(p.Survey(standardDrum, fibres, 1, nil).Findings)
 	}
-	good := Plan{Draft: 1.75, Layers: []Layer{{Lays: []Lay{whole(0, 20, Feed)}}, {Lays: []Lay{whole(2, 1, Place)}}, {Lays: []Lay{whole(1, 20, Feed)}}, {Lays: []Lay{whole(0, 20, Feed)}}}}
+	good := Plan{
+		Draft: 1.75,
+		Layers: []Layer{
+			{Lays: []Lay{whole(0, 20, Feed)}},
+			{Lays: []Lay{whole(2, 1, Place)}},
+			{Lays: []Lay{whole(1, 20, Feed)}},
+			{Lays: []Lay{whole(0, 20, Feed)}},
+		},
+	}
 	assert.Empty(t, look(good))
 	bare := good.clone()
 	bare.Layers = []Layer{good.Layers[1], good.Layers[0], good.Layers[2], good.Layers[3]}

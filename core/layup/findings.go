@@ -176,8 +176,14 @@ func (s *findings) fill() {
 			"A thin web has too few fibres across each spot to come off whole.", "Lay more in each unit, or take smaller equipment.")
 	}
 	if s.loads.Over && s.loads.Fill <= full {
-		s.measured("over_pins", Caution, "", unit.Say("In places it stands %s high; the pins end at %s.", unit.Millimetres(s.loads.HeightMM), unit.Millimetres(s.bed.ToothMM)),
-			plain("What lies above the pins is not held by them."), plain("Spread the thickest place wider."))
+		s.measured(
+			"over_pins",
+			Caution,
+			"",
+			unit.Say("In places it stands %s high; the pins end at %s.", unit.Millimetres(s.loads.HeightMM), unit.Millimetres(s.bed.ToothMM)),
+			plain("What lies above the pins is not held by them."),
+			plain("Spread the thickest place wider."),
+		)
 	}
 }
 
@@ -207,8 +213,14 @@ func (s *findings) lanes() {
 		where := fmt.Sprintf("from %.0f to %.0f %% of the width", 100*v.From, 100*v.To)
 		switch {
 		case v.Load > LaneFull && (s.loads.Fill <= full || v.Load > farTooFull*s.loads.Fill): // else all of it is too full
-			s.add("lane_full", Caution, "uneven", fmt.Sprintf("Too full %s: %.0f %%.", where, 100*v.Load),
-				"A thick lane takes up the pins while its neighbours run empty, and drafts as a thick strand.", "Make it wider, move grams next to it, or say that it is meant so")
+			s.add(
+				"lane_full",
+				Caution,
+				"uneven",
+				fmt.Sprintf("Too full %s: %.0f %%.", where, 100*v.Load),
+				"A thick lane takes up the pins while its neighbours run empty, and drafts as a thick strand.",
+				"Make it wider, move grams next to it, or say that it is meant so",
+			)
 		case v.Load < LaneThin*s.loads.Fill && !s.left():
 			s.add("lane_thin", Caution, "uneven", fmt.Sprintf("Thin %s: %.0f %% against %.0f %% on average.", where, 100*v.Load, 100*s.loads.Fill),
 				"The batt splits along a thin strip as it is lifted.", "Top it up, or say that it is meant so")

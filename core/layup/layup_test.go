@@ -19,7 +19,18 @@ var largeBoard = Bed{Type: Board, WidthMM: 300, LengthMM: 300, ToothMM: 10, Smoo
 
 // wool is a grippy wool of medium crimp.
 func wool(name string, grams float64) Fibre {
-	return Fibre{Name: name, Grams: grams, Family: "wool", Role: "base", Crimp: "medium", Cohesion: "grippy", LickerIn: "ok", Preparation: "carded_sliver", StapleMM: 100, Colour: colour.Lab{L: 60}}
+	return Fibre{
+		Name:        name,
+		Grams:       grams,
+		Family:      "wool",
+		Role:        "base",
+		Crimp:       "medium",
+		Cohesion:    "grippy",
+		LickerIn:    "ok",
+		Preparation: "carded_sliver",
+		StapleMM:    100,
+		Colour:      colour.Lab{L: 60},
+	}
 }
 
 func drawBed(t *rapid.T) Bed {
@@ -39,7 +50,11 @@ func drawFibres(t *rapid.T) []Fibre {
 	out := make([]Fibre, rapid.IntRange(1, 9).Draw(t, "n"))
 	for i := range out {
 		f := wool(fmt.Sprint("fibre ", i), float64(rapid.IntRange(1, 400).Draw(t, "tenths"))/10)
-		f.Colour = colour.Lab{L: rapid.Float64Range(10, 95).Draw(t, "L"), A: rapid.Float64Range(-60, 60).Draw(t, "a"), B: rapid.Float64Range(-60, 60).Draw(t, "b")}
+		f.Colour = colour.Lab{
+			L: rapid.Float64Range(10, 95).Draw(t, "L"),
+			A: rapid.Float64Range(-60, 60).Draw(t, "a"),
+			B: rapid.Float64Range(-60, 60).Draw(t, "b"),
+		}
 		f.StapleMM = rapid.Float64Range(15, 220).Draw(t, "staple")
 		f.Crimp = rapid.SampledFrom([]string{"none", "low", "medium", "high"}).Draw(t, "crimp")
 		switch rapid.IntRange(0, 5).Draw(t, "sort") {
@@ -56,8 +71,15 @@ func drawFibres(t *rapid.T) []Fibre {
 }
 
 func drawOptions(t *rapid.T) Options {
-	return Options{Builder: rapid.SampledFrom(Builders()).Draw(t, "builder"), Repeats: rapid.IntRange(0, 5).Draw(t, "repeats"), Bare: rapid.Bool().Draw(t, "bare"),
-		Passes: rapid.IntRange(1, 3).Draw(t, "passes"), DelicateNow: rapid.Bool().Draw(t, "now"), Rolags: rapid.IntRange(0, 5).Draw(t, "rolags"), Step: 0.1}
+	return Options{
+		Builder:     rapid.SampledFrom(Builders()).Draw(t, "builder"),
+		Repeats:     rapid.IntRange(0, 5).Draw(t, "repeats"),
+		Bare:        rapid.Bool().Draw(t, "bare"),
+		Passes:      rapid.IntRange(1, 3).Draw(t, "passes"),
+		DelicateNow: rapid.Bool().Draw(t, "now"),
+		Rolags:      rapid.IntRange(0, 5).Draw(t, "rolags"),
+		Step:        0.1,
+	}
 }
 
 func drawBuilt(t *rapid.T) (Bed, []Fibre, Options, Plan) {

@@ -73,8 +73,14 @@ func (s *findings) lanesLost(before func(Lay) bool, one Way) {
 				continue
 			}
 			if first >= 0 && v.Component != first {
-				m := s.add("lanes_lost", Caution, "refeed", fmt.Sprintf("Lanes do not outlast pass %d as it is planned.", s.last),
-					"Strips that are fed again over the whole width lay every colour everywhere; the stripes are gone.", "Feed each strip back in its own place")
+				m := s.add(
+					"lanes_lost",
+					Caution,
+					"refeed",
+					fmt.Sprintf("Lanes do not outlast pass %d as it is planned.", s.last),
+					"Strips that are fed again over the whole width lay every colour everywhere; the stripes are gone.",
+					"Feed each strip back in its own place",
+				)
 				m.Layer, m.Others = i, []Way{one}
 				return
 			}

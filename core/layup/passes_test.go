@@ -152,7 +152,17 @@ func TestStepsOfASecondPassByHand(t *testing.T) {
 
 // What joins at the second pass lies between two halves, and both have a step.
 func TestWhatJoinsLaterLiesBetweenTwoHalves(t *testing.T) {
-	film := Fibre{Name: "film", Grams: 1, Family: "sparkle", Role: "sparkle", Crimp: "none", Cohesion: "slippery", LickerIn: "avoid", Preparation: "threads", StapleMM: 60}
+	film := Fibre{
+		Name:        "film",
+		Grams:       1,
+		Family:      "sparkle",
+		Role:        "sparkle",
+		Crimp:       "none",
+		Cohesion:    "slippery",
+		LickerIn:    "avoid",
+		Preparation: "threads",
+		StapleMM:    60,
+	}
 	fibres := []Fibre{wool("grey", 30), wool("blue", 20), film}
 	p, err := Build(standardDrum, fibres, Options{Builder: Depth, Repeats: 2, Passes: 2, Step: 0.1})
 	require.NoError(t, err)
@@ -187,7 +197,11 @@ func TestWrapLengthAdvisesWhatCanBeFollowed(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		fibres := []Fibre{wool("white", 20)}
 		fibres[0].StapleMM = rapid.Float64Range(15, 300).Draw(t, "staple")
-		p := Plan{Draft: rapid.Float64Range(1.5, 2).Draw(t, "draft"), Rolags: rapid.IntRange(1, MaxRolags).Draw(t, "rolags"), Layers: []Layer{{Lays: []Lay{whole(0, 20, Paint)}}}}
+		p := Plan{
+			Draft:  rapid.Float64Range(1.5, 2).Draw(t, "draft"),
+			Rolags: rapid.IntRange(1, MaxRolags).Draw(t, "rolags"),
+			Layers: []Layer{{Lays: []Lay{whole(0, 20, Paint)}}},
+		}
 		school := rapid.SampledFrom([]string{"", "staple", "one", "three", "five"}).Draw(t, "school")
 		for _, f := range p.Survey(largeBoard, fibres, 1, map[string]string{"rolags": school}).Findings {
 			if f.Key == "wrap_length" {
@@ -208,7 +222,17 @@ func TestEquipmentSaysWhyNot(t *testing.T) {
 	drum.TPI = 72
 	slick := Fibre{Name: "silk", Grams: 20, Family: "silk", Crimp: "none", Cohesion: "slippery", Preparation: "combed_top", StapleMM: 90}
 	film := Fibre{Name: "film", Grams: 20, Family: "sparkle", Role: "sparkle", Cohesion: "slippery", Preparation: "threads", StapleMM: 60}
-	cotton := Fibre{Name: "cotton", Grams: 20, Family: "cotton", Role: "short", Crimp: "low", Cohesion: "smooth", Preparation: "carded_sliver", StapleMM: 36, MinTPI: 108}
+	cotton := Fibre{
+		Name:        "cotton",
+		Grams:       20,
+		Family:      "cotton",
+		Role:        "short",
+		Crimp:       "low",
+		Cohesion:    "smooth",
+		Preparation: "carded_sliver",
+		StapleMM:    36,
+		MinTPI:      108,
+	}
 	long, raw := wool("long", 20), wool("raw", 20)
 	long.StapleMM, raw.Preparation = 240, "raw_fleece"
 	grey := wool("grey", 30)

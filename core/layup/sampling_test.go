@@ -21,8 +21,15 @@ func drawPlan(t *rapid.T, b Bed, fibres []Fibre) Plan {
 		for range rapid.IntRange(1, 5).Draw(t, "lays") {
 			c := rapid.IntRange(0, len(fibres)-1).Draw(t, "component")
 			from, start := float64(rapid.IntRange(0, 80).Draw(t, "from"))/100, float64(rapid.IntRange(0, 80).Draw(t, "start"))/100
-			v := Lay{Component: c, From: from, To: from + float64(rapid.IntRange(1, 20).Draw(t, "wide"))/100, Start: start, End: start + float64(rapid.IntRange(1, 20).Draw(t, "long"))/100,
-				Grams: left[c] * rapid.Float64Range(0.05, 0.5).Draw(t, "part"), Method: b.Usual(fibres[c])}
+			v := Lay{
+				Component: c,
+				From:      from,
+				To:        from + float64(rapid.IntRange(1, 20).Draw(t, "wide"))/100,
+				Start:     start,
+				End:       start + float64(rapid.IntRange(1, 20).Draw(t, "long"))/100,
+				Grams:     left[c] * rapid.Float64Range(0.05, 0.5).Draw(t, "part"),
+				Method:    b.Usual(fibres[c]),
+			}
 			left[c] -= v.Grams
 			l.Lays = append(l.Lays, v)
 		}

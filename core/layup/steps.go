@@ -104,7 +104,10 @@ func (p Plan) laid(b Bed, pass int) (out []Step) {
 			continue
 		}
 		load := now.load(b)
-		out = append(out, Step{Action: Put, Pass: pass, Layer: i, Lays: now.Lays, Cautions: []string{}, Grams: load.Grams, Feeds: load.Feeds, PortionG: load.PortionG})
+		out = append(
+			out,
+			Step{Action: Put, Pass: pass, Layer: i, Lays: now.Lays, Cautions: []string{}, Grams: load.Grams, Feeds: load.Feeds, PortionG: load.PortionG},
+		)
 	}
 	return out
 }

@@ -57,7 +57,9 @@ func TestCorrectUndoesAKnownMistake(t *testing.T) {
 	m := mix.Default()
 	pair := []colour.Reflectance{green.Colour, white.Colour}
 	made, wanted := m.Even(pair, []float64{0.8, 0.2}), m.Even(pair, []float64{8.0 / 9, 1.0 / 9})
-	before, out, err := Correct(Mend{Made: 50, Colour: made, Target: wanted.Lab(), Lots: []Lot{white, green, red}, Model: m, Components: 2, MostAdded: 60, Step: 0.1, Count: 3})
+	before, out, err := Correct(
+		Mend{Made: 50, Colour: made, Target: wanted.Lab(), Lots: []Lot{white, green, red}, Model: m, Components: 2, MostAdded: 60, Step: 0.1, Count: 3},
+	)
 	require.NoError(t, err)
 	require.NotEmpty(t, out)
 	assert.Greater(t, before, 2.0)

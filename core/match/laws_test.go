@@ -226,7 +226,15 @@ func TestQuickIsNearTheBest(t *testing.T) {
 	in, lots := load(t)
 	near := 0
 	for n, target := range in.Targets {
-		q := Query{Target: colour.Lab{L: target.Lab[0], A: target.Lab[1], B: target.Lab[2]}, Lots: lots, Model: mix.Default(), Components: 4, Total: 60, Step: 0.1, Count: 1}
+		q := Query{
+			Target:     colour.Lab{L: target.Lab[0], A: target.Lab[1], B: target.Lab[2]},
+			Lots:       lots,
+			Model:      mix.Default(),
+			Components: 4,
+			Total:      60,
+			Step:       0.1,
+			Count:      1,
+		}
 		full, err := Find(q)
 		require.NoError(t, err)
 		b, err := Quick(q)

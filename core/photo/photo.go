@@ -52,8 +52,11 @@ func (p *Picture) Read(a Area, b Balance) (Reading, error) {
 		return Reading{}, fault.New("area", "This spot is too small; it covers %d pixels and %d are needed.", len(pixels), leastPixels)
 	}
 	if float64(clipped) > clippedMost*float64(len(pixels)) {
-		return Reading{}, fault.New("area", "%.0f %% of this spot is brighter or darker than the picture can show, so its colour is not known. Choose another spot, or take the picture with less or more light.",
-			100*float64(clipped)/float64(len(pixels)))
+		return Reading{}, fault.New(
+			"area",
+			"%.0f %% of this spot is brighter or darker than the picture can show, so its colour is not known. Choose another spot, or take the picture with less or more light.",
+			100*float64(clipped)/float64(len(pixels)),
+		)
 	}
 	labs := make([]colour.Lab, len(pixels))
 	for i, c := range pixels {

@@ -60,7 +60,15 @@ func Gradient(q GradientRequest) (GradientAnswer, error) {
 		l.Add("stops", "A gradient has 1 to %d stops.", gradient.MaxStops)
 		return GradientAnswer{}, l
 	}
-	in := gradient.Request{Model: m, School: gradient.School(q.School), Bridges: 2, MaxJump: studio.DefaultJump, Reorder: q.Reorder, KeepEnds: q.Keep, Extra: q.Extra}
+	in := gradient.Request{
+		Model:    m,
+		School:   gradient.School(q.School),
+		Bridges:  2,
+		MaxJump:  studio.DefaultJump,
+		Reorder:  q.Reorder,
+		KeepEnds: q.Keep,
+		Extra:    q.Extra,
+	}
 	if q.Bridges != nil {
 		in.Bridges = *q.Bridges
 	}

@@ -45,7 +45,14 @@ type svg struct {
 
 func newSVG(w, h float64) *svg {
 	s := &svg{w: w, h: h}
-	fmt.Fprintf(s, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %s %s" width="%s" height="%s" fill="none" stroke-linecap="round">`, n1(w), n1(h), n1(w), n1(h))
+	fmt.Fprintf(
+		s,
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %s %s" width="%s" height="%s" fill="none" stroke-linecap="round">`,
+		n1(w),
+		n1(h),
+		n1(w),
+		n1(h),
+	)
 	return s
 }
 

@@ -80,7 +80,16 @@ func dots(f Fibre, c *chance) []byte {
 		s.WriteString(`<circle cx="` + n1(x-r*0.3) + `" cy="` + n1(y-r*0.35) + `" r="` + n1(r*0.55) + `" fill="` + shade(hex, 1.25, 0.02) + `"/>`)
 		for range 4 {
 			a := c.next() * 2 * math.Pi
-			s.curve([]point{{x + r*math.Cos(a), y + r*math.Sin(a)}, {x + 1.5*r*math.Cos(a+0.4), y + 1.5*r*math.Sin(a+0.4)}, {x + 1.5*r*math.Cos(a+0.9), y + 1.5*r*math.Sin(a+0.9)}}, shade(hex, 0.9, 0), 0.6, 0.7)
+			s.curve(
+				[]point{
+					{x + r*math.Cos(a), y + r*math.Sin(a)},
+					{x + 1.5*r*math.Cos(a+0.4), y + 1.5*r*math.Sin(a+0.4)},
+					{x + 1.5*r*math.Cos(a+0.9), y + 1.5*r*math.Sin(a+0.9)},
+				},
+				shade(hex, 0.9, 0),
+				0.6,
+				0.7,
+			)
 		}
 	}
 	return s.done()

@@ -149,8 +149,15 @@ func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
 	e := l.Equipment
 	v := bedView{
 		stepsView: at, ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), Passes: l.LastPass, Fibres: []bedFibre{}, Layers: []bedLayer{}, Lanes: []bedLane{}, Findings: []bedFinding{},
-		Bed: bedShape{Type: e.Type, Width: e.WidthMM, Length: e.LengthMM, Pins: e.ToothMM, Pitch: pitch(e.TPI), PinText: "where the pins end, " + u.Millimetres(e.ToothMM),
-			SizeText: u.Size(e.WidthMM) + " wide, " + u.Size(e.LengthMM) + map[bool]string{true: " round", false: " long"}[e.Type == "drum"]},
+		Bed: bedShape{
+			Type:     e.Type,
+			Width:    e.WidthMM,
+			Length:   e.LengthMM,
+			Pins:     e.ToothMM,
+			Pitch:    pitch(e.TPI),
+			PinText:  "where the pins end, " + u.Millimetres(e.ToothMM),
+			SizeText: u.Size(e.WidthMM) + " wide, " + u.Size(e.LengthMM) + map[bool]string{true: " round", false: " long"}[e.Type == "drum"],
+		},
 		Fits: fitWords(l, u), TooFull: !l.Fits, Right: rightWords(l), Refeed: string(l.Refeed), Equipment: e.Name, UnitText: unitWord(e.Type, l.Units),
 		Height: u.Millimetres(l.Loads.HeightMM), WidthText: u.PlainLength(e.WidthMM), LengthText: u.PlainLength(e.LengthMM),
 	}
@@ -170,8 +177,13 @@ func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
 		v.Lanes = append(v.Lanes, bedLane{lane.From, lane.To, lane.Load, u.Plain(lane.Grams), stateOfLane(lane, l)})
 	}
 	if r := l.Rolls; r != nil {
-		v.Rolls = &bedRolls{Count: r.Count, Cuts: r.Cuts, Clear: r.Clear, Said: fmt.Sprintf("%s, each of %s of the board and a wrap of %s: %s staples of the longest main fibre.",
-			show.Plural(r.Count, "rolag"), u.Size(r.ZoneMM), u.Size(r.WrapMM), show.Fixed(r.Staples, 2))}
+		v.Rolls = &bedRolls{
+			Count: r.Count,
+			Cuts:  r.Cuts,
+			Clear: r.Clear,
+			Said: fmt.Sprintf("%s, each of %s of the board and a wrap of %s: %s staples of the longest main fibre.",
+				show.Plural(r.Count, "rolag"), u.Size(r.ZoneMM), u.Size(r.WrapMM), show.Fixed(r.Staples, 2)),
+		}
 		for _, each := range r.Each {
 			v.Rolls.Each = append(v.Rolls.Each, bedRolag{each.Start, each.End, u.Grams(each.Grams)})
 		}

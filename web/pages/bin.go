@@ -34,8 +34,19 @@ func (s *server) binPage(c *gin.Context) error {
 }
 
 // homes are the pages to go to after something went to the bin.
-var homes = map[string]string{"lots": "/shelf", "makings": "/makings", "blends": "/makings", "weighouts": "/makings", "equipment": "/workshop", "kinds": "/kinds",
-	"gradients": "/makings", "scrap_sets": "/scraps", "photos": "/photos", "samples": "/calibration", "layups": "/makings"}
+var homes = map[string]string{
+	"lots":       "/shelf",
+	"makings":    "/makings",
+	"blends":     "/makings",
+	"weighouts":  "/makings",
+	"equipment":  "/workshop",
+	"kinds":      "/kinds",
+	"gradients":  "/makings",
+	"scrap_sets": "/scraps",
+	"photos":     "/photos",
+	"samples":    "/calibration",
+	"layups":     "/makings",
+}
 
 func (s *server) discard(c *gin.Context) error {
 	table := c.PostForm("table")

@@ -165,7 +165,13 @@ func (s *server) blendView(b studio.Blend, u show.Units, set studio.Settings, at
 		v.Target = &blendTarget{t.Hex, show.Fixed(t.DeltaE, 1), t.Words}
 	}
 	if b.LargestG != nil {
-		v.Limit = &blendLimit{Weight: u.Grams(*b.LargestG), By: b.Components[b.LimitedBy].Name, Ten: u.WriteWeight(10), More: u.Grams(b.TenMoreG), Enough: *b.LargestG >= b.TotalG-1e-9}
+		v.Limit = &blendLimit{
+			Weight: u.Grams(*b.LargestG),
+			By:     b.Components[b.LimitedBy].Name,
+			Ten:    u.WriteWeight(10),
+			More:   u.Grams(b.TenMoreG),
+			Enough: *b.LargestG >= b.TotalG-1e-9,
+		}
 	}
 	return v
 }

@@ -75,15 +75,31 @@ func (s *server) showCalibration(c *gin.Context, status int, f form, edit int64)
 	}
 	at := b.axes(cal)
 	for _, p := range cal.Samples {
-		b.Rows = append(b.Rows, sampleRow{p, at(p.Measured.Lab[0]), 100 - at(p.Predicted.Lab[0]), 100 - at(p.Fitted.Lab[0]), show.Fixed(p.Before, 1), show.Fixed(p.After, 1)})
+		b.Rows = append(
+			b.Rows,
+			sampleRow{p, at(p.Measured.Lab[0]), 100 - at(p.Predicted.Lab[0]), 100 - at(p.Fitted.Lab[0]), show.Fixed(p.Before, 1), show.Fixed(p.After, 1)},
+		)
 		if p.ID == edit && len(f.Errors) == 0 && f.Conflict == "" {
-			b.Form.Values = map[string]string{"name": p.Name, "note": p.Note, "source": p.Source, "measured.hex": p.Measured.Hex, "version": strconv.FormatInt(p.Version, 10)}
+			b.Form.Values = map[string]string{
+				"name":         p.Name,
+				"note":         p.Note,
+				"source":       p.Source,
+				"measured.hex": p.Measured.Hex,
+				"version":      strconv.FormatInt(p.Version, 10),
+			}
 		}
 	}
 	for _, v := range cal.Strengths {
 		b.Strength = append(b.Strength, fmt.Sprintf("%s × %s", v.Name, show.Fixed(v.Strength, 2)))
 	}
-	b.Said, b.Fitted = calibrationWords(cal), fmt.Sprintf("%s, parameter %s instead of %s", cal.Model.Name, show.Fixed(cal.Fitted.Parameter, 2), show.Fixed(cal.Model.Parameter, 2))
+	b.Said, b.Fitted = calibrationWords(
+		cal,
+	), fmt.Sprintf(
+		"%s, parameter %s instead of %s",
+		cal.Model.Name,
+		show.Fixed(cal.Fitted.Parameter, 2),
+		show.Fixed(cal.Model.Parameter, 2),
+	)
 	s.render(c, status, "calibration", page{Title: "Calibration", Here: "workshop", Scripts: []string{"js/swatch.js"}}, b)
 	return nil
 }
@@ -114,7 +130,11 @@ func calibrationWords(c studio.Calibration) string {
 	case n < c.Fewest:
 		return fmt.Sprintf("%s so far; %d are needed before anything is learned from them.", show.Plural(n, "sample"), c.Fewest)
 	case c.Extent == "nothing":
-		return fmt.Sprintf("The %s say that the model fits as it is: nothing that was tried predicts a sample better that it has not seen. Error %s.", show.Plural(n, "sample"), show.Fixed(c.Before, 1))
+		return fmt.Sprintf(
+			"The %s say that the model fits as it is: nothing that was tried predicts a sample better that it has not seen. Error %s.",
+			show.Plural(n, "sample"),
+			show.Fixed(c.Before, 1),
+		)
 	}
 	what := "Its parameter is fitted"
 	if c.Extent == "strengths" {

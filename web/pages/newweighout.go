@@ -73,7 +73,11 @@ func (s *server) newWeighoutForm(c *gin.Context) error {
 		f.Values["layup_id"] = strconv.FormatInt(*in.LayupID, 10)
 	}
 	for i, l := range in.Lines {
-		f.Values[fmt.Sprintf("components[%d].loss_pct", i)], f.Values[fmt.Sprintf("components[%d].joins_at_pass", i)] = show.Number(l.LossPct), strconv.Itoa(l.JoinsAtPass)
+		f.Values[fmt.Sprintf("components[%d].loss_pct", i)], f.Values[fmt.Sprintf("components[%d].joins_at_pass", i)] = show.Number(
+			l.LossPct,
+		), strconv.Itoa(
+			l.JoinsAtPass,
+		)
 	}
 	if q := c.Request.URL.Query(); q.Has("units") {
 		for k := range q {
@@ -147,7 +151,10 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 	}
 	body.Form = f
 	for i, v := range b.Components {
-		body.Lines = append(body.Lines, weighLine{i, v.Name, art.TuftLink(v.KindProperties(), v.Preparation, v.Hexes(), nil, v.StapleMM(), art.RowScale, seedOf(v.LotID, i))})
+		body.Lines = append(
+			body.Lines,
+			weighLine{i, v.Name, art.TuftLink(v.KindProperties(), v.Preparation, v.Hexes(), nil, v.StapleMM(), art.RowScale, seedOf(v.LotID, i))},
+		)
 	}
 	s.render(c, status, "newweighout", page{
 		Title: "Weigh-out of " + b.Name, Here: "makings", Strand: strandFor(m, st, "Weigh", &b, set.Ground), Scripts: []string{"js/live.js"}, Wide: true,

@@ -114,7 +114,15 @@ func (s *server) readSpot(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	said := fmt.Sprintf("%s · L %s, a %s, b %s · uneven by %s over %d pixels", r.Hex, show.Fixed(r.Lab[0], 0), show.Fixed(r.Lab[1], 0), show.Fixed(r.Lab[2], 0), show.Fixed(r.Spread, 1), r.Pixels)
+	said := fmt.Sprintf(
+		"%s · L %s, a %s, b %s · uneven by %s over %d pixels",
+		r.Hex,
+		show.Fixed(r.Lab[0], 0),
+		show.Fixed(r.Lab[1], 0),
+		show.Fixed(r.Lab[2], 0),
+		show.Fixed(r.Spread, 1),
+		r.Pixels,
+	)
 	if r.Spread > 6 {
 		said += ". That is a lot: choose a smaller or plainer spot."
 	}

@@ -77,7 +77,12 @@ func (s *server) bagView(v studio.Scraps, u show.Units, kinds studio.Kinds, at s
 	case len(v.ScrapsInput.Scraps) == 0:
 		b.Said = "The bag is empty."
 	case len(v.Astray) > 0:
-		b.Said = fmt.Sprintf("%s in %s; %d fit nowhere and are underlined.", show.Plural(len(v.ScrapsInput.Scraps), "scrap"), show.Plural(len(v.Piles), "pile"), len(v.Astray))
+		b.Said = fmt.Sprintf(
+			"%s in %s; %d fit nowhere and are underlined.",
+			show.Plural(len(v.ScrapsInput.Scraps), "scrap"),
+			show.Plural(len(v.Piles), "pile"),
+			len(v.Astray),
+		)
 	default:
 		b.Said = fmt.Sprintf("%s in %s.", show.Plural(len(v.ScrapsInput.Scraps), "scrap"), show.Plural(len(v.Piles), "pile"))
 	}

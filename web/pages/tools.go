@@ -276,9 +276,13 @@ type dullWayView struct {
 }
 
 var dullWays = map[string][3]string{
-	match.Complement: {"a little of the complement", "The opposite hue takes colour away fastest; the blend keeps its weight in colour and looks deep.", "No lot on the shelf is nearly opposite in hue."},
-	match.Grey:       {"a grey lot", "Grey takes colour away evenly; it needs more, and leaves the hue where it was.", "No lot on the shelf is grey enough."},
-	match.Brown:      {"a brown lot", "Brown takes colour away and warms and darkens a little, as weather does.", "No lot on the shelf is a dull brown."},
+	match.Complement: {
+		"a little of the complement",
+		"The opposite hue takes colour away fastest; the blend keeps its weight in colour and looks deep.",
+		"No lot on the shelf is nearly opposite in hue.",
+	},
+	match.Grey:  {"a grey lot", "Grey takes colour away evenly; it needs more, and leaves the hue where it was.", "No lot on the shelf is grey enough."},
+	match.Brown: {"a brown lot", "Brown takes colour away and warms and darkens a little, as weather does.", "No lot on the shelf is a dull brown."},
 }
 
 func (s *server) dullBlend(c *gin.Context) error {
