@@ -49,7 +49,7 @@ func TestDrawingsAreSound(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := draw(t)
 		for what, picture := range map[string]func() []byte{
-			"tuft": func() []byte { return Tuft(f) }, "band": func() []byte { return Band(f) },
+			"tuft": func() []byte { return Tuft(f) }, "band": func() []byte { return Band(f, WholeTile) }, "small band": func() []byte { return Band(f, SmallTile) },
 			"strand": func() []byte { return Strand(f, 0.5, []float64{0.3}, "#e7e6e2") },
 		} {
 			got := picture()
@@ -86,7 +86,7 @@ func TestDrawingHasTheFibresColour(t *testing.T) {
 		want, err := colour.ParseHex(hex)
 		require.NoError(t, err)
 		var sum colour.Linear
-		all := hexes.FindAllStringSubmatch(string(Band(Fibre{Hexes: []string{hex}, Crimp: "medium", Lustre: "semi", Seed: 9})), -1)
+		all := hexes.FindAllStringSubmatch(string(Band(Fibre{Hexes: []string{hex}, Crimp: "medium", Lustre: "semi", Seed: 9}, WholeTile)), -1)
 		for _, m := range all {
 			c, err := colour.ParseHex(m[1])
 			require.NoError(t, err)

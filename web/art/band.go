@@ -1,25 +1,32 @@
 package art
 
-import "math"
+import (
+	"fmt"
+	"math"
+)
 
-// Size of a band's tile in px; it repeats along the share bar.
-const (
-	BandWidth  = 300.0
-	BandHeight = 76.0
+// Tile is the size of a band's tile in px; it repeats along a share bar.
+type Tile struct{ W, H float64 }
+
+// The tile of a share bar, and that of a small one in a list, which is drawn for a
+// page of thirty.
+var (
+	WholeTile = Tile{300, 76}
+	SmallTile = Tile{100, 30}
 )
 
 // Band draws a tile of fibre combed across the share bar. Its tips are ragged
 // above and below, its sides meet when it repeats.
-func Band(f Fibre) []byte {
+func Band(f Fibre, tile Tile) []byte {
 	c := chance(f.Seed*40503 + 5)
-	s := newSVG(BandWidth, BandHeight)
+	s := newSVG(tile.W, tile.H)
 	base := f.pick(0.3)
-	s.WriteString(`<path d="M0 5H300V71H0Z" fill="` + shade(base, 0.8, 0) + `"/>`)
+	fmt.Fprintf(s, `<path d="M0 5H%sV%sH0Z" fill="%s"/>`, n1(tile.W), n1(tile.H-5), shade(base, 0.8, 0))
 	long, high := f.wave()
-	const strokes = 210
+	strokes := int(tile.W * 0.7)
 	for i := range strokes {
-		x := (float64(i) + 0.9*c.next()) * BandWidth / strokes
-		top, bottom := 1+6*c.next()*c.next(), BandHeight-1-6*c.next()*c.next()
+		x := (float64(i) + 0.9*c.next()) * tile.W / float64(strokes)
+		top, bottom := 1+6*c.next()*c.next(), tile.H-1-6*c.next()*c.next()
 		lean := 5 * c.spread()
 		hex, light, white := f.pick(c.next()), 0.7+0.58*c.next(), 0.0
 		if c.next() < 0.2 {
@@ -27,8 +34,8 @@ func Band(f Fibre) []byte {
 		}
 		n := max(4, int((bottom-top)/long*3))
 		phase := x/9 + 0.6*c.spread()
-		for _, shift := range []float64{0, -BandWidth} {
-			if shift != 0 && x < BandWidth-14 {
+		for _, shift := range []float64{0, -tile.W} {
+			if shift != 0 && x < tile.W-14 {
 				continue
 			}
 			pts := make([]point, n+1)

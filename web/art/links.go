@@ -40,8 +40,11 @@ func TuftLink(k fibre.Kind, prep string, hexes []string, shares []float64, stapl
 }
 
 // BandLink links the strip of a share bar.
-func BandLink(k fibre.Kind, hexes []string, seed int) string {
+func BandLink(k fibre.Kind, hexes []string, seed int, tile Tile) string {
 	q := url.Values{"c": {bare(hexes, nil)}, "w": {k.Crimp}, "l": {k.Lustre}, "s": {strconv.Itoa(seed)}}
+	if tile == SmallTile {
+		q.Set("small", "1")
+	}
 	return "/art/band.svg?" + q.Encode()
 }
 
@@ -76,7 +79,7 @@ func Routes(e *gin.Engine) {
 		})
 	}
 	serve("tuft", func(q url.Values) []byte { return Tuft(fibreFrom(q)) })
-	serve("band", func(q url.Values) []byte { return Band(fibreFrom(q)) })
+	serve("band", func(q url.Values) []byte { return Band(fibreFrom(q), tileFrom(q)) })
 	serve("strand", strandFrom)
 }
 
@@ -107,6 +110,13 @@ func fibreFrom(q url.Values) Fibre {
 	}
 	f.Length = px
 	return f
+}
+
+func tileFrom(q url.Values) Tile {
+	if q.Get("small") != "" {
+		return SmallTile
+	}
+	return WholeTile
 }
 
 func strandFrom(q url.Values) []byte {

@@ -181,7 +181,7 @@ func rowOf(i int, c studio.Component, u show.Units) blendRow {
 	r := blendRow{
 		Key: c.Key, Letter: show.Letter(i), Name: c.Name, Share: c.Share, Percent: show.Number(c.Share * 100), Weight: u.Plain(c.Grams),
 		Parts: show.Number(c.Parts), Locked: c.Locked, Bought: c.HaveG == nil,
-		Band: art.BandLink(c.KindProperties(), c.Hexes(), i),
+		Band: art.BandLink(c.KindProperties(), c.Hexes(), i, art.WholeTile),
 	}
 	length := u.Length(c.StapleMM())
 	if c.Lot != nil {

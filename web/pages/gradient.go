@@ -89,7 +89,7 @@ func (s *server) ladderView(g studio.Ladder, u show.Units, kinds studio.Kinds, a
 		}
 		r := rungView{
 			Name: p.Name, Hex: p.Hex, Weight: u.Grams(p.Grams), Height: 30 + 34*min(1, p.Grams/max(1e-9, g.TotalG)*float64(len(g.Steps))/2),
-			Band: art.BandLink(k, []string{p.Hex}, i), Stop: p.Stop >= 0, Jump: show.Fixed(p.Jump, 1), Abrupt: p.Abrupt, Last: p.Last, Span: p.Span,
+			Band: art.BandLink(k, []string{p.Hex}, i, art.WholeTile), Stop: p.Stop >= 0, Jump: show.Fixed(p.Jump, 1), Abrupt: p.Abrupt, Last: p.Last, Span: p.Span,
 		}
 		for _, part := range p.Parts {
 			r.Parts = append(r.Parts, partView{part.Name, show.Fixed(100*part.Share, 0), u.Grams(part.Grams)})

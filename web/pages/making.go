@@ -110,7 +110,7 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 func bandsOf(b studio.Blend) (out []bandPart) {
 	var x float64
 	for i, v := range b.Components {
-		out = append(out, bandPart{art.BandLink(v.KindProperties(), v.Hexes(), i), v.Name, v.Share, x * 100, v.Share * 100, show.Letter(i)})
+		out = append(out, bandPart{art.BandLink(v.KindProperties(), v.Hexes(), i, art.SmallTile), v.Name, v.Share, x * 100, v.Share * 100, show.Letter(i)})
 		x += v.Share
 	}
 	return out

@@ -60,7 +60,7 @@ func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
 			left := max(0, cell.TargetG-cell.WeighedG)
 			sc := scaleCell{
 				Letter: show.Letter(i), Name: p.Name, Wanted: u.Plain(left), Target: u.Plain(cell.TargetG), Done: cell.Done,
-				Band:    art.BandLink(p.KindProperties(), p.HexList, i),
+				Band:    art.BandLink(p.KindProperties(), p.HexList, i, art.WholeTile),
 				WantedN: u.Shown(left), StepN: u.Shown(w.StepG),
 				Tuft: art.TuftLink(p.KindProperties(), p.Preparation, p.HexList, nil, p.Staple, art.RowScale, seedOf(p.LotID, i)),
 			}

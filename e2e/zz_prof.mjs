@@ -1,0 +1,24 @@
+import { chromium } from '@playwright/test';
+import { spawn } from 'node:child_process';
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--headless','--no-sandbox','--disable-gpu'] });
+const c = spawn('/work/main/bin/fairtangle', ['demo','-addr','127.0.0.1:7003','-data','/tmp/dd.p'], { stdio: ['ignore','pipe','ignore'] });
+await new Promise((r) => c.stdout.on('data', (d) => /listening/.test(d) && r()));
+const page = await (await b.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+const s = await page.context().newCDPSession(page);
+const prof = async (name, act) => {
+  await s.send('Profiler.enable'); await s.send('Profiler.setSamplingInterval', { interval: 200 });
+  await s.send('Profiler.start');
+  const t = Date.now();
+  await act();
+  const took = Date.now() - t;
+  const { profile } = await s.send('Profiler.stop');
+  const self = {}; const dt = profile.timeDeltas; const by = new Map(profile.nodes.map((n) => [n.id, n]));
+  profile.samples.forEach((id, i) => { const f = by.get(id).callFrame; const k = `${f.functionName} ${f.url.split('/').pop()}:${f.lineNumber}`; self[k] = (self[k] || 0) + dt[i] / 1000; });
+  console.log(name, took, 'ms'); Object.entries(self).sort((a, z) => z[1] - a[1]).slice(0, 14).forEach(([k, v]) => console.log('  ', v.toFixed(1), k));
+};
+await page.goto('http://127.0.0.1:7003/layups/1', { waitUntil: 'networkidle' });
+await prof('layer click', async () => { await page.locator('.layerhead').first().click(); await page.waitForTimeout(200); });
+await page.goto('http://127.0.0.1:7003/gradients/1', { waitUntil: 'networkidle' });
+await prof('stop down', async () => { await page.locator('.stopname').first().press('Alt+ArrowDown'); await page.waitForTimeout(300); });
+await prof('blend load', async () => { await page.goto('http://127.0.0.1:7003/blends/6', { waitUntil: 'networkidle' }); });
+c.kill('SIGINT'); await b.close();
