@@ -46,18 +46,32 @@ func (s *Studio) Apply(ctx context.Context, in BlendInput, c Change) (Blend, err
 
 // ApplyAt is Apply for a kept blend; without a change it only looks.
 func (s *Studio) ApplyAt(ctx context.Context, blend int64, in BlendInput, c *Change) (Blend, error) {
-	before, err := s.LookAt(ctx, blend, in)
+	if c == nil {
+		return s.LookAt(ctx, blend, in)
+	}
+	var before Blend
+	var err error
+	if c.Verb == "use-all" || c.Verb == "largest" { // what the shelf has decides
+		before, err = s.LookAt(ctx, blend, in)
+	} else { // a drag is one look
+		err = s.checkBlend(ctx, &in)
+	}
 	if err != nil {
 		return Blend{}, err
-	}
-	if c == nil {
-		return before, nil
 	}
 	out, err := change(before, in, *c)
 	if err != nil {
 		return Blend{}, err
 	}
 	return s.LookAt(ctx, blend, out)
+}
+
+func (s *Studio) checkBlend(ctx context.Context, in *BlendInput) error {
+	kinds, err := s.AllKinds(ctx, true)
+	if err != nil {
+		return err
+	}
+	return in.check(kinds)
 }
 
 func change(b Blend, in BlendInput, c Change) (BlendInput, error) {
