@@ -88,15 +88,6 @@ func (r *reader) number(field, what string) float64 {
 	return v
 }
 
-// optional is nil when nothing was typed.
-func (r *reader) optional(field, what string) *float64 {
-	if r.v.Get(field) == "" {
-		return nil
-	}
-	v := r.number(field, what)
-	return &v
-}
-
 func (r *reader) whole(field, what string) int {
 	n, err := strconv.Atoi(r.v.Get(field))
 	if err != nil {
