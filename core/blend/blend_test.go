@@ -179,3 +179,18 @@ func TestCapacityByHand(t *testing.T) {
 	assert.Equal(t, unit.Grams(50), CapacityOf("high", "picked_cloud", 90, 50))
 	assert.Equal(t, unit.Grams(50), CapacityOf("none", "locks", 90, 50))
 }
+
+// What of each crimp and preparation packs how close: high crimp and cloud stand
+// lofty, medium in between, combed top a step closer.
+func TestCapacityByCrimpAndPreparation(t *testing.T) {
+	for _, c := range []struct {
+		crimp, preparation string
+		holds              unit.Grams
+	}{
+		{"high", "carded_sliver", 50}, {"high", "combed_top", 70}, {"medium", "carded_sliver", 70}, {"medium", "combed_top", 90},
+		{"low", "carded_sliver", 90}, {"low", "combed_top", 90}, {"none", "batt", 90},
+		{"none", "locks", 50}, {"low", "washed_locks", 50}, {"none", "picked_cloud", 50},
+	} {
+		assert.Equal(t, c.holds, CapacityOf(c.crimp, c.preparation, 90, 50), "%s %s", c.crimp, c.preparation)
+	}
+}

@@ -268,3 +268,56 @@ func TestWrongGradients(t *testing.T) {
 		assert.EqualError(t, err, want)
 	}
 }
+
+// In whole steps, what a stop has beyond them stays in its own rung and every gram
+// is used; bridges have whole steps only.
+func TestWhatIsBeyondWholeStepsStaysWithTheStop(t *testing.T) {
+	for _, grams := range [][2]float64{{30.3, 20.7}, {30, 20}, {29.6, 20.4}} {
+		stops := []Stop{{Grams: grams[0]}, {Grams: grams[1]}}
+		for i, hex := range []string{"#26324a", "#e2d8c3"} {
+			c, err := colour.ParseHex(hex)
+			require.NoError(t, err)
+			stops[i].Colour, _ = c.Reflectance()
+		}
+		p, err := Make(Request{Stops: stops, Model: mix.Default(), School: Thirds, Bridges: 2, MaxJump: 8, Step: 0.5})
+		require.NoError(t, err)
+		var of [2]float64
+		for _, s := range p.Steps {
+			var sum float64
+			for _, v := range s.Parts {
+				of[v.Stop] += v.Grams
+				sum += v.Grams
+				beyond := math.Mod(v.Grams+1e-9, 0.5)
+				if len(s.Parts) > 1 {
+					assert.Less(t, beyond, 1e-6, "a bridge of %v", grams)
+				} else {
+					assert.InDelta(t, math.Mod(grams[v.Stop]+1e-9, 0.5), beyond, 1e-6, "the rung of %v", grams)
+				}
+			}
+			assert.InDelta(t, sum, s.Grams, 1e-9)
+		}
+		assert.InDeltaSlice(t, grams[:], of[:], 1e-9)
+	}
+}
+
+// Ends that are kept stay where they are, however few stops there are.
+func TestFewStopsWithKeptEnds(t *testing.T) {
+	d := func(n int) [][]float64 {
+		out := make([][]float64, n)
+		for i := range out {
+			out[i] = make([]float64, n)
+			for j := range out[i] {
+				out[i][j] = float64((i*7+j*7)%5 + 1)
+			}
+		}
+		return out
+	}
+	assert.Equal(t, []int{}, Path(d(0), false))
+	assert.Equal(t, []int{0}, Path(d(1), false))
+	assert.Equal(t, []int{0, 1}, Path(d(2), true))
+	assert.Equal(t, []int{0, 1, 2}, Path(d(3), true))
+	far := [][]float64{{0, 1, 9}, {1, 0, 1}, {9, 1, 0}}
+	assert.Equal(t, []int{0, 1, 2}, Path([][]float64{{0, 9, 1}, {9, 0, 9}, {1, 9, 0}}, true), "kept")
+	assert.Equal(t, []int{0, 1, 2}, Path(far, false))
+	assert.Equal(t, []int{0, 2, 1}, Path([][]float64{{0, 9, 1}, {9, 0, 1}, {1, 1, 0}}, false))
+}

@@ -1,0 +1,51 @@
+package weigh
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+)
+
+// The last number that is allowed is, and the next is not; what is wrong is named.
+func TestBoundsOfAnOrder(t *testing.T) {
+	order := func(change func(*Order)) Order {
+		o := Order{Components: []Component{{Share: 0.6, LossPass: 0.02}, {Share: 0.4}}, Units: 2, Finished: 30, Passes: 2, Step: 0.1}
+		change(&o)
+		return o
+	}
+	for i, c := range []struct {
+		field string
+		bad   bool
+		o     Order
+	}{
+		{"components", false, order(func(o *Order) { o.Components[1].Share = 0.4009 })}, {"components", true, order(func(o *Order) { o.Components[1].Share = 0.4011 })},
+		{"components", true, order(func(o *Order) { o.Components[1].Share = 0.3989 })},
+		{"components[1].share", true, order(func(o *Order) { o.Components[1].Share = -0.1 })},
+		{"components[1].share", true, order(func(o *Order) { o.Components[1].Share = math.NaN() })},
+		{"components[0].loss_pct", false, order(func(o *Order) { o.Components[0].LossPass = 0.9 })},
+		{"components[0].loss_pct", true, order(func(o *Order) { o.Components[0].LossPass = 0.901 })},
+		{"components[0].joins_at_pass", false, order(func(o *Order) { o.Components[0].JoinsAt = 2 })},
+		{"components[0].joins_at_pass", true, order(func(o *Order) { o.Components[0].JoinsAt = 3 })},
+		{"components[0].joins_at_pass", true, order(func(o *Order) { o.Components[0].JoinsAt = -1 })},
+		{"units", false, order(func(o *Order) { o.Units = MaxUnits })}, {"units", true, order(func(o *Order) { o.Units = MaxUnits + 1 })},
+		{"units", true, order(func(o *Order) { o.Units = 0 })},
+		{"finished_g", true, order(func(o *Order) { o.Finished = 0 })}, {"finished_g", true, order(func(o *Order) { o.Finished = unit.MaxGrams + 1 })},
+		{"passes", false, order(func(o *Order) { o.Passes = MaxPasses })}, {"passes", true, order(func(o *Order) { o.Passes = MaxPasses + 1 })},
+		{"passes", true, order(func(o *Order) { o.Passes = -1 })},
+		{"step_g", true, order(func(o *Order) { o.Step = 0 })}, {"step_g", true, order(func(o *Order) { o.Step = 1001 })},
+	} {
+		_, err := Make(c.o)
+		if !c.bad {
+			assert.NoError(t, err, "%d %s", i, c.field)
+			continue
+		}
+		l, _ := fault.From(err)
+		if assert.Len(t, l, 1, "%d %s", i, c.field) {
+			assert.Equal(t, c.field, l[0].Field)
+		}
+	}
+}
