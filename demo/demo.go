@@ -47,7 +47,7 @@ type lot struct {
 	superwash        bool
 }
 
-func c(hex string) []studio.LotColour {
+func plain(hex string) []studio.LotColour {
 	return []studio.LotColour{{Hex: hex, Share: 1, Source: "picker"}}
 }
 
@@ -65,13 +65,13 @@ func painted(pairs ...any) (out []studio.LotColour) {
 var lots = []lot{
 	{name: "grey-blue Corriedale", kind: "corriedale", prep: "combed_top", grams: 310, colours: photo("#6b8799"), staple: 110, cost: 4.2},
 	{name: "undyed Romney", kind: "romney", prep: "carded_sliver", grams: 420, colours: photo("#d9cfb9"), staple: 130, cost: 2.9},
-	{name: "tussah, raw honey", kind: "silk_tussah", prep: "combed_top", grams: 96, colours: c("#c69a52"), staple: 115, cost: 11.5},
+	{name: "tussah, raw honey", kind: "silk_tussah", prep: "combed_top", grams: 96, colours: plain("#c69a52"), staple: 115, cost: 11.5},
 	{
 		name:    "flax, bleached",
 		kind:    "flax_top",
 		prep:    "combed_top",
 		grams:   140,
-		colours: c("#d8ceaa"),
+		colours: plain("#d8ceaa"),
 		staple:  190,
 		cost:    3.6,
 		note:    "Cut to 11 cm before it goes near the drum.",
@@ -79,26 +79,26 @@ var lots = []lot{
 	{name: "deep teal Merino", kind: "merino", prep: "combed_top", grams: 84, colours: photo("#1d4c55"), staple: 80, cost: 5.4},
 	{name: "slack-water green Polwarth", kind: "polwarth", prep: "combed_top", grams: 132, colours: photo("#6f8b7b"), cost: 5.9},
 	{name: "silt brown Shetland", kind: "shetland", prep: "carded_sliver", grams: 205, colours: photo("#6a5546"), staple: 75, cost: 3.1},
-	{name: "wet sand Bluefaced Leicester", kind: "bluefaced_leicester", prep: "combed_top", grams: 178, colours: c("#b39b7a"), cost: 5.1},
-	{name: "foam white Merino", kind: "merino_superfine", prep: "combed_top", grams: 150, colours: c("#f1ece1"), cost: 6.8},
-	{name: "ebb violet Merino", kind: "merino", prep: "combed_top", grams: 62, colours: c("#5f4f73"), cost: 5.4},
+	{name: "wet sand Bluefaced Leicester", kind: "bluefaced_leicester", prep: "combed_top", grams: 178, colours: plain("#b39b7a"), cost: 5.1},
+	{name: "foam white Merino", kind: "merino_superfine", prep: "combed_top", grams: 150, colours: plain("#f1ece1"), cost: 6.8},
+	{name: "ebb violet Merino", kind: "merino", prep: "combed_top", grams: 62, colours: plain("#5f4f73"), cost: 5.4},
 	{name: "saltmarsh olive Corriedale", kind: "corriedale", prep: "combed_top", grams: 118, colours: photo("#76743f"), cost: 4.2},
-	{name: "samphire green Merino", kind: "merino_superwash", prep: "combed_top", grams: 90, colours: c("#5d8a45"), cost: 5.0, superwash: true},
-	{name: "samphire red tips", kind: "finnsheep", prep: "combed_top", grams: 38, colours: c("#a2473f"), cost: 4.8},
+	{name: "samphire green Merino", kind: "merino_superwash", prep: "combed_top", grams: 90, colours: plain("#5d8a45"), cost: 5.0, superwash: true},
+	{name: "samphire red tips", kind: "finnsheep", prep: "combed_top", grams: 38, colours: plain("#a2473f"), cost: 4.8},
 	{name: "storm slate Gotland", kind: "gotland", prep: "combed_top", grams: 160, colours: photo("#4c5257"), staple: 120, cost: 4.4},
 	{name: "mussel navy Corriedale", kind: "corriedale", prep: "combed_top", grams: 145, colours: photo("#26324a"), staple: 105, cost: 4.2},
-	{name: "dawn rose Polwarth", kind: "polwarth", prep: "combed_top", grams: 71, colours: c("#c48f88"), cost: 5.9},
-	{name: "lichen yellow Cheviot", kind: "cheviot", prep: "picked_cloud", grams: 55, colours: c("#c2ae46"), cost: 2.4},
-	{name: "undyed Southdown", kind: "southdown", prep: "picked_cloud", grams: 240, colours: c("#e2d8c3"), staple: 55, cost: 1.9},
-	{name: "mulberry silk, white", kind: "silk_mulberry", prep: "combed_top", grams: 48, colours: c("#f3efe6"), cost: 14.0},
-	{name: "silk noil, natural", kind: "silk_noil", prep: "noil_waste", grams: 60, colours: c("#d8c8a4"), cost: 6.0},
-	{name: "lyocell, undyed", kind: "lyocell", prep: "combed_top", grams: 75, colours: c("#f0ede3"), cost: 3.2},
-	{name: "kid mohair, silver", kind: "mohair_kid", prep: "combed_top", grams: 66, colours: c("#b6babb"), cost: 9.8},
-	{name: "crimped alpaca, fawn", kind: "alpaca_huacaya", prep: "combed_top", grams: 110, colours: c("#a9835c"), cost: 6.5},
-	{name: "yak down, brown", kind: "yak_down", prep: "combed_top", grams: 30, colours: c("#4a382c"), cost: 18.0},
-	{name: "trilobal nylon, ice", kind: "nylon_trilobal", prep: "combed_top", grams: 25, colours: c("#e6eef2"), cost: 4.0},
-	{name: "metallised film, silver", kind: "film_metallised", prep: "threads", grams: 12, colours: c("#b9c2c8"), cost: 12.0},
-	{name: "tweed neps, rust", kind: "neps_wool", prep: "neps", grams: 18, colours: c("#a5512f"), cost: 5.0},
+	{name: "dawn rose Polwarth", kind: "polwarth", prep: "combed_top", grams: 71, colours: plain("#c48f88"), cost: 5.9},
+	{name: "lichen yellow Cheviot", kind: "cheviot", prep: "picked_cloud", grams: 55, colours: plain("#c2ae46"), cost: 2.4},
+	{name: "undyed Southdown", kind: "southdown", prep: "picked_cloud", grams: 240, colours: plain("#e2d8c3"), staple: 55, cost: 1.9},
+	{name: "mulberry silk, white", kind: "silk_mulberry", prep: "combed_top", grams: 48, colours: plain("#f3efe6"), cost: 14.0},
+	{name: "silk noil, natural", kind: "silk_noil", prep: "noil_waste", grams: 60, colours: plain("#d8c8a4"), cost: 6.0},
+	{name: "lyocell, undyed", kind: "lyocell", prep: "combed_top", grams: 75, colours: plain("#f0ede3"), cost: 3.2},
+	{name: "kid mohair, silver", kind: "mohair_kid", prep: "combed_top", grams: 66, colours: plain("#b6babb"), cost: 9.8},
+	{name: "crimped alpaca, fawn", kind: "alpaca_huacaya", prep: "combed_top", grams: 110, colours: plain("#a9835c"), cost: 6.5},
+	{name: "yak down, brown", kind: "yak_down", prep: "combed_top", grams: 30, colours: plain("#4a382c"), cost: 18.0},
+	{name: "trilobal nylon, ice", kind: "nylon_trilobal", prep: "combed_top", grams: 25, colours: plain("#e6eef2"), cost: 4.0},
+	{name: "metallised film, silver", kind: "film_metallised", prep: "threads", grams: 12, colours: plain("#b9c2c8"), cost: 12.0},
+	{name: "tweed neps, rust", kind: "neps_wool", prep: "neps", grams: 18, colours: plain("#a5512f"), cost: 5.0},
 	{
 		name:    "curly locks, kelp",
 		kind:    "locks_wool",
@@ -117,7 +117,7 @@ var lots = []lot{
 		cost:    8.5,
 		note:    "Unloved as it is: too many colours side by side.",
 	},
-	{name: "upland cotton, white", kind: "cotton_upland", prep: "carded_sliver", grams: 80, colours: c("#f4f0e6"), cost: 2.0},
+	{name: "upland cotton, white", kind: "cotton_upland", prep: "carded_sliver", grams: 80, colours: plain("#f4f0e6"), cost: 2.0},
 	{
 		name:    "Mudflat fleece, skirted",
 		kind:    "romney",

@@ -32,7 +32,7 @@ type LotFilter struct {
 	Limit  int
 }
 
-// Lots gives a page of the shelf and how many lots the filter finds in all.
+// Lots returns a page of the shelf and how many lots the filter finds in all.
 func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64, err error) {
 	q := s.reading(ctx).Model(&Lot{})
 	for _, word := range strings.Fields(f.Search) {
@@ -77,12 +77,12 @@ func (s *Store) KindsInUse(ctx context.Context) (map[string]int, error) {
 	return out, err
 }
 
-// Lot gives a lot of the shelf.
+// Lot returns a lot of the shelf.
 func (s *Store) Lot(ctx context.Context, id int64) (l Lot, err error) {
 	return l, found(s.reading(ctx).First(&l, id).Error)
 }
 
-// LotsByID gives lots by their ids, those in the bin too.
+// LotsByID returns lots by their ids, those in the bin too.
 func (s *Store) LotsByID(ctx context.Context, ids []int64) (map[int64]Lot, error) {
 	var lots []Lot
 	err := s.reading(ctx).Unscoped().Where("id IN ?", ids).Find(&lots).Error
@@ -147,7 +147,7 @@ func (s *Store) UpdateLot(ctx context.Context, l Lot) (out Lot, err error) {
 	return out, err
 }
 
-// Movements gives the ledger of a lot, the latest first.
+// Movements returns the ledger of a lot, the latest first.
 func (s *Store) Movements(ctx context.Context, lot int64, limit int) (m []Movement, err error) {
 	return m, s.reading(ctx).Where("lot_id = ?", lot).Order("id DESC").Limit(limit).Find(&m).Error
 }

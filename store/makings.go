@@ -15,7 +15,7 @@ func (s *Store) Makings(ctx context.Context, archived bool) (out []Making, err e
 	return out, q.Order("updated_at DESC, id DESC").Find(&out).Error
 }
 
-// Making gives one making.
+// Making returns one making.
 func (s *Store) Making(ctx context.Context, id int64) (m Making, err error) {
 	return m, found(s.reading(ctx).First(&m, id).Error)
 }
@@ -88,7 +88,7 @@ func (s *Store) BlendsUsing(ctx context.Context, lot int64) (out []Blend, err er
 		AND making_id IN (SELECT id FROM makings WHERE deleted_at IS NULL)`, lot).Order("id").Find(&out).Error
 }
 
-// Blend gives one blend with its components.
+// Blend returns one blend with its components.
 func (s *Store) Blend(ctx context.Context, id int64) (b Blend, err error) {
 	return b, found(s.reading(ctx).Preload("Components", inOrder).First(&b, id).Error)
 }

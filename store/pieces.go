@@ -24,7 +24,7 @@ func Pieces[T any](ctx context.Context, s *Store, where ...any) (out []T, err er
 	return out, q.Find(&out).Error
 }
 
-// Piece gives one row.
+// Piece returns one row.
 func Piece[T any](ctx context.Context, s *Store, id int64) (out T, err error) {
 	return out, found(s.reading(ctx).First(&out, id).Error)
 }

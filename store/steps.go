@@ -79,7 +79,7 @@ func (s *Store) Steps(ctx context.Context, piece string, id int64, ahead bool, n
 	return out, s.reading(ctx).Where("piece = ? AND piece_id = ? AND ahead = ?", piece, id, ahead).Order("id DESC").Limit(n).Find(&out).Error
 }
 
-// Step gives one step of a piece.
+// Step returns one step of a piece.
 func (s *Store) Step(ctx context.Context, piece string, id, step int64) (out Step, err error) {
 	return out, found(s.reading(ctx).Where("piece = ? AND piece_id = ?", piece, id).First(&out, step).Error)
 }

@@ -18,7 +18,7 @@ func whole(db *gorm.DB) *gorm.DB {
 		Preload("Notes", func(db *gorm.DB) *gorm.DB { return db.Order("unit") })
 }
 
-// Weighout gives a weigh-out whole.
+// Weighout returns a weigh-out whole.
 func (s *Store) Weighout(ctx context.Context, id int64) (w Weighout, err error) {
 	return w, found(whole(s.reading(ctx)).First(&w, id).Error)
 }

@@ -6,7 +6,7 @@ import (
 	"gorm.io/gorm"
 )
 
-// Settings gives the workshop's settings.
+// Settings returns the workshop's settings.
 func (s *Store) Settings(ctx context.Context) (v Settings, err error) {
 	return v, s.reading(ctx).First(&v, 1).Error
 }
@@ -30,12 +30,12 @@ func (s *Store) Equipment(ctx context.Context) (out []Equipment, err error) {
 	return out, s.reading(ctx).Order("id").Find(&out).Error
 }
 
-// OneEquipment gives one piece of equipment.
+// OneEquipment returns one piece of equipment.
 func (s *Store) OneEquipment(ctx context.Context, id int64) (e Equipment, err error) {
 	return e, found(s.reading(ctx).First(&e, id).Error)
 }
 
-// AnyEquipment gives one piece, also from the bin: lay-ups on it stay what they
+// AnyEquipment returns one piece, also from the bin: lay-ups on it stay what they
 // are.
 func (s *Store) AnyEquipment(ctx context.Context, id int64) (e Equipment, err error) {
 	return e, found(s.reading(ctx).Unscoped().First(&e, id).Error)
@@ -70,7 +70,7 @@ func (s *Store) Kinds(ctx context.Context, withBin bool) (out []Kind, err error)
 	return out, q.Order("name COLLATE NOCASE, id").Find(&out).Error
 }
 
-// Kind gives one of the maker's own kinds.
+// Kind returns one of the maker's own kinds.
 func (s *Store) Kind(ctx context.Context, id int64) (k Kind, err error) {
 	return k, found(s.reading(ctx).First(&k, id).Error)
 }

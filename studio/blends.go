@@ -63,7 +63,7 @@ type Component struct {
 	kind fibre.Kind
 }
 
-// KindProperties gives what a tuft of this component is drawn from.
+// KindProperties returns what a tuft of this component is drawn from.
 func (c Component) KindProperties() fibre.Kind { return c.kind }
 
 // StapleMM is the measured staple of the lot, or the middle of the kind's.
@@ -127,7 +127,7 @@ type Blend struct {
 	cameAs *Came
 }
 
-// Input gives back the recipe alone, as it is edited.
+// Input returns the recipe alone, as it is edited.
 func (b Blend) Input() BlendInput {
 	in := BlendInput{Name: b.Name, TotalG: b.TotalG, Passes: b.Passes, Components: []BlendComponent{}, Came: b.cameAs}
 	if b.Target != nil {
@@ -209,7 +209,7 @@ func (in *BlendInput) check(kinds Kinds) error {
 func inputOf(r store.Blend) BlendInput {
 	in := BlendInput{Name: r.Name, TotalG: float64(r.TotalMg.Grams()), Passes: r.Passes, Target: r.TargetHex, Came: r.Came}
 	for _, c := range r.Components {
-		in.Components = append(in.Components, BlendComponent{c.LotID, c.Name, c.Kind, c.Preparation, c.Hex, c.OnlyHex, c.Parts, c.Locked, g(c.OwnMg)})
+		in.Components = append(in.Components, BlendComponent{c.LotID, c.Name, c.Kind, c.Preparation, c.Hex, c.OnlyHex, c.Parts, c.Locked, inGrams(c.OwnMg)})
 	}
 	return in
 }
@@ -268,7 +268,7 @@ func (s *Studio) view(ctx context.Context, r store.Blend) (Blend, error) {
 	return out[0], nil
 }
 
-// Blend gives one blend; its making must not be in the bin.
+// Blend returns one blend; its making must not be in the bin.
 func (s *Studio) Blend(ctx context.Context, id int64) (Blend, error) {
 	r, err := s.store.Blend(ctx, id)
 	if err != nil {

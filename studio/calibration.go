@@ -125,7 +125,7 @@ func (b stock) samples(rows []store.Sample) []mix.Sample {
 	return out
 }
 
-// Calibration gives the samples with their errors and what was fitted.
+// Calibration returns the samples with their errors and what was fitted.
 func (s *Studio) Calibration(ctx context.Context) (Calibration, error) {
 	at, err := s.stock(ctx)
 	if err != nil {

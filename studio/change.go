@@ -158,7 +158,7 @@ func change(b Blend, in BlendInput, c Change) (BlendInput, error) {
 	return in, nil
 }
 
-// keyed gives the places of the components that are named.
+// keyed returns the places of the components that are named.
 func keyed(list []BlendComponent, names []string) (out []int) {
 	keys := keysOf(list)
 	for _, n := range names {

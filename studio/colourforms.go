@@ -15,7 +15,7 @@ type ColourInput struct {
 	Reflectance []float64 `json:"reflectance,omitempty"`
 }
 
-// Read gives the colour's reflectance; met is false where sRGB or no fibre can
+// Read returns the colour's reflectance; met is false where sRGB or no fibre can
 // have the colour and the nearest was taken. Faults are on the form that is
 // wrong.
 func (c ColourInput) Read() (r colour.Reflectance, met bool, err error) {

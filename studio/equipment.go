@@ -49,7 +49,7 @@ func (e Equipment) row() store.Equipment {
 	}
 }
 
-// Presets gives the equipment presets that come with the program.
+// Presets returns the equipment presets that come with the program.
 func Presets() []Equipment {
 	rows, err := csv.NewReader(strings.NewReader(devicesCSV)).ReadAll()
 	if err != nil {
@@ -74,7 +74,7 @@ func Presets() []Equipment {
 	return out
 }
 
-// furnish gives an empty workshop its first two pieces: the standard drum and
+// furnish returns an empty workshop its first two pieces: the standard drum and
 // the large board. The other presets are a click away.
 func (s *Studio) furnish(ctx context.Context) error {
 	have, err := s.Equipment(ctx)

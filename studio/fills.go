@@ -11,7 +11,7 @@ import (
 // units as its lay-up serves, or as the first piece of equipment needs for it.
 func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput, error) {
 	set, err := s.Settings(ctx)
-	in := WeighoutInput{Name: b.Name, Units: 1, FinishedG: b.TotalG, Passes: b.Passes, StepG: g(set.StepMg)}
+	in := WeighoutInput{Name: b.Name, Units: 1, FinishedG: b.TotalG, Passes: b.Passes, StepG: inGrams(set.StepMg)}
 	for _, c := range b.Components {
 		in.Lines = append(in.Lines, WeighoutLoss{LossPct: c.LossPct, JoinsAtPass: 1})
 	}

@@ -186,7 +186,7 @@ func (s *Studio) gradientOf(ctx context.Context, at stock, in *GradientInput) (g
 				only = ""
 			}
 			takes[[2]string{fmt.Sprint(row.ID), only}] += v.Grams
-			short[i] = max(0, takes[[2]string{fmt.Sprint(row.ID), only}]-g(row.Left(only)))
+			short[i] = max(0, takes[[2]string{fmt.Sprint(row.ID), only}]-inGrams(row.Left(only)))
 		}
 		yields[i] = yieldOf(kind, in.PassesPlanned())
 		q.Stops = append(q.Stops, gradient.Stop{Colour: t.colour, Strength: at.strengthOf(t) * yields[i], Grams: v.Grams})
@@ -244,7 +244,7 @@ func (s *Studio) CreateGradient(ctx context.Context, making int64, in GradientIn
 	return out, err
 }
 
-// Gradient gives a gradient; its making must not be in the bin.
+// Gradient returns a gradient; its making must not be in the bin.
 func (s *Studio) Gradient(ctx context.Context, id int64) (Ladder, error) {
 	r, err := store.Piece[store.Gradient](ctx, s.store, id)
 	if err != nil {
@@ -314,7 +314,7 @@ func (s *Studio) saveGradient(ctx context.Context, id, version int64, in Gradien
 	return out, nil
 }
 
-// sameFibre tells whether two components are of the same lot and colour.
+// sameFibre reports whether two components are of the same lot and colour.
 func (c BlendComponent) sameFibre(o BlendComponent) bool {
 	return c.LotID != nil && o.LotID != nil && *c.LotID == *o.LotID && c.Only == o.Only
 }
@@ -364,7 +364,7 @@ func (s *Studio) GradientBlends(ctx context.Context, id int64) ([]Blend, error) 
 	return s.CreateBlends(ctx, g.MakingID, inputs)
 }
 
-// hasColour tells whether a lot has a colour; what was coloured by hand on the
+// hasColour reports whether a lot has a colour; what was coloured by hand on the
 // gradient's page is no longer that lot.
 func hasColour(row store.Lot, hex string) bool {
 	return slices.ContainsFunc(row.Colours, func(c store.Colour) bool { return c.Hex == hex })

@@ -30,7 +30,7 @@ func keysOf(list []BlendComponent) []string {
 	return out
 }
 
-// giveKeys gives each row without a key, or with another's, one of its own.
+// giveKeys returns each row without a key, or with another's, one of its own.
 // Keys are drawn, so that one that went is never another's.
 func giveKeys(keys ...*int64) {
 	used := map[int64]bool{0: true}

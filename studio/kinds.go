@@ -9,13 +9,13 @@ import (
 	"fairtangle/store"
 )
 
-// Kinds gives all kinds by key, the maker's own ones after the built-in ones.
+// Kinds returns all kinds by key, the maker's own ones after the built-in ones.
 type Kinds struct {
 	List []fibre.Kind
 	at   map[string]int
 }
 
-// Find gives the kind of a key.
+// Find returns the kind of a key.
 func (k Kinds) Find(key string) (fibre.Kind, bool) {
 	i, ok := k.at[key]
 	if !ok {
@@ -24,7 +24,7 @@ func (k Kinds) Find(key string) (fibre.Kind, bool) {
 	return k.List[i], true
 }
 
-// Named gives the kind, or a plain one under its key where it is gone.
+// Named returns the kind, or a plain one under its key where it is gone.
 func (k Kinds) Named(key string) fibre.Kind {
 	if v, ok := k.Find(key); ok {
 		return v
@@ -36,7 +36,7 @@ func (k Kinds) Named(key string) fibre.Kind {
 
 func ownKey(id int64) string { return fmt.Sprintf("own-%d", id) }
 
-// AllKinds gives the built-in kinds and the maker's own; withBin also those in
+// AllKinds returns the built-in kinds and the maker's own; withBin also those in
 // the bin, which lots may still have.
 func (s *Studio) AllKinds(ctx context.Context, withBin bool) (Kinds, error) {
 	k := Kinds{List: fibre.Kinds(), at: map[string]int{}}

@@ -166,7 +166,7 @@ func TestWeighoutsAddUpByLay(t *testing.T) {
 					}
 				}
 				if any {
-					assert.InDelta(t, g(nowOf(r.Cells[u*n+i])), sum, 1e-9)
+					assert.InDelta(t, inGrams(nowOf(r.Cells[u*n+i])), sum, 1e-9)
 				}
 				total += sum
 			}

@@ -79,7 +79,7 @@ type BuildInput struct {
 	Smooth bool `json:"smooth"`
 }
 
-// SmoothFibres gives the order of fibres with the least sum of colour jumps.
+// SmoothFibres returns the order of fibres with the least sum of colour jumps.
 func SmoothFibres(fibres []layup.Fibre) []int {
 	d := make([][]float64, len(fibres))
 	for i := range d {
@@ -374,7 +374,7 @@ func (now Layup) lays(c LayupChange) ([]LayerInput, error) {
 	return out, nil
 }
 
-// room tells whether a lay fits beside what lies in a layer.
+// room reports whether a lay fits beside what lies in a layer.
 func (l LayerInput) room(v LayInput) bool {
 	apart := func(a0, a1, b0, b1 *float64) bool { return or(a1, 1) <= or(b0, 0)+1e-6 || or(b1, 1) <= or(a0, 0)+1e-6 }
 	for _, o := range l.Lays {

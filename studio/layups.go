@@ -37,7 +37,7 @@ type LayupFibre struct {
 	kind        fibre.Kind
 }
 
-// KindProperties gives what a tuft of this fibre is drawn from.
+// KindProperties returns what a tuft of this fibre is drawn from.
 func (f LayupFibre) KindProperties() fibre.Kind { return f.kind }
 
 // Layup is a lay-up with everything that follows from it.
@@ -91,7 +91,7 @@ func (out Layup) row() store.Layup {
 	return store.Layup{BlendID: out.BlendID, EquipmentID: out.EquipmentID, Name: out.Name, Units: out.Units, Components: out.Components, Plan: keptPlan(out.plan)}
 }
 
-// Layup gives a lay-up, brought to its blend as it is now.
+// Layup returns a lay-up, brought to its blend as it is now.
 func (s *Studio) Layup(ctx context.Context, id int64) (Layup, error) {
 	r, err := store.Piece[store.Layup](ctx, s.store, id)
 	if err != nil {

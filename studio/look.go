@@ -36,7 +36,7 @@ func (s *Studio) usedFor(ctx context.Context, blends ...int64) (map[int64]used, 
 		}
 		blend, mg := r.BlendID, r.Mg
 		r.BlendID, r.Mg = 0, 0
-		out[blend][r] = g(mg)
+		out[blend][r] = inGrams(mg)
 	}
 	return out, err
 }
@@ -127,7 +127,7 @@ func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend,
 				return b, fault.New(fmt.Sprintf("components[%d].lot_id", i), "There is no such lot on the shelf.")
 			}
 			l := lotOf(row, at.kinds)
-			have := g(row.Left(c.Only))
+			have := inGrams(row.Left(c.Only))
 			v.Lot, v.HaveG, v.InBin = &l, &have, row.DeletedAt.Valid
 			v.Name, v.Kind, v.Preparation, v.Hex = l.Name, l.Kind, l.Preparation, l.MeanHex
 			v.kind = at.kinds.Named(v.Kind)

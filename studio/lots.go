@@ -56,7 +56,7 @@ type Lot struct {
 	kind fibre.Kind
 }
 
-// KindProperties gives what a tuft of this lot is drawn from.
+// KindProperties returns what a tuft of this lot is drawn from.
 func (l Lot) KindProperties() fibre.Kind { return l.kind }
 
 // PreparationName is the preparation in words.
@@ -229,7 +229,7 @@ func (s *Studio) Shelf(ctx context.Context, f LotFilter) (Shelf, error) {
 	return out, err
 }
 
-// KindsInUse gives the kinds that lie on the shelf, by name.
+// KindsInUse returns the kinds that lie on the shelf, by name.
 func (s *Studio) KindsInUse(ctx context.Context) ([]fibre.Kind, error) {
 	kinds, err := s.AllKinds(ctx, true)
 	if err != nil {
@@ -245,7 +245,7 @@ func (s *Studio) KindsInUse(ctx context.Context) ([]fibre.Kind, error) {
 	return out, err
 }
 
-// Lot gives one lot.
+// Lot returns one lot.
 func (s *Studio) Lot(ctx context.Context, id int64) (Lot, error) {
 	r, err := s.store.Lot(ctx, id)
 	if err != nil {
@@ -352,7 +352,7 @@ func movementOf(m store.Movement) Movement {
 	}
 }
 
-// Ledger gives the latest lines of a lot's ledger.
+// Ledger returns the latest lines of a lot's ledger.
 func (s *Studio) Ledger(ctx context.Context, lot int64, limit int) ([]Movement, error) {
 	rows, err := s.store.Movements(ctx, lot, limit)
 	out := make([]Movement, len(rows))
@@ -410,7 +410,7 @@ func (s *Studio) BlendsUsing(ctx context.Context, lot int64) ([]BlendName, error
 	return out, err
 }
 
-// LotChecker gives a function that checks and completes a new lot. A kind or a
+// LotChecker returns a function that checks and completes a new lot. A kind or a
 // preparation may be given by its name instead of its key.
 func (s *Studio) LotChecker(ctx context.Context) (func(*NewLot) error, error) {
 	kinds, err := s.AllKinds(ctx, false)

@@ -57,7 +57,7 @@ func (s *Studio) Makings(ctx context.Context, archived bool) ([]Making, error) {
 	return out, err
 }
 
-// Making gives one making.
+// Making returns one making.
 func (s *Studio) Making(ctx context.Context, id int64) (Making, error) {
 	m, err := s.store.Making(ctx, id)
 	return makingOf(m), err

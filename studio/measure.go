@@ -22,7 +22,7 @@ type Measured struct {
 	Reader string  `json:"reader"`
 }
 
-// putReflectance gives a lot of one colour a measured reflectance.
+// putReflectance returns a lot of one colour a measured reflectance.
 func (s *Studio) putReflectance(ctx context.Context, id, version int64, at int, r colour.Reflectance) (Measured, error) {
 	l, err := s.Lot(ctx, id)
 	if err != nil {

@@ -70,7 +70,7 @@ func (s *Studio) Mend(ctx context.Context, blend int64, in BlendInput, q MendInp
 	if q.There == "weighed" && q.MadeG == 0 {
 		q.MadeG = b.WeighedOffG()
 	}
-	q.MadeG = g(unit.Grams(q.MadeG).Milligrams()) // as it is kept
+	q.MadeG = inGrams(unit.Grams(q.MadeG).Milligrams()) // as it is kept
 	of, err := b.thereNow(q.There == "weighed", q.MadeG)
 	if err != nil {
 		return MendAnswer{}, err

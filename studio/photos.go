@@ -70,13 +70,13 @@ func (s *Studio) Photos(ctx context.Context) ([]Photo, error) {
 	return out, err
 }
 
-// Photo gives one.
+// Photo returns one.
 func (s *Studio) Photo(ctx context.Context, id int64) (Photo, error) {
 	r, err := store.Piece[store.Photo](ctx, s.store, id)
 	return photoOf(r), err
 }
 
-// PhotoFile gives the picture as PNG.
+// PhotoFile returns the picture as PNG.
 func (s *Studio) PhotoFile(ctx context.Context, id int64) ([]byte, error) {
 	r, err := s.Photo(ctx, id)
 	if err != nil {
@@ -194,7 +194,7 @@ type PhotoReading struct {
 	InGamut  bool       `json:"in_gamut"`
 }
 
-// ReadSpot gives the colour of a spot of a photo.
+// ReadSpot returns the colour of a spot of a photo.
 func (s *Studio) ReadSpot(ctx context.Context, id int64, spot Spot) (PhotoReading, error) {
 	r, err := s.Photo(ctx, id)
 	if err != nil {
@@ -229,7 +229,7 @@ type PaletteColour struct {
 	Blend *Found     `json:"blend"`
 }
 
-// Palette gives 3 to 8 colours that stand for a photo, each with the best
+// Palette returns 3 to 8 colours that stand for a photo, each with the best
 // blend of totalG from the shelf.
 func (s *Studio) Palette(ctx context.Context, id int64, colours int, totalG float64) ([]PaletteColour, error) {
 	r, err := s.Photo(ctx, id)

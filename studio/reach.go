@@ -131,7 +131,7 @@ type Wish struct {
 	Kind           string  `json:"kind"` // nothing but this kind
 }
 
-// Allows tells whether a lot of a kind is wanted at all.
+// Allows reports whether a lot of a kind is wanted at all.
 func (w Wish) Allows(k string, kinds Kinds) bool {
 	return (w.Kind == "" || w.Kind == k) && !(w.NoSparkle && kinds.Named(k).Family == "sparkle")
 }

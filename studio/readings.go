@@ -64,7 +64,7 @@ func (s *Studio) Consider(ctx context.Context, id int64, in Reading) (Considered
 	if err != nil {
 		return Considered{}, err
 	}
-	out := Considered{OffG: g(off(*cell, in)), Verdict: verdict(r, *cell, in)}
+	out := Considered{OffG: inGrams(off(*cell, in)), Verdict: verdict(r, *cell, in)}
 	if out.Verdict == "fine" {
 		return out, nil
 	}
@@ -118,7 +118,7 @@ func place(r *store.Weighout, in Reading) (*store.WeighoutCell, error) {
 	return nil, fault.New("component", "There is no such place in this weigh-out.")
 }
 
-// canGiveWay tells whether another fibre of the unit is still to be weighed, so
+// canGiveWay reports whether another fibre of the unit is still to be weighed, so
 // that it can give way to what was weighed too much.
 func canGiveWay(r store.Weighout, in Reading) bool {
 	for _, c := range r.Cells {
@@ -143,8 +143,8 @@ func (s *Studio) option(ctx context.Context, id int64, in Reading, policy string
 	o := Option{Policy: policy, Shares: unitShares(r, in.Unit), Short: []Shortage{}}
 	for _, c := range r.Cells {
 		if c.Unit == in.Unit {
-			o.ToWeighG = append(o.ToWeighG, g(nowOf(c)))
-			o.TotalG += g(nowOf(c))
+			o.ToWeighG = append(o.ToWeighG, inGrams(nowOf(c)))
+			o.TotalG += inGrams(nowOf(c))
 		}
 	}
 	for i := range r.Components {
@@ -177,16 +177,16 @@ func restOf(r store.Weighout, component int) float64 {
 			mg += max(0, c.TargetMg-c.WeighedMg)
 		}
 	}
-	return g(mg)
+	return inGrams(mg)
 }
 
-// unitGrams gives the finished grams of a unit by what is or will be in its bowl:
+// unitGrams returns the finished grams of a unit by what is or will be in its bowl:
 // what it loses on the way is taken off.
 func unitGrams(r store.Weighout, u int) []float64 {
 	out := make([]float64, len(r.Components))
 	for _, c := range r.Cells {
 		if c.Unit == u {
-			out[c.Position] = g(nowOf(c)) * yieldAt(r, c.Position)
+			out[c.Position] = inGrams(nowOf(c)) * yieldAt(r, c.Position)
 		}
 	}
 	return out
@@ -221,7 +221,7 @@ func accept(r *store.Weighout, in Reading) error {
 		return nil
 	case policy != weigh.KeepShares && policy != weigh.KeepTotal:
 		word := map[string]string{"over": "more", "under": "less"}[v]
-		return fault.New("policy", "This is %s %s than wanted. Choose what the others shall do.", unit.Grams(math.Abs(g(d))), word)
+		return fault.New("policy", "This is %s %s than wanted. Choose what the others shall do.", unit.Grams(math.Abs(inGrams(d))), word)
 	}
 	cell.WeighedMg += unit.Grams(in.Grams).Milligrams()
 	return follow(r, in.Unit, policy)
@@ -335,7 +335,7 @@ func replay(w *store.Weighout, unit int) error {
 				c.Done = false
 			}
 		}
-		in := Reading{Unit: unit, Component: v.Position, Grams: g(v.GramsMg), Policy: v.Policy}
+		in := Reading{Unit: unit, Component: v.Position, Grams: inGrams(v.GramsMg), Policy: v.Policy}
 		if in.Policy == "" {
 			in.Policy = AsIs
 		}

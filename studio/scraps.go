@@ -229,7 +229,7 @@ func (s *Studio) bag(ctx context.Context, r store.ScrapSet) (Scraps, error) {
 	return v, err
 }
 
-// ScrapBag gives one bag.
+// ScrapBag returns one bag.
 func (s *Studio) ScrapBag(ctx context.Context, id int64) (Scraps, error) {
 	r, err := store.Piece[store.ScrapSet](ctx, s.store, id)
 	if err != nil {
@@ -317,7 +317,7 @@ func (s *Studio) ScrapBlends(ctx context.Context, id, making int64) ([]Blend, er
 	return s.CreateBlends(ctx, making, inputs)
 }
 
-// ScrapsFromShelf gives the lots with at most mostG left as scraps.
+// ScrapsFromShelf returns the lots with at most mostG left as scraps.
 func (s *Studio) ScrapsFromShelf(ctx context.Context, mostG float64) ([]Scrap, error) {
 	rows, _, err := s.store.Lots(ctx, LotFilter{Stock: "some"})
 	if err != nil {

@@ -79,7 +79,7 @@ func CheckGrams(l *fault.List, field string, g float64) {
 	}
 }
 
-// model gives the mixing model of the settings.
+// model returns the mixing model of the settings.
 func model(v Settings) mix.Model {
 	m, err := mix.NewModel(mix.Name(v.Model), v.ModelParameter)
 	if err != nil {
@@ -88,7 +88,7 @@ func model(v Settings) mix.Model {
 	return m
 }
 
-// reflectanceOf gives the reflectance of a stored colour.
+// reflectanceOf returns the reflectance of a stored colour.
 func reflectanceOf(hex string) colour.Reflectance {
 	c, err := colour.ParseHex(hex)
 	if err != nil {
@@ -98,7 +98,7 @@ func reflectanceOf(hex string) colour.Reflectance {
 	return r
 }
 
-// reflectanceIn gives what was measured of a colour, or what follows from it.
+// reflectanceIn returns what was measured of a colour, or what follows from it.
 func reflectanceIn(c store.Colour) (r colour.Reflectance) {
 	if len(c.Reflectance) == colour.Bands {
 		copy(r[:], c.Reflectance)

@@ -13,7 +13,7 @@ import (
 func (w *Weighout) lose(r store.Weighout) {
 	for i := range w.Units {
 		u := &w.Units[i]
-		if in := u.WeighedG + g(r.AddedToMg); u.OffG != nil && u.Done && u.WeighedG > 0 {
+		if in := u.WeighedG + inGrams(r.AddedToMg); u.OffG != nil && u.Done && u.WeighedG > 0 {
 			lost := 1 - *u.OffG/in
 			u.LostShare = &lost
 		}

@@ -45,10 +45,10 @@ func (w *Weighout) expect(r store.Weighout) {
 	for _, c := range r.Cells {
 		y := yieldAt(r, c.Position)
 		now := nowOf(c)
-		units[c.Unit][c.Position] = g(now) * y
-		finished[c.Position] += g(now) * y
-		w.ExpectedG += g(now) * y
-		w.Units[c.Unit].ExpectedG += g(now) * y
+		units[c.Unit][c.Position] = inGrams(now) * y
+		finished[c.Position] += inGrams(now) * y
+		w.ExpectedG += inGrams(now) * y
+		w.Units[c.Unit].ExpectedG += inGrams(now) * y
 	}
 	for i := range w.Components {
 		if w.ExpectedG > 0 {

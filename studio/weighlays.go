@@ -41,7 +41,7 @@ func laysOf(l Layup) (out []store.WeighoutLay) {
 	return out
 }
 
-// followed gives the lay-up that a weigh-out of a blend is to follow.
+// followed returns the lay-up that a weigh-out of a blend is to follow.
 func (s *Studio) followed(ctx context.Context, b Blend, id *int64) (*Layup, error) {
 	if id == nil {
 		return nil, nil
@@ -89,7 +89,7 @@ func (w *Weighout) divide(r store.Weighout) {
 			if n == 0 {
 				mg += rest
 			}
-			lays[i].Grams[c.Unit] = g(mg)
+			lays[i].Grams[c.Unit] = inGrams(mg)
 		}
 	}
 	for i := range lays {

@@ -58,7 +58,7 @@ type WeighFibre struct {
 	kind        fibre.Kind
 }
 
-// KindProperties gives what a tuft of this fibre is drawn from.
+// KindProperties returns what a tuft of this fibre is drawn from.
 func (f WeighFibre) KindProperties() fibre.Kind { return f.kind }
 
 // WeighListOf puts the latest weigh-outs of a making's blends together; of those
@@ -107,7 +107,7 @@ func (s *Studio) WeighListOf(ctx context.Context, making int64, only []int64) (W
 			f.Grams, f.Done = append(f.Grams, 0), append(f.Done, true)
 		}
 		if f.HaveG != nil {
-			f.ShortG = max(0, g(rest[i])-*f.HaveG)
+			f.ShortG = max(0, inGrams(rest[i])-*f.HaveG)
 		}
 	}
 	return out, nil
@@ -155,7 +155,7 @@ func (l *WeighList) add(w Weighout, rest []unit.Milligrams) []unit.Milligrams {
 	return rest
 }
 
-// same tells whether a component of a weigh-out is this fibre.
+// same reports whether a component of a weigh-out is this fibre.
 func (f WeighFibre) same(p WeighoutPart) bool {
 	if f.LotID != nil || p.LotID != nil {
 		return f.LotID != nil && p.LotID != nil && *f.LotID == *p.LotID && fmt.Sprint(f.HexList) == fmt.Sprint(p.HexList)

@@ -53,7 +53,7 @@ type WeighoutPart struct {
 	kind fibre.Kind
 }
 
-// KindProperties gives what a tuft of this component is drawn from.
+// KindProperties returns what a tuft of this component is drawn from.
 func (p WeighoutPart) KindProperties() fibre.Kind { return p.kind }
 
 // WeighoutCell is one component of one unit.
@@ -115,7 +115,7 @@ type Weighout struct {
 
 // addedTo reads what a weigh-out that mends a blend is added to.
 func (s *Studio) addedTo(ctx context.Context, w *Weighout, r store.Weighout) error {
-	w.AddedToG, w.CameHex = g(r.AddedToMg), r.CameHex
+	w.AddedToG, w.CameHex = inGrams(r.AddedToMg), r.CameHex
 	t := tint{colour: reflectanceOf(r.CameHex), own: 1}
 	b, err := s.Blend(ctx, r.BlendID)
 	if err == nil && b.Carded != nil && b.cameAs != nil {
@@ -140,7 +140,7 @@ type Place struct {
 	Component int `json:"component"`
 }
 
-// Done tells whether everything was weighed.
+// Done reports whether everything was weighed.
 func (w Weighout) Done() bool { return w.Next == nil }
 
 // PlanWeighout works a weigh-out out without keeping it.
@@ -232,7 +232,7 @@ func (s *Studio) plan(ctx context.Context, blendID int64, in WeighoutInput) (sto
 	return row, nil
 }
 
-// Weighout gives one weigh-out as it stands.
+// Weighout returns one weigh-out as it stands.
 func (s *Studio) Weighout(ctx context.Context, id int64) (Weighout, error) {
 	row, err := s.store.Weighout(ctx, id)
 	if err != nil {
@@ -272,7 +272,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 		p.Staple = p.kind.StapleMM.Mid()
 		w.tints[i], _ = tintOf(nil, "", c.Hex, p.kind)
 		if c.OwnMg > 0 {
-			own := g(c.OwnMg)
+			own := inGrams(c.OwnMg)
 			p.HaveG = &own
 		}
 		if c.LotID != nil {
@@ -288,7 +288,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 			if c.OnlyHex != "" {
 				p.HexList = []string{c.OnlyHex}
 			}
-			have := g(row.Left(c.OnlyHex))
+			have := inGrams(row.Left(c.OnlyHex))
 			p.HaveG = &have
 			w.tints[i], _ = tintOf(&row, c.OnlyHex, c.Hex, p.kind)
 		}
@@ -303,7 +303,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 			u := &w.Units[v.Unit]
 			u.Note, u.NoteVersion = v.Note, v.Version
 			if v.OffMg != nil {
-				off := g(*v.OffMg)
+				off := inGrams(*v.OffMg)
 				u.OffG = &off
 			}
 		}
@@ -328,7 +328,7 @@ func (w *Weighout) fill(r store.Weighout) {
 	for _, c := range r.Cells {
 		u := &w.Units[c.Unit]
 		now := nowOf(c)
-		u.Cells[c.Position] = WeighoutCell{g(c.PlannedMg), g(c.TargetMg), g(c.WeighedMg), c.Done}
+		u.Cells[c.Position] = WeighoutCell{inGrams(c.PlannedMg), inGrams(c.TargetMg), inGrams(c.WeighedMg), c.Done}
 		if c.Done {
 			w.DoneCells++
 		} else {
@@ -341,21 +341,21 @@ func (w *Weighout) fill(r store.Weighout) {
 		total[c.Position] += now
 		all += now
 		weighedAll += c.WeighedMg
-		w.Components[c.Position].WeighedG = g(unit.Grams(w.Components[c.Position].WeighedG).Milligrams() + c.WeighedMg)
-		u.TotalG = g(unit.Grams(u.TotalG).Milligrams() + now)
-		u.WeighedG = g(unit.Grams(u.WeighedG).Milligrams() + c.WeighedMg)
+		w.Components[c.Position].WeighedG = inGrams(unit.Grams(w.Components[c.Position].WeighedG).Milligrams() + c.WeighedMg)
+		u.TotalG = inGrams(unit.Grams(u.TotalG).Milligrams() + now)
+		u.WeighedG = inGrams(unit.Grams(u.WeighedG).Milligrams() + c.WeighedMg)
 	}
-	w.TotalG, w.WeighedG = g(all), g(weighedAll)
+	w.TotalG, w.WeighedG = inGrams(all), inGrams(weighedAll)
 	for i := range w.Components {
 		c := &w.Components[i]
-		c.TotalG = g(total[i])
+		c.TotalG = inGrams(total[i])
 		if c.HaveG != nil {
 			have := unit.Grams(*c.HaveG).Milligrams()
 			if c.LotID == nil { // what is no lot has no ledger; what was weighed is gone from it
 				have = max(0, have-unit.Grams(c.WeighedG).Milligrams())
-				*c.HaveG = g(have)
+				*c.HaveG = inGrams(have)
 			}
-			c.ShortG = math.Max(0, g(rest[i]-have))
+			c.ShortG = math.Max(0, inGrams(rest[i]-have))
 		}
 	}
 	for _, v := range r.Weighings {
@@ -363,4 +363,4 @@ func (w *Weighout) fill(r store.Weighout) {
 	}
 }
 
-func g(m unit.Milligrams) float64 { return float64(m.Grams()) }
+func inGrams(m unit.Milligrams) float64 { return float64(m.Grams()) }

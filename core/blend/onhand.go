@@ -21,7 +21,7 @@ type Limit struct {
 	TenMore  unit.Grams // how much more the blend would be with 10 g more of it
 }
 
-// Largest gives the largest finished blend: the least over the components of
+// Largest returns the largest finished blend: the least over the components of
 // have·yield/share. Components that limit together count by the first.
 func Largest(shares []float64, stock []Stock) Limit {
 	finished := func(extra int, more unit.Grams) (least unit.Grams, by int) {
@@ -49,7 +49,7 @@ func Largest(shares []float64, stock []Stock) Limit {
 	return l
 }
 
-// UsingAll gives the finished blend that takes all of a stock at a share: "I
+// UsingAll returns the finished blend that takes all of a stock at a share: "I
 // have 38 g of the blue and want it to be 15 %".
 func UsingAll(s Stock, share float64) unit.Grams {
 	return s.Have * unit.Grams(s.Yield/share)

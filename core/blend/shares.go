@@ -48,7 +48,7 @@ func (b Blend) Total() (sum float64) {
 	return sum
 }
 
-// Shares gives each component's fraction of the weight. They add up to 1.
+// Shares returns each component's fraction of the weight. They add up to 1.
 func (b Blend) Shares() []float64 {
 	total := b.Total()
 	out := make([]float64, len(b))
@@ -84,7 +84,7 @@ func (b Blend) others(i int) (locked, free float64) {
 	return locked, free
 }
 
-// SetShare gives component i the share x. Locked others keep their share, the
+// SetShare returns component i the share x. Locked others keep their share, the
 // unlocked others scale by (1 - x - Σ locked) / Σ unlocked; the sum of parts
 // stays. Refused when there is no unlocked other, or when x is not above 0 or
 // beyond what the locks leave; the refusal names the largest x possible.
@@ -132,7 +132,7 @@ func (b Blend) SetShare(i int, x float64) (Blend, error) {
 // most" stays true.
 func percent(s float64) string { return fmt.Sprintf("%g", math.Floor(s*1000+1e-9)/10) }
 
-// SetParts gives component i a number of parts. The unlocked others keep their
+// SetParts returns component i a number of parts. The unlocked others keep their
 // parts; locked others keep their share, so their parts follow.
 func (b Blend) SetParts(i int, parts float64) (Blend, error) {
 	field := fmt.Sprintf("components[%d].parts", i)

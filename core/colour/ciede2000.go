@@ -16,7 +16,7 @@ const (
 	pow25_7 = 6103515625.0 // 25^7
 )
 
-// differenceTerms gives the weighted differences q - p in lightness, chroma
+// differenceTerms returns the weighted differences q - p in lightness, chroma
 // and hue (each divided by its S) and the rotation factor R_T.
 func differenceTerms(p, q Lab) (dl, dc, dh, rt float64) {
 	c7 := math.Pow((p.Chroma()+q.Chroma())/2, 7)
@@ -72,7 +72,7 @@ func hueDegrees(a, b float64) float64 {
 	return h
 }
 
-// Difference gives CIEDE2000 from p to q as a vector whose length is the
+// Difference returns CIEDE2000 from p to q as a vector whose length is the
 // difference: lightness, chroma (with the rotation term) and hue.
 func Difference(p, q Lab) [3]float64 {
 	dl, dc, dh, rt := differenceTerms(p, q)

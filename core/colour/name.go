@@ -1,6 +1,6 @@
 package colour
 
-// Name gives a colour a plain name, such as "deep teal" or "pale warm grey",
+// Name returns a colour a plain name, such as "deep teal" or "pale warm grey",
 // so that none is told by its swatch alone. Hues are divided by the CIELAB hue
 // angle, lightness in five steps; neighbours may share a name.
 func Name(c Lab) string {

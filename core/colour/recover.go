@@ -8,7 +8,7 @@ const (
 	blackReflectance  = 1e-4
 )
 
-// Reflectance gives a smooth, physically possible reflectance that has this
+// Reflectance returns a smooth, physically possible reflectance that has this
 // colour under D65: Burns' least slope of the hyperbolic tangent ("Numerical
 // methods for smoothest reflectance reconstruction", 2019). With
 // R = (1 + tanh z)/2 it minimises the sum of (z[i+1] - z[i])² subject to

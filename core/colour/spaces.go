@@ -101,7 +101,7 @@ func (c Linear) OKLab() OKLab {
 	}
 }
 
-// LabSlope gives the CIELAB value of a linear colour and its derivatives by
+// LabSlope returns the CIELAB value of a linear colour and its derivatives by
 // the three channels, slope[axis][channel].
 func (c Linear) LabSlope() (lab Lab, slope [3][3]float64) {
 	v := c.XYZ()

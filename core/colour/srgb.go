@@ -35,7 +35,7 @@ var decoded = func() (t [256]float64) {
 	return t
 }()
 
-// SRGB255 gives gamma-encoded channels on a scale of 255, not clipped and not
+// SRGB255 returns gamma-encoded channels on a scale of 255, not clipped and not
 // rounded (IEC 61966-2-1).
 func (c Linear) SRGB255() [3]float64 {
 	var out [3]float64
@@ -49,7 +49,7 @@ func (c Linear) SRGB255() [3]float64 {
 	return out
 }
 
-// Hex gives "#rrggbb", each channel clipped to the gamut and rounded.
+// Hex returns "#rrggbb", each channel clipped to the gamut and rounded.
 func (c Linear) Hex() string {
 	v := c.SRGB255()
 	var n [3]int
@@ -59,7 +59,7 @@ func (c Linear) Hex() string {
 	return fmt.Sprintf("#%02x%02x%02x", n[0], n[1], n[2])
 }
 
-// InGamut tells whether sRGB can show the colour without clipping.
+// InGamut reports whether sRGB can show the colour without clipping.
 func (c Linear) InGamut() bool {
 	for _, v := range c {
 		if v < -gamutSlack || v > 1+gamutSlack {

@@ -60,7 +60,7 @@ func init() {
 	}
 }
 
-// readCIE gives x-bar, y-bar, z-bar and the power of D65 for each band.
+// readCIE returns x-bar, y-bar, z-bar and the power of D65 for each band.
 func readCIE() [Bands][4]float64 {
 	rows, err := csv.NewReader(strings.NewReader(cieCSV)).ReadAll()
 	if err != nil || len(rows) != Bands+1 {
@@ -77,7 +77,7 @@ func readCIE() [Bands][4]float64 {
 	return out
 }
 
-// primaries gives the matrix from linear RGB to XYZ for three chromaticities
+// primaries returns the matrix from linear RGB to XYZ for three chromaticities
 // and a white (Lindbloom's derivation; SMPTE RP 177, 1993).
 func primaries(xy [3][2]float64, w XYZ) [3][3]float64 {
 	var m [3][3]float64

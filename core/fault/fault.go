@@ -18,7 +18,7 @@ type Fault struct {
 	said    unit.Sentence
 }
 
-// In gives the message in somebody's units.
+// In returns the message in somebody's units.
 func (f Fault) In(w unit.Words) string { return f.said.In(w) }
 
 // Quantities returns the quantities of the message, in its order.
@@ -29,7 +29,7 @@ func say(field, format string, args []any) Fault {
 	return Fault{field, said.String(), said}
 }
 
-// Error gives "field: message".
+// Error returns "field: message".
 func (f Fault) Error() string {
 	if f.Field == "" {
 		return f.Message

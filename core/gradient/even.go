@@ -9,7 +9,7 @@ import (
 // fine is into how many pieces a path is cut to look along it.
 const fine = 192
 
-// even gives k shares with equal jumps along the path, and the largest of the
+// even returns k shares with equal jumps along the path, and the largest of the
 // jumps. It walks from the first end by jumps of a size, and halves the size
 // until the walk ends at the second end. Where CIEDE2000 falls again along a
 // curved path no walk arrives evenly; then each bridge is moved between its
@@ -41,7 +41,7 @@ func (p *path) even(k int) (shares []float64, jump float64) {
 	return shares, high
 }
 
-// table gives the colours along the path at even shares.
+// table returns the colours along the path at even shares.
 func (p *path) table() *[fine + 1]colour.Lab {
 	var t [fine + 1]colour.Lab
 	for i := range t {
@@ -97,7 +97,7 @@ func (p *path) step(along *[fine + 1]colour.Lab, x float64, from colour.Lab, siz
 	return 1, false
 }
 
-// jumps gives the smallest and the largest jump between shares and both ends.
+// jumps returns the smallest and the largest jump between shares and both ends.
 func (p *path) jumps(shares []float64) (low, high float64) {
 	low = math.Inf(1)
 	at := p.lab(0)

@@ -155,7 +155,7 @@ func (q *Request) check() error {
 	return l.Err()
 }
 
-// jumps gives CIEDE2000 between every two stops.
+// jumps returns CIEDE2000 between every two stops.
 func (q *Request) jumps() [][]float64 {
 	labs := make([]colour.Lab, len(q.Stops))
 	for i := range labs {
@@ -198,7 +198,7 @@ func (q *Request) bridges(p path, extra int) []float64 {
 	return out
 }
 
-// divide gives every gram of every stop its place.
+// divide returns every gram of every stop its place.
 func (q *Request) divide(p *Plan, spans []span) {
 	// What a bridge of 1 g each takes of the stops on both sides.
 	first, second := make([]float64, len(spans)), make([]float64, len(spans))

@@ -5,7 +5,7 @@ import "math/bits"
 // exact is the largest number of stops whose order is found exactly.
 const exact = 12
 
-// Path gives the order of n stops with the least sum of jumps: d[i][j] is the
+// Path returns the order of n stops with the least sum of jumps: d[i][j] is the
 // jump between two of them. Up to 12 it is exact (Held and Karp, "A dynamic
 // programming approach to sequencing problems", 1962); above that the best
 // greedy start is improved by turning pieces round (2-opt). With keepEnds the

@@ -190,12 +190,12 @@ func (k *build) late() {
 	}
 }
 
-// waits tells whether anything waits for a later pass.
+// waits reports whether anything waits for a later pass.
 func (k *build) waits() bool {
 	return slices.ContainsFunc(k.plan.Joins, func(n int) bool { return n > 1 })
 }
 
-// bare tells whether the builder, or who asked it, lays on the bare cloth what
+// bare reports whether the builder, or who asked it, lays on the bare cloth what
 // does not grip.
 func (k *build) bare() bool {
 	s := findings{plan: k.plan, bed: k.bed, fibres: k.fibres}
@@ -203,7 +203,7 @@ func (k *build) bare() bool {
 	return k.o.Bare || len(s.list) > 0
 }
 
-// uneven tells whether whole steps of the scale leave lanes thick and thin.
+// uneven reports whether whole steps of the scale leave lanes thick and thin.
 func (k *build) uneven() bool {
 	s := findings{plan: k.plan, bed: k.bed, fibres: k.fibres, loads: k.plan.Loads(k.bed, k.fibres)}
 	s.lanes()

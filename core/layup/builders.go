@@ -68,7 +68,7 @@ func (k *build) sandwich() {
 	k.put(k.over(base, parts[1]))
 }
 
-// even gives n equal weights.
+// even returns n equal weights.
 func even(n int) []float64 {
 	out := make([]float64, n)
 	for i := range out {

@@ -90,7 +90,7 @@ func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
 	return c
 }
 
-// alone tells whether there is one fibre only.
+// alone reports whether there is one fibre only.
 func alone(fibres []Fibre) bool {
 	n := 0
 	for _, f := range fibres {

@@ -3,11 +3,11 @@ package layup
 // rawFleece is fleece that was not washed.
 const rawFleece = "raw_fleece"
 
-// lock tells whether the fibre is a lock laid for its curl. Washed fleece is
+// lock reports whether the fibre is a lock laid for its curl. Washed fleece is
 // not: its locks are opened before it is laid.
 func (f Fibre) lock() bool { return f.Preparation == "locks" }
 
-// extra tells whether the fibre binds nothing: dots, noil, threads, film. It
+// extra reports whether the fibre binds nothing: dots, noil, threads, film. It
 // lies neither first, where it stays in the cloth, nor last, where it drops.
 func (f Fibre) extra() bool {
 	switch f.Preparation {
@@ -19,15 +19,15 @@ func (f Fibre) extra() bool {
 	return f.Role == "texture" || f.Role == "sparkle" || f.Family == "sparkle"
 }
 
-// ground tells whether the fibre can carry others.
+// ground reports whether the fibre can carry others.
 func (f Fibre) ground() bool { return !f.lock() && !f.extra() }
 
-// grips tells whether the fibre lifts a batt off: a grippy wool.
+// grips reports whether the fibre lifts a batt off: a grippy wool.
 func (f Fibre) grips() bool {
 	return f.ground() && f.Family == "wool" && f.Cohesion == "grippy"
 }
 
-// delicate tells whether a school lets it wait for the last pass.
+// delicate reports whether a school lets it wait for the last pass.
 func (f Fibre) delicate() bool {
 	return f.ground() && (f.Fragile || f.Cohesion == "slippery" || f.LickerIn == "avoid")
 }

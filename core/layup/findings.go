@@ -195,7 +195,7 @@ func unitsFor(fill, target float64) int {
 	return n
 }
 
-// left tells whether something is still to be laid.
+// left reports whether something is still to be laid.
 func (s *findings) left() bool {
 	for _, g := range s.loads.UnplacedG {
 		if g > 0.005 {
@@ -317,7 +317,7 @@ func (s *findings) base() {
 	m.Layer = at
 }
 
-// holds tells whether a layer has extras in it.
+// holds reports whether a layer has extras in it.
 func (s *findings) holds(layer int) bool {
 	for _, v := range s.plan.Layers[layer].Lays {
 		if s.fibres[v.Component].extra() {

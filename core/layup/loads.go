@@ -106,7 +106,7 @@ func (p Plan) Loads(b Bed, fibres []Fibre) Loads {
 // than one sees on any ruler.
 const overMM = 0.1
 
-// edges gives the places where anything begins or ends, rising, with 0 and 1.
+// edges returns the places where anything begins or ends, rising, with 0 and 1.
 func (p Plan) edges(of func(Lay) (float64, float64)) []float64 {
 	out := []float64{0, 1}
 	for _, l := range p.Layers {

@@ -115,7 +115,7 @@ func (s *findings) scattered() {
 	}
 }
 
-// late tells whether a layer holds nothing but what joins at a later pass.
+// late reports whether a layer holds nothing but what joins at a later pass.
 func (p Plan) late(l Layer) bool {
 	for _, v := range l.Lays {
 		if p.JoinsAt(v.Component) < 2 {
@@ -125,7 +125,7 @@ func (p Plan) late(l Layer) bool {
 	return len(l.Lays) > 0
 }
 
-// isGathered tells whether the layers that join late lie together, with others
+// isGathered reports whether the layers that join late lie together, with others
 // below and above them.
 func (p Plan) isGathered(last int) bool {
 	first, end, mixed := -1, -1, false

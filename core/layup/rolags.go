@@ -103,7 +103,7 @@ func lockLength(fibres []Fibre) (out float64) {
 	return out
 }
 
-// crosses tells whether a lock laid there would cross a cut: its lay does, or
+// crosses reports whether a lock laid there would cross a cut: its lay does, or
 // the lay is shorter than the lock, which then hangs out of it.
 func (v Lay) crosses(f Fibre, b Bed, cuts []float64) bool {
 	mid, half := (v.Start+v.End)/2, f.StapleMM/2/b.LengthMM

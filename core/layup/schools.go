@@ -49,7 +49,7 @@ func Matters() []Matter {
 	}
 }
 
-// Chosen gives the school of each matter: the maker's choice, or the first.
+// Chosen returns the school of each matter: the maker's choice, or the first.
 func Chosen(choices map[string]string) map[string]string {
 	out := map[string]string{}
 	for _, m := range Matters() {

@@ -42,7 +42,7 @@ type Addition struct {
 const worth = 0.1
 
 // Correct finds what to add to a blend so that it comes closest to the target,
-// and gives the difference before. Additions that reach at least half of the
+// and returns the difference before. Additions that reach at least half of the
 // best improvement are ranked by improvement per gram; the one that comes
 // closest is always among them. None at all means that nothing in reach makes
 // it better by worth.
@@ -247,7 +247,7 @@ func (c *correction) settle(a Addition) Addition {
 	return a
 }
 
-// mixed gives what comes out when these steps of the loaded lots are added.
+// mixed returns what comes out when these steps of the loaded lots are added.
 func (c *correction) mixed(steps []int) (colour.Reflectance, float64) {
 	total := c.m.Made
 	for _, n := range steps {

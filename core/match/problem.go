@@ -161,7 +161,7 @@ func (p *problem) fullest(k int, inGroup bool) int {
 	return sum
 }
 
-// feasible tells whether the lots of a set alone can meet all bounds.
+// feasible reports whether the lots of a set alone can meet all bounds.
 func (p *problem) feasible(set []int) bool {
 	var hi, in, outLo int
 	for _, i := range set {

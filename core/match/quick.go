@@ -61,7 +61,7 @@ func Quick(q Query) (b Blend, err error) {
 	return s.answers()[0], nil
 }
 
-// closest gives the n best candidates.
+// closest returns the n best candidates.
 func closest(list []candidate, n int) []candidate {
 	slices.SortFunc(list, func(a, b candidate) int {
 		return cmp.Or(cmp.Compare(a.value, b.value), slices.Compare(a.set, b.set))

@@ -133,7 +133,7 @@ func (s *search) nearest(set, steps []int) {
 	}
 }
 
-// weigh gives CIEDE2000 between the target and the mix of these steps.
+// weigh returns CIEDE2000 between the target and the mix of these steps.
 func (s *search) weigh(steps []int) float64 {
 	for j, n := range steps {
 		s.trial[j] = float64(n) / float64(s.steps)

@@ -23,7 +23,7 @@ var (
 // the ranges that colour.Words names so.
 var amounts = map[string]float64{"little": 2.75, "clearly": 7}
 
-// Saying gives the colour that a blend has when it was to be c and came out as
+// Saying returns the colour that a blend has when it was to be c and came out as
 // the words say: c moved in each direction until CIEDE2000 is as much as the
 // word means.
 func Saying(c colour.Lab, words []Said) (colour.Lab, error) {

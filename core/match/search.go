@@ -209,7 +209,7 @@ func (s *search) follow() {
 	}
 }
 
-// widest gives the candidates to extend: the best whole ones, and the best of
+// widest returns the candidates to extend: the best whole ones, and the best of
 // those that only lead to larger sets.
 func widest(list []candidate) (out []candidate) {
 	var whole, part int

@@ -92,7 +92,7 @@ func (s *solver) shift(amount float64, who func(int) bool) {
 	}
 }
 
-// residual gives how far the mix of shares is from the target: as a vector
+// residual returns how far the mix of shares is from the target: as a vector
 // with the local metric of CIEDE2000, or (exact) as CIEDE2000 itself. With jac
 // it also fills s.jac with the vector's derivative by each share.
 func (s *solver) residual(shares []float64, exact, jac bool) [3]float64 {

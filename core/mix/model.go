@@ -94,7 +94,7 @@ func (m Model) Prepare(r *colour.Reflectance) (p Prepared) {
 	return p
 }
 
-// Mix gives the reflectance of the even mix of prepared lots. shares has the
+// Mix returns the reflectance of the even mix of prepared lots. shares has the
 // length of lots, adds up to 1 and is not checked.
 func (m Model) Mix(lots []Prepared, shares []float64) colour.Reflectance {
 	var few [8]*Prepared
@@ -150,7 +150,7 @@ func (m Model) mixFriele(lots []*Prepared, shares []float64) (r colour.Reflectan
 	return r
 }
 
-// Even gives the reflectance of the even mix of lots in these shares.
+// Even returns the reflectance of the even mix of lots in these shares.
 func (m Model) Even(lots []colour.Reflectance, shares []float64) colour.Reflectance {
 	p := make([]Prepared, len(lots))
 	for i := range lots {

@@ -6,7 +6,7 @@ import (
 	"fairtangle/core/colour"
 )
 
-// Slope gives the colour of the even mix of prepared lots and how it changes
+// Slope returns the colour of the even mix of prepared lots and how it changes
 // with each share. strength[k] is how much a gram of lot k counts beside a gram
 // of the others (covering power, or what calibration found); all 1 is by
 // weight. slope[k] is the derivative by share k, up to a part that is the same

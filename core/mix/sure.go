@@ -109,7 +109,7 @@ func spread(lots []colour.Reflectance, shares []float64) float64 {
 	return math.Sqrt((a*a + b*b + c*c) / 3)
 }
 
-// Around gives four colours that lie about sigma (CIEDE2000) from c: lighter,
+// Around returns four colours that lie about sigma (CIEDE2000) from c: lighter,
 // warmer, darker, cooler. They show what an uncertainty looks like.
 func Around(c colour.Lab, sigma float64) [4]colour.Lab {
 	const warm = 70 * math.Pi / 180

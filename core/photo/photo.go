@@ -43,7 +43,7 @@ const (
 	outlying    = 2.5  // times the median distance
 )
 
-// Read gives the robust mean of an area: pixels further from the median colour
+// Read returns the robust mean of an area: pixels further from the median colour
 // than 2.5 times the median distance (glints, shadows between fibres) are left
 // out. It refuses an area in which the camera's range was left.
 func (p *Picture) Read(a Area, b Balance) (Reading, error) {
@@ -92,7 +92,7 @@ func (p *Picture) Read(a Area, b Balance) (Reading, error) {
 	return r, nil
 }
 
-// Card gives the balance from an area that shows a neutral card of a known
+// Card returns the balance from an area that shows a neutral card of a known
 // reflectance (0..1; a grey card 0.18, a white one about 0.9).
 func (p *Picture) Card(a Area, reflectance float64) (Balance, Reading, error) {
 	if !(reflectance >= 0.03 && reflectance <= 1) {
@@ -135,7 +135,7 @@ var linear = func() (t [256]float64) {
 	return t
 }()
 
-// sample gives up to sampled pixels of an area and counts those at the end of
+// sample returns up to sampled pixels of an area and counts those at the end of
 // the camera's range.
 func (p *Picture) sample(a Area) (out []colour.Linear, clipped int) {
 	at := func(v float64, n int) int {
@@ -193,7 +193,7 @@ const (
 	MostColours  = 8
 )
 
-// Palette gives the k colours that stand best for a picture. The pixels are
+// Palette returns the k colours that stand best for a picture. The pixels are
 // gathered in boxes of Lab; of these the ones that stand for the others are
 // chosen by the rule that sorts scraps, each box with the root of its pixels as
 // its weight, so that a small bright spot still counts.

@@ -116,7 +116,7 @@ func Describe(scraps []Scrap, groups [][]int) Sorted {
 	return out
 }
 
-// Medoids gives the k colours that stand best for weighted colours, by the
+// Medoids returns the k colours that stand best for weighted colours, by the
 // same rule as Sort, the weightiest group's first. It serves palettes.
 func Medoids(colours []Scrap, k int) []int {
 	c := newCluster(colours)

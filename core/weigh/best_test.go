@@ -21,7 +21,7 @@ func errors2(exact []float64, table [][]int64) (sum float64) {
 	return sum
 }
 
-// feasible tells whether a table keeps every promise of RoundAlike: column
+// feasible reports whether a table keeps every promise of RoundAlike: column
 // totals within slack of exact.
 func feasible(exact []float64, table [][]int64, slack float64) bool {
 	units := float64(len(table))

@@ -31,7 +31,7 @@ func nearest(x float64) int64 {
 	return w
 }
 
-// isTie tells whether x lies half way between two whole numbers.
+// isTie reports whether x lies half way between two whole numbers.
 func isTie(x float64) bool {
 	_, f := floorOf(x)
 	return math.Abs(f-0.5) <= nearWhole

@@ -102,7 +102,7 @@ func TooLarge(err error) bool {
 	return errors.As(err, &m)
 }
 
-// StaleAs gives the current state that a Stale carries, when it is a T.
+// StaleAs returns the current state that a Stale carries, when it is a T.
 func StaleAs[T any](err error) (T, bool) {
 	var stale studio.Stale
 	if errors.As(err, &stale) {

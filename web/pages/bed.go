@@ -222,7 +222,7 @@ func rightWords(l studio.Layup) string {
 	return strings.Join(out, " ")
 }
 
-// stateOfLane tells whether a lane is too full, or too thin once all is laid.
+// stateOfLane reports whether a lane is too full, or too thin once all is laid.
 func stateOfLane(v layup.Lane, l studio.Layup) string {
 	switch {
 	case v.Load > layup.LaneFull:

@@ -32,7 +32,7 @@ func typed(v url.Values) form {
 func (f form) V(name string) string { return f.Values[name] }
 func (f form) E(name string) string { return f.Errors[name] }
 
-// Wrong tells whether anything is wrong.
+// Wrong reports whether anything is wrong.
 func (f form) Wrong() bool { return len(f.Errors) > 0 }
 
 // blame puts the faults in err at the fields of a form, in the maker's units;

@@ -100,7 +100,7 @@ func gridOf(w studio.Weighout, u show.Units) grid {
 	return out
 }
 
-// vanishes tells whether a component comes to no step of the scale in a unit.
+// vanishes reports whether a component comes to no step of the scale in a unit.
 func vanishes(w studio.Weighout, component int) bool {
 	for _, u := range w.Units {
 		if u.Cells[component].PlannedG == 0 {

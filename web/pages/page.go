@@ -138,7 +138,7 @@ func (s *server) render(c *gin.Context, status int, name string, p page, body an
 	c.Data(status, "text/html; charset=utf-8", buf.Bytes())
 }
 
-// units gives the maker's units.
+// units returns the maker's units.
 func (s *server) units(c *gin.Context) (show.Units, studio.Settings, error) {
 	set, err := s.studio.Settings(c.Request.Context())
 	return show.From(set), set, err

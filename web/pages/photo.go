@@ -103,7 +103,7 @@ func (s *server) setCard(c *gin.Context) error {
 	return edited(c, p, err, func(p studio.Photo) any { return viewPhoto(p) })
 }
 
-// readSpot gives the colour of a spot with its words.
+// readSpot returns the colour of a spot with its words.
 func (s *server) readSpot(c *gin.Context) error {
 	var q studio.Spot
 	n, err := answer.WithBody(c, &q)

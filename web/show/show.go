@@ -28,7 +28,7 @@ func From(s studio.Settings) Units {
 	return Units{Ounces: s.WeightUnit == "oz", Inches: s.LengthUnit == "in", Step: s.StepMg, Money: s.Currency}
 }
 
-// WithStep gives the same units with another step.
+// WithStep returns the same units with another step.
 func (u Units) WithStep(stepG float64) Units {
 	u.Step = unit.Grams(stepG).Milligrams()
 	return u
