@@ -339,3 +339,25 @@ func (s *Studio) saveBlend(ctx context.Context, id, version int64, in BlendInput
 	b.ID, b.Version, b.MakingID = row.ID, row.Version, row.MakingID
 	return b, nil
 }
+
+// CreateBlends adds blends to a making, all or none.
+func (s *Studio) CreateBlends(ctx context.Context, making int64, in []BlendInput) ([]Blend, error) {
+	rows := make([]store.Blend, len(in))
+	for i, v := range in {
+		if _, err := s.Look(ctx, v); err != nil {
+			return nil, err
+		}
+		rows[i] = v.row()
+		rows[i].MakingID = making
+	}
+	rows, err := s.store.CreateBlends(ctx, rows)
+	if err != nil {
+		return nil, err
+	}
+	return s.viewAll(ctx, rows)
+}
+
+// sameFibre reports whether two components are of the same lot and colour.
+func (c BlendComponent) sameFibre(o BlendComponent) bool {
+	return c.LotID != nil && o.LotID != nil && *c.LotID == *o.LotID && c.Only == o.Only
+}

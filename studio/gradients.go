@@ -314,11 +314,6 @@ func (s *Studio) saveGradient(ctx context.Context, id, version int64, in Gradien
 	return out, nil
 }
 
-// sameFibre reports whether two components are of the same lot and colour.
-func (c BlendComponent) sameFibre(o BlendComponent) bool {
-	return c.LotID != nil && o.LotID != nil && *c.LotID == *o.LotID && c.Only == o.Only
-}
-
 // GradientBlends makes a blend of each rung of a gradient, in its order: its
 // finished weight is what is left of the rung's grams after the passes, so that
 // these are what is weighed in. What comes from one colour of a painted top stays

@@ -122,7 +122,7 @@ func (s *Studio) ApplyLayup(ctx context.Context, id int64, in LayupInput, c Layu
 		return Layup{}, err
 	}
 	seen := in // as the maker sees it, before it follows the blend
-	went := seen.follow(b)
+	went := seen.matchBlend(b)
 	now, err := s.LookLayup(ctx, b, in, false)
 	if err != nil || c.Verb == "" {
 		return now, err

@@ -24,10 +24,10 @@ func sameComponent(a, b store.LayupComponent) bool {
 	return a.Name == b.Name && a.Kind == b.Kind && a.Hex == b.Hex
 }
 
-// follow brings a lay-up to the blend as it is now: lays count in the blend's
+// matchBlend brings a lay-up to the blend as it is now: lays count in the blend's
 // components; those whose component is gone count in what comes after them. It
 // returns where each component went, -1 where nothing of it lies any more.
-func (in *LayupInput) follow(b Blend) []int {
+func (in *LayupInput) matchBlend(b Blend) []int {
 	now := make([]store.LayupComponent, len(b.Components))
 	joins := make([]int, len(now))
 	for i, c := range b.Components {
@@ -91,7 +91,7 @@ func (s *Studio) LookLayup(ctx context.Context, b Blend, in LayupInput, strict b
 	if err != nil {
 		return Layup{}, err
 	}
-	in.follow(b)
+	in.matchBlend(b)
 	out := Layup{BlendID: b.ID, StepG: float64(at.set.StepMg.Grams()), Equipment: e, bed: e.Bed(), plan: in.Plan(), blend: b, at: at}
 	if out.bed.Type != layup.Drum {
 		out.plan = out.plan.OffTheTray()

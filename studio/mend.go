@@ -264,3 +264,9 @@ func (s *Studio) Dull(ctx context.Context, in BlendInput, q DullInput) (DullAnsw
 	}
 	return out, nil
 }
+
+// Whats and Hows are the words in which a blend can be found wanting.
+func Whats() []string { return match.Whats }
+
+// Hows are the degrees of it.
+func Hows() []string { return match.Hows }

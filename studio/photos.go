@@ -7,7 +7,6 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
-	"fairtangle/core/match"
 	"fairtangle/core/photo"
 	"fairtangle/formats"
 	"fairtangle/store"
@@ -298,26 +297,3 @@ func (s *Studio) ThrowFromPhoto(ctx context.Context, making, id int64, colours i
 	}
 	return s.CreateBlends(ctx, making, inputs)
 }
-
-// CreateBlends adds blends to a making, all or none.
-func (s *Studio) CreateBlends(ctx context.Context, making int64, in []BlendInput) ([]Blend, error) {
-	rows := make([]store.Blend, len(in))
-	for i, v := range in {
-		if _, err := s.Look(ctx, v); err != nil {
-			return nil, err
-		}
-		rows[i] = v.row()
-		rows[i].MakingID = making
-	}
-	rows, err := s.store.CreateBlends(ctx, rows)
-	if err != nil {
-		return nil, err
-	}
-	return s.viewAll(ctx, rows)
-}
-
-// Whats and Hows are the words in which a blend can be found wanting.
-func Whats() []string { return match.Whats }
-
-// Hows are the degrees of it.
-func Hows() []string { return match.Hows }

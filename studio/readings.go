@@ -224,12 +224,12 @@ func accept(r *store.Weighout, in Reading) error {
 		return fault.New("policy", "This is %s %s than wanted. Choose what the others shall do.", unit.Grams(math.Abs(inGrams(d))), word)
 	}
 	cell.WeighedMg += unit.Grams(in.Grams).Milligrams()
-	return follow(r, in.Unit, policy)
+	return giveWay(r, in.Unit, policy)
 }
 
-// follow lets the cells of a unit follow a policy. keep-shares goes back to
+// giveWay lets the cells of a unit follow a policy. keep-shares goes back to
 // the planned shares, keep-total starts from the weights wanted last.
-func follow(r *store.Weighout, u int, policy weigh.Policy) error {
+func giveWay(r *store.Weighout, u int, policy weigh.Policy) error {
 	var cells []*store.WeighoutCell
 	var lines []weigh.Line
 	for i := range r.Cells {

@@ -42,13 +42,13 @@ func Quick(q Query) (b Blend, err error) {
 		}
 		level = closest(next, hands)
 		for _, c := range closest(next, len(next)) {
-			if c.whole && (!best.whole || c.value < best.value-0.01) {
+			if c.fits && (!best.fits || c.value < best.value-0.01) {
 				best = c
 				break
 			}
 		}
 	}
-	if !best.whole {
+	if !best.fits {
 		return Blend{}, nil
 	}
 	s.load(best.set, false)
@@ -70,8 +70,8 @@ func closest(list []candidate, n int) []candidate {
 }
 
 func (s *search) solved(set []int, from []float64, rounds int) candidate {
-	c := candidate{set: set, whole: s.feasible(set)}
-	s.load(set, !c.whole)
+	c := candidate{set: set, fits: s.feasible(set)}
+	s.load(set, !c.fits)
 	s.start(from)
 	c.value = s.improve(false, rounds)
 	c.shares = slices.Clone(s.shares[:s.k])

@@ -24,7 +24,7 @@ func (s *search) round() {
 		if size > 4 {
 			limit = few // four lots reach what can be reached; more only add variety
 		}
-		for _, c := range list[:min(limit, whole(list))] {
+		for _, c := range list[:min(limit, fitting(list))] {
 			s.load(c.set, false)
 			s.start(c.shares)
 			if c.value > 0.02 {
@@ -34,7 +34,7 @@ func (s *search) round() {
 		}
 	}
 	for _, list := range s.sizes {
-		for _, c := range list[:min(few, whole(list))] {
+		for _, c := range list[:min(few, fitting(list))] {
 			if reached >= far && len(c.set) > 1 {
 				s.scan(c.set)
 			}

@@ -23,7 +23,7 @@ type candidate struct {
 	set    []int
 	shares []float64
 	value  float64 // CIEDE2000 reached
-	whole  bool    // meets all bounds; others only lead to larger sets
+	fits   bool    // meets all bounds; others only lead to larger sets
 }
 
 type search struct {
@@ -137,14 +137,14 @@ func (s *search) consider(set []int, from []float64) {
 	if s.stopped {
 		return
 	}
-	c := candidate{set: set, whole: s.feasible(set)}
-	s.load(set, !c.whole)
+	c := candidate{set: set, fits: s.feasible(set)}
+	s.load(set, !c.fits)
 	s.start(from)
 	s.improve(false, rounds)
 	c.value = s.deltaE()
 	c.shares = slices.Clone(s.shares[:s.k])
 	s.examined++
-	if c.whole {
+	if c.fits {
 		s.best = min(s.best, c.value)
 	}
 	list := append(s.sizes[len(set)], c)
@@ -162,26 +162,26 @@ func (s *search) tell() {
 	}
 }
 
-// trim keeps the n best candidates of each sort, whole ones first.
+// trim keeps the n best candidates of each sort, those that fit first.
 func trim(list []candidate, n int) []candidate {
 	slices.SortFunc(list, func(a, b candidate) int {
-		if a.whole != b.whole {
-			if a.whole {
+		if a.fits != b.fits {
+			if a.fits {
 				return -1
 			}
 			return 1
 		}
 		return cmp.Or(cmp.Compare(a.value, b.value), slices.Compare(a.set, b.set))
 	})
-	n0 := whole(list)
+	n0 := fitting(list)
 	out := slices.Clone(list[:min(n, n0)])
 	return append(out, list[n0:min(len(list), n0+n)]...)
 }
 
-// whole counts the candidates that meet all bounds in a trimmed list.
-func whole(list []candidate) int {
+// fitting counts the candidates that meet all bounds in a trimmed list.
+func fitting(list []candidate) int {
 	n, _ := slices.BinarySearchFunc(list, false, func(c candidate, _ bool) int {
-		if c.whole {
+		if c.fits {
 			return -1
 		}
 		return 0
@@ -209,15 +209,15 @@ func (s *search) follow() {
 	}
 }
 
-// widest returns the candidates to extend: the best whole ones, and the best of
+// widest returns the candidates to extend: the best that fit, and the best of
 // those that only lead to larger sets.
 func widest(list []candidate) (out []candidate) {
-	var whole, part int
+	var fit, part int
 	for _, c := range list {
 		switch {
-		case c.whole && whole < beam:
-			whole++
-		case !c.whole && part < beam:
+		case c.fits && fit < beam:
+			fit++
+		case !c.fits && part < beam:
 			part++
 		default:
 			continue

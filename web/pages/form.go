@@ -88,7 +88,7 @@ func (r *reader) number(field, what string) float64 {
 	return v
 }
 
-func (r *reader) whole(field, what string) int {
+func (r *reader) count(field, what string) int {
 	n, err := strconv.Atoi(r.v.Get(field))
 	if err != nil {
 		r.wrong.Add(field, "Enter %s as a whole number.", what)

@@ -127,7 +127,7 @@ func (s *server) readBed(c *gin.Context, q *edit[studio.LayupInput, studio.Layup
 		r.v.Set(k, v)
 	}
 	if r.v.Has("times") {
-		q.Change.Times = r.whole("times", "how many")
+		q.Change.Times = r.count("times", "how many")
 	}
 	if r.v.Has("draft") {
 		q.Change.Value = r.number("draft", "a draft, such as 1.75")

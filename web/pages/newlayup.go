@@ -123,15 +123,15 @@ func (s *server) createLayup(c *gin.Context) error {
 	}
 	units := 0
 	if r.v.Get("units") != "" {
-		if units = r.whole("units", "how many"); units < 1 && len(r.wrong) == 0 {
+		if units = r.count("units", "how many"); units < 1 && len(r.wrong) == 0 {
 			r.wrong.Add("units", "A lay-up serves 1 unit at least.")
 		}
 	}
 	if r.v.Get("repeats") != "" {
-		q.Repeats = r.whole("repeats", "how often")
+		q.Repeats = r.count("repeats", "how often")
 	}
 	if base := r.v.Get("base"); base != "" {
-		n := r.whole("base", "a fibre")
+		n := r.count("base", "a fibre")
 		q.Base, q.Bare = &n, false
 	}
 	q.Smooth = r.v.Get("smooth") != ""

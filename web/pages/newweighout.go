@@ -95,7 +95,7 @@ func readWeighout(values map[string]string, u show.Units, components int) (studi
 	}
 	r := &reader{v: v}
 	in := studio.WeighoutInput{
-		Name: v.Get("name"), Units: r.whole("units", "how many"), FinishedG: r.grams(u, "finished_g"), Passes: r.whole("passes", "how many"),
+		Name: v.Get("name"), Units: r.count("units", "how many"), FinishedG: r.grams(u, "finished_g"), Passes: r.count("passes", "how many"),
 		StepG: r.number("step_g", "the scale's step"),
 	}
 	if id, err := strconv.ParseInt(v.Get("layup_id"), 10, 64); err == nil {
@@ -104,7 +104,7 @@ func readWeighout(values map[string]string, u show.Units, components int) (studi
 	for i := range components {
 		in.Lines = append(in.Lines, studio.WeighoutLoss{
 			LossPct:     r.number(fmt.Sprintf("components[%d].loss_pct", i), "a loss in percent, such as 2"),
-			JoinsAtPass: r.whole(fmt.Sprintf("components[%d].joins_at_pass", i), "a pass"),
+			JoinsAtPass: r.count(fmt.Sprintf("components[%d].joins_at_pass", i), "a pass"),
 		})
 	}
 	return in, r

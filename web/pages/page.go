@@ -110,7 +110,7 @@ var notices = map[string]string{
 // render answers with a page. Pages carry an ETag, so that going back to an
 // unchanged one costs little.
 func (s *server) render(c *gin.Context, status int, name string, p page, body any) {
-	set, err := s.studio.Settings(c.Request.Context())
+	_, set, err := s.units(c)
 	if err != nil {
 		set = studio.Settings{Ground: "light", StepMg: 100}
 	}
@@ -138,9 +138,16 @@ func (s *server) render(c *gin.Context, status int, name string, p page, body an
 	c.Data(status, "text/html; charset=utf-8", buf.Bytes())
 }
 
-// units returns the maker's units.
+// units returns the maker's units and settings, loaded once a request.
 func (s *server) units(c *gin.Context) (show.Units, studio.Settings, error) {
+	if known, ok := c.Get("settings"); ok {
+		set := known.(studio.Settings)
+		return show.From(set), set, nil
+	}
 	set, err := s.studio.Settings(c.Request.Context())
+	if err == nil {
+		c.Set("settings", set)
+	}
 	return show.From(set), set, err
 }
 

@@ -32,7 +32,7 @@ var modelOptions = []option{
 }
 
 func (s *server) workshop(c *gin.Context) error {
-	set, err := s.studio.Settings(c.Request.Context())
+	_, set, err := s.units(c)
 	if err != nil {
 		return err
 	}
