@@ -5,6 +5,7 @@ export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.js',
   workers: 2,
+  fullyParallel: true, // each test has a program of its own
   // Generous, for machines that stand still now and then; nothing here asserts a
   // time. Nothing is tried twice: what fails once has a fault, and its trace says which.
   timeout: 120_000,

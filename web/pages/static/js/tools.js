@@ -28,6 +28,7 @@ export const tools = {
   progress: null,
   searching: false,
   readerSaid: '',
+  toolFault(field) { return this.toolFaults[field] || ''; },
   made: '',
   there: 'planned',
   added: '',
