@@ -49,14 +49,17 @@ Alpine.data('layup', () => ({
   },
   paint() {
     const from = performance.now();
+    face(this.face, Alpine.raw(this.view), this.faceHeight());
+    this.paintSection();
+    performance.measure('bed', { start: from, end: performance.now() });
+  },
+  // The section alone shows which lay is in hand; the face is the same for all.
+  paintSection() {
     const css = getComputedStyle(document.documentElement);
-    const view = Alpine.raw(this.view);
-    face(this.face, view, this.faceHeight());
-    this.places = section(this.section, view, 118, {
+    this.places = section(this.section, Alpine.raw(this.view), 118, {
       along: this.along, chosen: this.lay ? this.placeOf(this.lay) : null,
       ink: css.getPropertyValue('--ink'), wrong: css.getPropertyValue('--wrong'),
     });
-    performance.measure('bed', { start: from, end: performance.now() });
   },
 
   // Changes. spot is where on the page it was done, so that what is wrong is
@@ -132,7 +135,7 @@ Alpine.data('layup', () => ({
     this.layer = this.layer === l.key ? 0 : l.key;
     this.lay = 0;
     this.mine = null;
-    this.paint();
+    this.paintSection();
   },
   isLayer(l) { return this.layer === l.key; },
   inHand(v) { return this.lay === v.key; },
@@ -142,7 +145,7 @@ Alpine.data('layup', () => ({
     this.layer = this.view.input.layers[p.layer].key;
     this.lay = key;
     this.mine = null;
-    this.paint();
+    this.paintSection();
   },
   takeLay(v) { this.act('lays', { verb: 'take', lay_key: v.key }); },
   // move takes a layer one place on from where it lies when its turn has come.
