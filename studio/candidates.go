@@ -83,6 +83,9 @@ func thin(rows []store.Lot, n int, target colour.Lab) []store.Lot {
 	if len(rows) <= n {
 		return rows
 	}
+	if n <= 0 { // what is still to buy takes all the places
+		return nil
+	}
 	rows = slices.Clone(rows)
 	slices.SortStableFunc(rows, func(a, b store.Lot) int { return cmp.Compare(b.GramsMg, a.GramsMg) })
 	labs := make([]colour.Lab, len(rows))

@@ -71,3 +71,23 @@ func TestWishesThatNothingMeets(t *testing.T) {
 		}
 	}
 }
+
+// Where fibre still to buy takes every place of a search, the shelf is left out,
+// and the search ends.
+func TestASearchWithoutRoomForTheShelfEnds(t *testing.T) {
+	s, _, _ := shelfOf(t)
+	_, err := s.CreateLots(t.Context(), []NewLot{{LotInput{
+		Name: "one", Kind: "merino", Preparation: "combed_top", Colours: []LotColour{{Hex: "#5b7d96"}},
+	}, 40}}, "")
+	require.NoError(t, err)
+	in := BlendInput{Name: "all to buy", TotalG: 60}
+	for i := range match.MaxLots {
+		in.Components = append(in.Components, BlendComponent{Name: fmt.Sprint(i), Kind: "merino", Preparation: "combed_top", Hex: fmt.Sprintf("#%06x", 0x101010+i*7000), Parts: 1})
+	}
+	c, err := s.candidates(t.Context(), in, Wish{}, colour.Lab{L: 50})
+	require.NoError(t, err)
+	assert.Len(t, c.lots, match.MaxLots)
+	for _, p := range c.parts {
+		assert.Nil(t, p.LotID)
+	}
+}

@@ -216,9 +216,32 @@ func TestNotEnoughInOunces(t *testing.T) {
 	assert.Contains(t, w.Body.String(), "Only 2.998 oz")
 }
 
+// A page of another site that takes its own name to this address gets nothing, from
+// pages, calls and files alike.
+func TestOnlyKnownNamesAreAnswered(t *testing.T) {
+	c := sample(t)
+	h, err := New(c.s, Options{Log: quiet, Hosts: []string{"barn.lan"}})
+	require.NoError(t, err)
+	for host, want := range map[string]int{
+		"localhost:8080": 200, "127.0.0.1:8080": 200, "[::1]:8080": 200, "[::1]": 200, "LOCALHOST": 200, "barn.lan:80": 200, "Barn.lan": 200,
+		"elsewhere.example:8080": 421, "127.0.0.1.elsewhere.example": 421, "": 421, "localhost.": 421, "127.0.0.2": 421, "barn.lan.elsewhere.example": 421,
+	} {
+		for _, path := range []string{"/shelf", api.Root + "/lots"} {
+			r := httptest.NewRequest("GET", path, nil)
+			r.Host = host
+			w := httptest.NewRecorder()
+			h.ServeHTTP(w, r)
+			assert.Equal(t, want, w.Code, "%q %s", host, path)
+			if want == 421 {
+				assert.NotContains(t, w.Body.String(), "Romney")
+			}
+		}
+	}
+}
+
 func TestPassphraseIsAsked(t *testing.T) {
 	c := sample(t)
-	h, err := New(c.s, Options{Log: quiet, Passphrase: "a long passphrase"})
+	h, err := New(c.s, Options{Log: quiet, Passphrase: "a long passphrase", Hosts: []string{"example.com"}})
 	require.NoError(t, err)
 	ask := func(with string) int {
 		r := httptest.NewRequest("GET", "/shelf", nil)

@@ -5,6 +5,7 @@ import (
 	"crypto/subtle"
 	"fmt"
 	"log/slog"
+	"net"
 	"net/http"
 	"runtime/debug"
 	"strings"
@@ -23,8 +24,9 @@ import (
 // Options are what a server can be told.
 type Options struct {
 	Log        *slog.Logger
-	Passphrase string // asked for by the browser where it is not empty
-	Demo       bool   // the sample world, reset at each start
+	Passphrase string   // asked for by the browser where it is not empty
+	Demo       bool     // the sample world, reset at each start
+	Hosts      []string // names that it answers to besides this machine's own
 }
 
 type server struct {
@@ -45,6 +47,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
 	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/find/all$", "/picture"})))
+	e.Use(s.hosts(o.Hosts))
 	if o.Passphrase != "" {
 		e.Use(passphrase(o.Passphrase))
 	}
@@ -94,6 +97,27 @@ func (s *server) headers(c *gin.Context) {
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cache-Control", "no-store")
 	c.Next()
+}
+
+// hosts answers only to the names of this machine and those that were named: a
+// page of another site that takes its own name to this address reads nothing.
+func (s *server) hosts(named []string) gin.HandlerFunc {
+	known := map[string]bool{"localhost": true, "127.0.0.1": true, "::1": true}
+	for _, n := range named {
+		known[strings.ToLower(n)] = true
+	}
+	return func(c *gin.Context) {
+		host := c.Request.Host
+		if h, _, err := net.SplitHostPort(host); err == nil {
+			host = h
+		}
+		if !known[strings.ToLower(strings.Trim(host, "[]"))] {
+			c.Abort()
+			c.String(http.StatusMisdirectedRequest, "This program does not answer to that name. Start it with -host and the name, if it is yours.")
+			return
+		}
+		c.Next()
+	}
 }
 
 func limitBody(c *gin.Context) {

@@ -44,7 +44,7 @@ func sample(t testing.TB) client {
 	st, err := studio.New(context.Background(), db)
 	require.NoError(t, err)
 	require.NoError(t, demo.Fill(context.Background(), st))
-	h, err := New(st, Options{Log: quiet})
+	h, err := New(st, Options{Log: quiet, Hosts: []string{"example.com"}})
 	require.NoError(t, err)
 	return client{t, h, st}
 }

@@ -13,6 +13,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"strings"
 	"syscall"
 	"time"
 
@@ -33,9 +34,11 @@ func main() {
 }
 
 const usage = `usage:
-  fairtangle serve [-addr HOST:PORT] [-data DIR]  your own data
-  fairtangle demo  [-addr HOST:PORT] [-data DIR]  the sample world, made anew at each start
-  fairtangle reader [-addr HOST:PORT]             a simulated colour reader, for the workshop
+  fairtangle serve [-addr HOST:PORT] [-host NAMES] [-data DIR]  your own data
+  fairtangle demo  [-addr HOST:PORT] [-host NAMES] [-data DIR]  the sample world, made anew at each start
+  fairtangle reader [-addr HOST:PORT]                           a simulated colour reader, for the workshop
+
+It answers to localhost, to the address it listens on, and to the names that -host names.
 
 Listening on anything but this machine needs a passphrase of at least 12 signs
 in the environment variable FAIRTANGLE_PASSPHRASE`
@@ -52,6 +55,7 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	flags.SetOutput(logs)
 	addr := flags.String("addr", "127.0.0.1:8080", "address to listen on")
 	data := flags.String("data", "", "data directory")
+	host := flags.String("host", "", "names that browsers may call it by, with commas between them")
 	if err := flags.Parse(args[1:]); err != nil {
 		return err
 	}
@@ -87,7 +91,7 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 		return err
 	}
 	logger := slog.New(slog.NewTextHandler(logs, nil))
-	h, err := web.New(st, web.Options{Log: logger, Passphrase: pass, Demo: isDemo})
+	h, err := web.New(st, web.Options{Log: logger, Passphrase: pass, Demo: isDemo, Hosts: hostNames(*addr, *host)})
 	if err != nil {
 		return err
 	}
@@ -120,6 +124,19 @@ func standIn(ctx context.Context, st *studio.Studio) error {
 	go func() { _ = device.ServeStandIn(ctx, l, 1) }() // ends with the program
 	_, err = st.ChangeSettings(ctx, 0, func(set *studio.Settings) { set.ReaderAddress = l.Addr().String() })
 	return err
+}
+
+// hostNames are the names that it answers to besides this machine's own.
+func hostNames(addr, named string) (out []string) {
+	if host, _, err := net.SplitHostPort(addr); err == nil && host != "" {
+		out = append(out, host)
+	}
+	for _, n := range strings.Split(named, ",") {
+		if n = strings.TrimSpace(n); n != "" {
+			out = append(out, n)
+		}
+	}
+	return out
 }
 
 // dataDir is the directory asked for, or the usual one of this user; the
