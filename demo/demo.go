@@ -38,6 +38,15 @@ func Clear(dir string) error {
 	return os.WriteFile(filepath.Join(dir, marker), []byte("The sample world of Fair Tangle; made anew at each start.\n"), 0o600)
 }
 
+// HandOver makes a sample world the maker's own: what she does in it from now on is
+// never made anew.
+func HandOver(dir string) error {
+	if err := os.Remove(filepath.Join(dir, marker)); err != nil && !errors.Is(err, os.ErrNotExist) {
+		return err
+	}
+	return nil
+}
+
 type lot struct {
 	name, kind, prep string
 	grams            float64

@@ -1,6 +1,8 @@
 package store
 
 import (
+	"errors"
+	"fmt"
 	"strings"
 
 	"github.com/go-gormigrate/gormigrate/v2"
@@ -19,8 +21,28 @@ func migrations() []*gormigrate.Migration {
 
 func migrate(db *gorm.DB) error {
 	o := *gormigrate.DefaultOptions
-	o.UseTransaction = true
-	return gormigrate.New(db, &o, migrations()).Migrate()
+	o.UseTransaction, o.ValidateUnknownMigrations = true, true
+	err := gormigrate.New(db, &o, migrations()).Migrate()
+	if errors.Is(err, gormigrate.ErrUnknownPastMigration) {
+		return errors.New("it was written by a newer Fair Tangle; use that one, nothing was changed")
+	}
+	return err
+}
+
+// sound finds a damaged file, before anything is written to it.
+func sound(db *gorm.DB) error {
+	var said string
+	if err := db.Raw("PRAGMA quick_check(1)").Scan(&said).Error; err != nil {
+		return damaged(err.Error())
+	}
+	if said != "ok" {
+		return damaged(said)
+	}
+	return nil
+}
+
+func damaged(how string) error {
+	return fmt.Errorf("%s is damaged (%s); nothing was changed, put a copy of it back from a backup", FileName, how)
 }
 
 // statements runs SQL statements that are parted by lines holding only "--".

@@ -9,6 +9,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"gorm.io/driver/sqlite"
@@ -52,6 +53,10 @@ func Open(dir string, now func() time.Time) (*Store, error) {
 	if s.write, err = connect(filepath.Join(dir, FileName), 1); err != nil {
 		return nil, err
 	}
+	if err = sound(s.write); err != nil {
+		s.closeAll()
+		return nil, err
+	}
 	if err = migrate(s.write); err != nil {
 		s.closeAll()
 		return nil, fmt.Errorf("bring the database up to date: %w", err)
@@ -66,7 +71,10 @@ func Open(dir string, now func() time.Time) (*Store, error) {
 func connect(path string, conns int) (*gorm.DB, error) {
 	q := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(5000)"}, "_txlock": {"immediate"}}
 	db, err := gorm.Open(sqlite.Dialector{DriverName: "sqlite", DSN: "file:" + path + "?" + q.Encode()},
-		&gorm.Config{Logger: logger.Discard, PrepareStmt: true, SkipDefaultTransaction: true})
+		&gorm.Config{Logger: logger.Discard, PrepareStmt: true, PrepareStmtMaxSize: 300, SkipDefaultTransaction: true})
+	if err != nil && (strings.Contains(err.Error(), "malformed") || strings.Contains(err.Error(), "not a database")) {
+		return nil, damaged(err.Error())
+	}
 	if err != nil {
 		return nil, fmt.Errorf("open database: %w", err)
 	}

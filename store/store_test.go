@@ -3,6 +3,8 @@ package store
 import (
 	"context"
 	"errors"
+	"os"
+	"path/filepath"
 	"sync"
 	"sync/atomic"
 	"testing"
@@ -170,4 +172,41 @@ func TestOpenTwice(t *testing.T) {
 	require.NoError(t, err)
 	require.EqualValues(t, 1, n)
 	assert.Equal(t, unit.Milligrams(1234), lots[0].GramsMg)
+}
+
+// A file that a newer program wrote, or that is damaged, is refused as it is.
+func TestFilesThatCanNotBeTrustedAreRefused(t *testing.T) {
+	dir := t.TempDir()
+	path := filepath.Join(dir, FileName)
+	s, err := Open(dir, time.Now)
+	require.NoError(t, err)
+	require.NoError(t, s.write.Exec("INSERT INTO migrations (id) VALUES ('9999-from-next-year')").Error)
+	require.NoError(t, s.Close())
+	before, err := os.ReadFile(path)
+	require.NoError(t, err)
+	_, err = Open(dir, time.Now)
+	assert.ErrorContains(t, err, "newer Fair Tangle")
+	after, err := os.ReadFile(path)
+	require.NoError(t, err)
+	assert.Equal(t, before, after)
+
+	for at := 4096; at < len(before); at += 512 {
+		copy(before[at:], "damaged by a falling jar of pickled beetroot")
+	}
+	require.NoError(t, os.WriteFile(path, before, 0o600))
+	_, err = Open(dir, time.Now)
+	assert.ErrorContains(t, err, "damaged")
+}
+
+// One program at a time works in a directory.
+func TestADirectoryIsLocked(t *testing.T) {
+	dir := t.TempDir()
+	unlock, err := Lock(dir)
+	require.NoError(t, err)
+	_, err = Lock(dir)
+	assert.ErrorContains(t, err, "another Fair Tangle")
+	require.NoError(t, unlock())
+	unlock, err = Lock(dir)
+	require.NoError(t, err)
+	require.NoError(t, unlock())
 }

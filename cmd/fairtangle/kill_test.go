@@ -6,6 +6,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
 	"os"
 	"os/exec"
@@ -141,4 +142,50 @@ func TestTheSampleWorldNeverTakesTheMakersData(t *testing.T) {
 	require.NoError(t, db.Close())
 	assert.ErrorContains(t, demo.Clear(dir), "left as it is")
 	assert.FileExists(t, filepath.Join(dir, store.FileName))
+}
+
+// A second program changes nothing, whatever it is asked to do; what was served as
+// the maker's own is never made anew; a kill leaves no lock behind.
+func TestASecondProgramTouchesNothing(t *testing.T) {
+	bin, dir := program(t), t.TempDir()
+	first, url := launch(t, bin, "demo", dir)
+	_, got, err := call("POST", url+"/makings", map[string]any{"name": "mine"})
+	require.NoError(t, err)
+	id := got["id"]
+	require.NotNil(t, id)
+	for _, verb := range []string{"demo", "serve"} {
+		said, err := exec.Command(bin, verb, "-addr", "127.0.0.1:0", "-data", dir).CombinedOutput()
+		assert.Error(t, err)
+		assert.Contains(t, string(said), "another Fair Tangle works in")
+	}
+	_, got, err = call("GET", fmt.Sprintf("%s/makings/%v", url, id), nil)
+	require.NoError(t, err)
+	assert.Equal(t, "mine", got["name"])
+	require.NoError(t, first.Process.Signal(syscall.SIGKILL))
+	_ = first.Wait()
+
+	second, url := launch(t, bin, "serve", dir)
+	_, got, err = call("GET", fmt.Sprintf("%s/makings/%v", url, id), nil)
+	require.NoError(t, err)
+	assert.Equal(t, "mine", got["name"])
+	require.NoError(t, second.Process.Signal(os.Interrupt))
+	require.NoError(t, second.Wait())
+	said, err := exec.Command(bin, "demo", "-addr", "127.0.0.1:0", "-data", dir).CombinedOutput()
+	assert.Error(t, err)
+	assert.Contains(t, string(said), "left as it is")
+}
+
+// A port that is taken is found out before the sample world is made anew.
+func TestATakenPortLeavesTheSampleWorldAlone(t *testing.T) {
+	l, err := listen("127.0.0.1:0", "")
+	require.NoError(t, err)
+	defer l.Close()
+	dir := t.TempDir()
+	require.NoError(t, demo.Clear(dir))
+	kept := filepath.Join(dir, store.FileName)
+	require.NoError(t, os.WriteFile(kept, []byte("as it was"), 0o600))
+	assert.Error(t, run(t.Context(), []string{"demo", "-addr", l.Addr().String(), "-data", dir}, io.Discard, io.Discard))
+	got, err := os.ReadFile(kept)
+	require.NoError(t, err)
+	assert.Equal(t, "as it was", string(got))
 }

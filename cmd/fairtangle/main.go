@@ -63,10 +63,25 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	if err != nil {
 		return err
 	}
+	// Nothing is touched before it is sure that this program can work here.
+	pass := os.Getenv("FAIRTANGLE_PASSPHRASE")
+	listener, err := listen(*addr, pass)
+	if err != nil {
+		return err
+	}
+	defer listener.Close()
+	unlock, err := store.Lock(dir)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = unlock() }()
 	if isDemo {
-		if err := demo.Clear(dir); err != nil {
-			return err
-		}
+		err = demo.Clear(dir)
+	} else {
+		err = demo.HandOver(dir)
+	}
+	if err != nil {
+		return err
 	}
 	db, err := store.Open(dir, time.Now)
 	if err != nil {
@@ -84,11 +99,6 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 		if err := standIn(ctx, st); err != nil {
 			return err
 		}
-	}
-	pass := os.Getenv("FAIRTANGLE_PASSPHRASE")
-	listener, err := listen(*addr, pass)
-	if err != nil {
-		return err
 	}
 	logger := slog.New(slog.NewTextHandler(logs, nil))
 	h, err := web.New(st, web.Options{Log: logger, Passphrase: pass, Demo: isDemo, Hosts: hostNames(*addr, *host)})
