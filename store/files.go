@@ -9,6 +9,9 @@ import (
 	"regexp"
 )
 
+// photoDir holds the pictures inside the data directory.
+const photoDir = "photos"
+
 var fileName = regexp.MustCompile(`^[0-9a-f]{64}\.png$`)
 
 // KeepFile writes a picture under the name of its content and gives that name.
@@ -16,7 +19,7 @@ var fileName = regexp.MustCompile(`^[0-9a-f]{64}\.png$`)
 func (s *Store) KeepFile(data []byte) (name string, err error) {
 	sum := sha256.Sum256(data)
 	name = hex.EncodeToString(sum[:]) + ".png"
-	dir := filepath.Join(s.dir, "photos")
+	dir := filepath.Join(s.dir, photoDir)
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return "", fmt.Errorf("keep the picture: %w", err)
 	}
@@ -49,7 +52,7 @@ func (s *Store) File(name string) ([]byte, error) {
 	if !fileName.MatchString(name) {
 		return nil, ErrNotFound
 	}
-	data, err := os.ReadFile(filepath.Join(s.dir, "photos", name))
+	data, err := os.ReadFile(filepath.Join(s.dir, photoDir, name))
 	if os.IsNotExist(err) {
 		return nil, ErrNotFound
 	}

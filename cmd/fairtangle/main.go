@@ -36,6 +36,7 @@ func main() {
 const usage = `usage:
   fairtangle serve [-addr HOST:PORT] [-host NAMES] [-data DIR]  your own data
   fairtangle demo  [-addr HOST:PORT] [-host NAMES] [-data DIR]  the sample world, made anew at each start
+  fairtangle backup [-data DIR] INTO                            a copy of the data, also while it is served
   fairtangle reader [-addr HOST:PORT]                           a simulated colour reader, for the workshop
 
 It answers to localhost, to the address it listens on, and to the names that -host names.
@@ -46,6 +47,9 @@ in the environment variable FAIRTANGLE_PASSPHRASE`
 func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	if len(args) > 0 && args[0] == "reader" {
 		return reader(ctx, args[1:], out, logs)
+	}
+	if len(args) > 0 && args[0] == "backup" {
+		return backup(ctx, args[1:], out, logs)
 	}
 	if len(args) == 0 || (args[0] != "serve" && args[0] != "demo") {
 		return errors.New(usage)
@@ -106,6 +110,28 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 		return err
 	}
 	return serve(ctx, listener, h, out)
+}
+
+// backup copies the data into a new directory.
+func backup(ctx context.Context, args []string, out, logs io.Writer) error {
+	flags := flag.NewFlagSet("backup", flag.ContinueOnError)
+	flags.SetOutput(logs)
+	data := flags.String("data", "", "data directory")
+	if err := flags.Parse(args); err != nil {
+		return err
+	}
+	if flags.NArg() != 1 {
+		return errors.New(usage)
+	}
+	dir, err := dataDir(*data, false)
+	if err != nil {
+		return err
+	}
+	if err := store.Backup(ctx, dir, flags.Arg(0)); err != nil {
+		return err
+	}
+	fmt.Fprintf(out, "copied %s into %s\n", dir, flags.Arg(0))
+	return nil
 }
 
 // reader runs the simulated colour reader alone, until it is stopped.
