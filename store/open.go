@@ -48,6 +48,9 @@ func Open(dir string, now func() time.Time) (*Store, error) {
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return nil, fmt.Errorf("data directory: %w", err)
 	}
+	if err := private(dir); err != nil {
+		return nil, fmt.Errorf("data directory: %w", err)
+	}
 	s := &Store{dir: dir, now: now}
 	var err error
 	if s.write, err = connect(filepath.Join(dir, FileName), 1); err != nil {
@@ -66,6 +69,27 @@ func Open(dir string, now func() time.Time) (*Store, error) {
 		return nil, err
 	}
 	return s, nil
+}
+
+// private lets nobody else read the data, whoever made the directory; SQLite gives
+// the files beside the database its own permissions.
+func private(dir string) error {
+	f, err := os.OpenFile(filepath.Join(dir, FileName), os.O_RDWR|os.O_CREATE, 0o600)
+	if err != nil {
+		return err
+	}
+	if err := f.Close(); err != nil {
+		return err
+	}
+	if err := os.Chmod(dir, 0o700); err != nil {
+		return err
+	}
+	for _, end := range []string{"", "-wal", "-shm"} {
+		if err := os.Chmod(filepath.Join(dir, FileName+end), 0o600); err != nil && !errors.Is(err, os.ErrNotExist) {
+			return err
+		}
+	}
+	return nil
 }
 
 func connect(path string, conns int) (*gorm.DB, error) {

@@ -237,3 +237,22 @@ func TestBackupOfAnOpenStore(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "a picture", string(data))
 }
+
+// Nobody else reads the data, even in a directory that was open to all.
+func TestFilesArePrivate(t *testing.T) {
+	dir := t.TempDir()
+	require.NoError(t, os.Chmod(dir, 0o755))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, FileName), nil, 0o644))
+	s, err := Open(dir, time.Now)
+	require.NoError(t, err)
+	defer s.Close()
+	_, err = s.KeepFile([]byte("a picture"))
+	require.NoError(t, err)
+	require.NoError(t, filepath.WalkDir(dir, func(path string, d os.DirEntry, err error) error {
+		require.NoError(t, err)
+		info, err := d.Info()
+		require.NoError(t, err)
+		assert.Zero(t, info.Mode().Perm()&0o077, path)
+		return nil
+	}))
+}
