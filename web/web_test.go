@@ -238,6 +238,22 @@ func TestHostileInputInForms(t *testing.T) {
 	assert.Contains(t, page, "🧶 &lt;/script&gt;&lt;b&gt;")
 }
 
+// A form that can not be read is refused by every page that takes one, never a 5xx.
+func TestBrokenFormsAreTheSendersFault(t *testing.T) {
+	c := sample(t)
+	for _, path := range []string{
+		"/lots/new", "/lots/1/edit", "/lots/1/move", "/makings", "/makings/1", "/makings/1/blends", "/makings/1/gradients", "/blends/6/weigh", "/blends/6/layup",
+		"/workshop", "/ground", "/equipment/new", "/equipment/1", "/kinds/new", "/calibration", "/scraps", "/bin/discard", "/weighouts/1/off", "/makings/1/schools",
+	} {
+		for _, body := range []string{"name=%zz", "%", "name=a;grams=1", strings.Repeat("a=1&", 12_000)} {
+			w := c.do("POST", path, "application/x-www-form-urlencoded", body)
+			assert.Less(t, w.Code, 500, "%s %.20s", path, body)
+			w = c.do("POST", path+"?a=1;b=2", "application/x-www-form-urlencoded", body)
+			assert.Less(t, w.Code, 500, "%s?; %.20s", path, body)
+		}
+	}
+}
+
 func lotCount(t *testing.T, c client) int64 {
 	s, err := c.s.Shelf(context.Background(), studio.LotFilter{})
 	require.NoError(t, err)

@@ -154,7 +154,7 @@ func (s *server) switchCalibration(c *gin.Context) error {
 
 // saveSample adds a sample or changes one.
 func (s *server) saveSample(c *gin.Context) error {
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	v := c.Request.PostForm

@@ -167,7 +167,7 @@ func (s *server) updateEquipment(c *gin.Context) error {
 }
 
 func (s *server) saveEquipment(c *gin.Context, n int64) error {
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	v := c.Request.PostForm

@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
+	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
@@ -68,6 +69,15 @@ func faultsByField(u show.Units, err error) (map[string]string, bool) {
 func (f *form) stale(version int64, there string) {
 	f.Conflict = "Another window saved this in the meantime" + there + ". What you typed is below. Save again to put yours in its place."
 	f.Values["version"] = strconv.FormatInt(version, 10)
+}
+
+// parsed reads the posted form; one that can not be read is the sender's fault.
+func parsed(c *gin.Context) error {
+	err := c.Request.ParseForm()
+	if err == nil || answer.TooLarge(err) {
+		return err
+	}
+	return answer.BadShape{Message: "The form could not be read: " + err.Error() + "."}
 }
 
 // reader reads fields and gathers what is wrong.

@@ -161,7 +161,7 @@ func (s *server) newGradient(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	in := studio.GradientInput{Name: c.PostForm("gradient_name"), GradientPlan: newPlan()}

@@ -113,7 +113,7 @@ func (s *server) readImport(c *gin.Context, data []byte) (importBody, error) {
 
 // importConfirm brings in what the preview showed as good, all or nothing.
 func (s *server) importConfirm(c *gin.Context) error {
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	// A text area sends CRLF; quoted line breaks are brought back to LF.

@@ -94,7 +94,7 @@ func (s *server) updateKind(c *gin.Context) error {
 }
 
 func (s *server) saveKind(c *gin.Context, n int64) error {
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	v := c.Request.PostForm

@@ -167,7 +167,7 @@ func (s *server) updateMaking(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	r := &reader{v: c.Request.PostForm}
@@ -217,7 +217,7 @@ func (s *server) createBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	b, err := s.studio.CreateBlend(c.Request.Context(), m.ID, studio.BlendInput{Name: c.PostForm("blend_name"), TotalG: 60, Passes: 2})

@@ -52,7 +52,7 @@ func (s *server) showMakings(c *gin.Context, status int, f form) error {
 }
 
 func (s *server) createMaking(c *gin.Context) error {
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	m, err := s.studio.CreateMaking(c.Request.Context(), studio.MakingInput{Name: c.PostForm("name")})

@@ -104,7 +104,7 @@ func (s *server) createLayup(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	if chosen := schoolsIn(c); len(chosen) > 0 && !maps.Equal(chosen, m.Schools) {
@@ -156,7 +156,7 @@ func (s *server) saveSchools(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	if _, err = s.keepSchools(c, m, schoolsIn(c)); err != nil {

@@ -153,7 +153,7 @@ func (s *server) units(c *gin.Context) (show.Units, studio.Settings, error) {
 
 // posted reads a posted form and gives the maker's units to read it in.
 func (s *server) posted(c *gin.Context) (show.Units, error) {
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return show.Units{}, err
 	}
 	u, _, err := s.units(c)

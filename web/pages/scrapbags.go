@@ -26,7 +26,7 @@ func (s *server) showBags(c *gin.Context, status int, f form) error {
 }
 
 func (s *server) createBag(c *gin.Context) error {
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	v, err := s.studio.CreateScraps(c.Request.Context(), studio.ScrapsInput{Name: c.PostForm("name"), Scraps: []studio.Scrap{}})

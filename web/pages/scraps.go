@@ -175,7 +175,7 @@ func (s *server) bagBlends(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)

@@ -68,7 +68,7 @@ func (s *server) showWorkshop(c *gin.Context, status int, f form) error {
 }
 
 func (s *server) saveSettings(c *gin.Context) error {
-	if err := c.Request.ParseForm(); err != nil {
+	if err := parsed(c); err != nil {
 		return err
 	}
 	v := c.Request.PostForm
