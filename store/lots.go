@@ -35,7 +35,11 @@ type LotFilter struct {
 // Lots returns a page of the shelf and how many lots the filter finds in all.
 func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64, err error) {
 	q := s.reading(ctx).Model(&Lot{})
-	for _, word := range strings.Fields(f.Search) {
+	words := strings.Fields(f.Search)
+	if len(words) > 20 || len(f.Search) > 400 {
+		return nil, 0, fault.New("q", "Search for at most 20 words, 400 letters in all.")
+	}
+	for _, word := range words {
 		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
 		q = q.Where(`(name || ' ' || kind || ' ' || note || ' ' || where_from) LIKE ? ESCAPE '\'`, like)
 	}

@@ -95,7 +95,7 @@ func private(dir string) error {
 func connect(path string, conns int) (*gorm.DB, error) {
 	q := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(5000)"}, "_txlock": {"immediate"}}
 	db, err := gorm.Open(sqlite.Dialector{DriverName: "sqlite", DSN: "file:" + path + "?" + q.Encode()},
-		&gorm.Config{Logger: logger.Discard, PrepareStmt: true, PrepareStmtMaxSize: 300, SkipDefaultTransaction: true})
+		&gorm.Config{Logger: logger.Discard, PrepareStmt: true, PrepareStmtMaxSize: 300, CreateBatchSize: 200, SkipDefaultTransaction: true})
 	if err != nil && (strings.Contains(err.Error(), "malformed") || strings.Contains(err.Error(), "not a database")) {
 		return nil, damaged(err.Error())
 	}

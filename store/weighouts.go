@@ -52,13 +52,17 @@ func (s *Store) RenameWeighout(ctx context.Context, id, version int64, name stri
 // Weigh books one reading: the weighing, the movement out of the lot, and the
 // cells of its unit as change leaves them, in one transaction. The same key a
 // second time changes nothing and gives the weigh-out as it is, so that a
-// client may try again after a lost connection.
+// client may try again after a lost connection; with other content, or after the
+// weighing was taken back, it is refused.
 func (s *Store) Weigh(ctx context.Context, id, version int64, w Weighing, change func(*Weighout) error) (out Weighout, err error) {
-	var again int64
-	if err := s.write.WithContext(ctx).Model(&Weighing{}).Where("key = ? AND weighout_id = ?", w.Key, id).Count(&again).Error; err != nil {
+	var before Weighing
+	if err := s.write.WithContext(ctx).Where("key = ?", w.Key).Limit(1).Find(&before).Error; err != nil {
 		return out, err
 	}
-	if again > 0 {
+	if before.ID != 0 {
+		if err := before.repeated(id, w); err != nil {
+			return out, err
+		}
 		return s.Weighout(ctx, id)
 	}
 	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, wo *Weighout) error {
@@ -80,6 +84,17 @@ func (s *Store) Weigh(ctx context.Context, id, version int64, w Weighing, change
 		return tx.Create(&w).Error
 	}, &out)
 	return out, err
+}
+
+// repeated refuses a key that was used for something else.
+func (w Weighing) repeated(weighout int64, again Weighing) error {
+	switch {
+	case w.WeighoutID != weighout || w.Unit != again.Unit || w.Position != again.Position || w.GramsMg != again.GramsMg || w.Policy != again.Policy:
+		return fault.New("key", "This key belongs to another weighing. Weigh with a key that is its own.")
+	case w.UndoneAt != nil:
+		return fault.New("key", "What was weighed with this key was taken back since. Weigh it again with another key.")
+	}
+	return nil
 }
 
 // NoteUnit keeps what came off of a unit, based on the version of its note; 0

@@ -354,6 +354,31 @@ func TestWeighingIsBookedOnce(t *testing.T) {
 	require.Equal(t, 200, code)
 	_, after = c.json("GET", api.Root+"/lots/3", "")
 	assert.Equal(t, before["grams"], after["grams"])
+
+	for _, again := range []string{body("over-key-1", 12.4, "keep-shares"), body("over-key-1", 11, "keep-shares")} {
+		code, got = c.json("POST", api.Root+"/weighouts/1/weighings", again)
+		require.Equal(t, 422, code, "it was taken back, or it is another weighing")
+		assert.Equal(t, "key", got["errors"].([]any)[0].(map[string]any)["field"])
+	}
+	code, made := c.json("POST", api.Root+"/blends/6/weighouts", `{"name":"other","units":500,"finished_g":0.4,"passes":1,"step_g":0.01,"components":[]}`)
+	require.Equal(t, 201, code, "%v", made)
+	first := made["next"].(map[string]any)
+	code, got = c.json("POST", fmt.Sprintf("%s/weighouts/%v/weighings", api.Root, made["id"]),
+		fmt.Sprintf(`{"key":"over-key-1","version":1,"unit":%v,"component":%v,"grams":0.1,"policy":"as-is"}`, first["unit"], first["component"]))
+	assert.Equal(t, 422, code, "%v", got)
+	_, after = c.json("GET", api.Root+"/lots/3", "")
+	assert.Equal(t, before["grams"], after["grams"])
+}
+
+// A search of more words than anybody means is refused, on the page and by the API.
+func TestEndlessSearchesAreRefused(t *testing.T) {
+	c := sample(t)
+	for _, q := range []string{strings.Repeat("a+", 1000), strings.Repeat("x", 50_000)} {
+		for _, path := range []string{"/shelf?q=", "/shelf/pick?q=", api.Root + "/lots?q="} {
+			assert.Equal(t, 422, c.do("GET", path+q, "", "").Code, path)
+		}
+	}
+	assert.Equal(t, 200, c.do("GET", "/shelf?q="+strings.Repeat("a+", 20), "", "").Code)
 }
 
 // No page asks for anything from elsewhere, and none has inline script or
