@@ -66,8 +66,19 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	}
 	nowhere := func(c *gin.Context) { s.fail(c, studio.ErrNotFound) }
 	e.NoRoute(nowhere)
-	e.NoMethod(nowhere)
-	return http.NewCrossOriginProtection().Handler(e), nil
+	e.NoMethod(func(c *gin.Context) { s.fail(c, answer.ErrMethod) })
+	return http.NewCrossOriginProtection().Handler(heads(e)), nil
+}
+
+// heads answers HEAD as GET; the server leaves the body out.
+func heads(h http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodHead {
+			r = r.WithContext(r.Context()) // a copy
+			r.Method = http.MethodGet
+		}
+		h.ServeHTTP(w, r)
+	})
 }
 
 func (s *server) logging(c *gin.Context) {
@@ -95,6 +106,8 @@ func (s *server) headers(c *gin.Context) {
 	h.Set("Content-Security-Policy", policy)
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
+	h.Set("Cross-Origin-Resource-Policy", "same-origin")
+	h.Set("Cross-Origin-Opener-Policy", "same-origin")
 	h.Set("Cache-Control", "no-store")
 	c.Next()
 }

@@ -389,6 +389,9 @@ func TestPagesKeepToThePolicy(t *testing.T) {
 	for _, path := range []string{"/shelf", "/makings", "/makings/3", "/blends/6", "/blends/6/weigh", "/weighouts/1", "/weighouts/1/scale", "/workshop", "/kinds", "/bin", "/api", "/lots/1", "/lots/new", "/nowhere"} {
 		w := c.do("GET", path, "", "")
 		assert.NotContains(t, w.Header().Get("Content-Security-Policy"), "unsafe")
+		for _, h := range []string{"Cross-Origin-Resource-Policy", "Cross-Origin-Opener-Policy"} {
+			assert.Equal(t, "same-origin", w.Header().Get(h))
+		}
 		body := strings.ReplaceAll(w.Body.String(), "http://www.w3.org/2000/svg", "")
 		assert.Empty(t, inline.FindAllString(body, 3), path)
 	}
@@ -418,4 +421,38 @@ func FuzzChangeBlend(f *testing.F) {
 			t.Errorf("%d for %q", w.Code, body)
 		}
 	})
+}
+
+// HEAD is GET without a body, other methods are told which ones there are, and a
+// client that leaves is no error.
+func TestMethodsAndClientsThatLeave(t *testing.T) {
+	c := sample(t)
+	srv := httptest.NewServer(c.h)
+	defer srv.Close()
+	for _, path := range []string{"/shelf", api.Root + "/lots", "/art/band.svg?c=777777"} {
+		get := c.do("GET", path, "", "")
+		r, err := http.NewRequest("HEAD", srv.URL+path, nil)
+		require.NoError(t, err)
+		r.Host = "localhost"
+		res, err := http.DefaultClient.Do(r)
+		require.NoError(t, err)
+		assert.Equal(t, 200, res.StatusCode)
+		body, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		assert.Empty(t, body)
+		assert.Equal(t, get.Header().Get("Content-Type"), res.Header.Get("Content-Type"))
+		require.NoError(t, res.Body.Close())
+	}
+	for _, path := range []string{"/shelf", api.Root + "/lots", api.Root + "/weighouts/1/consider"} {
+		w := c.do("PATCH", path, "", "")
+		assert.Equal(t, 405, w.Code, path)
+		assert.NotEmpty(t, w.Header().Get("Allow"), path)
+	}
+	ctx, leave := context.WithCancel(context.Background())
+	leave()
+	for _, path := range []string{"/makings", api.Root + "/lots/1"} {
+		w := httptest.NewRecorder()
+		c.h.ServeHTTP(w, httptest.NewRequest("GET", path, nil).WithContext(ctx))
+		assert.Less(t, w.Code, 500, path)
+	}
 }

@@ -127,8 +127,10 @@ func TestKilledInTheMiddleOfWeighing(t *testing.T) {
 
 func TestListensBeyondThisMachineOnlyWithAPassphrase(t *testing.T) {
 	for _, addr := range []string{"0.0.0.0:0", ":0", "192.0.2.1:0", "[::]:0"} {
-		_, err := listen(addr, "short")
-		assert.ErrorContains(t, err, "passphrase", addr)
+		for _, pass := range []string{"short", "äöüäöü", "aaaaaaaaaaaaaaaaaaaa", "abcabcabcabcabc"} { // six signs are twelve bytes
+			_, err := listen(addr, pass)
+			assert.ErrorContains(t, err, "passphrase", addr)
+		}
 	}
 	l, err := listen("127.0.0.1:0", "")
 	require.NoError(t, err)

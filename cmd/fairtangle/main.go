@@ -16,6 +16,7 @@ import (
 	"strings"
 	"syscall"
 	"time"
+	"unicode/utf8"
 
 	"fairtangle/demo"
 	"fairtangle/device"
@@ -200,8 +201,12 @@ func listen(addr, pass string) (net.Listener, error) {
 	}
 	ip := net.ParseIP(host)
 	loopback := host == "localhost" || (ip != nil && ip.IsLoopback())
-	if !loopback && len(pass) < 12 {
-		return nil, errors.New("listening beyond this machine needs a passphrase of at least 12 signs in FAIRTANGLE_PASSPHRASE")
+	signs := map[rune]bool{}
+	for _, r := range pass {
+		signs[r] = true
+	}
+	if !loopback && (utf8.RuneCountInString(pass) < 12 || len(signs) < 4) {
+		return nil, errors.New("listening beyond this machine needs a passphrase of at least 12 signs, 4 of them different, in FAIRTANGLE_PASSPHRASE")
 	}
 	return net.Listen("tcp", addr)
 }

@@ -1,6 +1,7 @@
 package answer
 
 import (
+	"context"
 	"errors"
 	"net/http"
 
@@ -31,6 +32,14 @@ type ProblemFault struct {
 	Values []unit.Quantity `json:"values,omitempty"`
 }
 
+// ErrMethod is returned for an address that is there, asked in a way that it does
+// not answer.
+var ErrMethod = errors.New("method not allowed")
+
+// statusGone is noted for a client that left before its answer; it is no error of
+// the program's.
+const statusGone = 499
+
 // describe turns an error into a problem. What is not the sender's doing is a
 // 500 without details; those are in the log.
 func describe(u unit.Words, err error) Problem {
@@ -47,6 +56,10 @@ func describe(u unit.Words, err error) Problem {
 		return Problem{Title: "Changed in the meantime", Status: http.StatusConflict, Detail: stale.Error(), Current: stale.Current}
 	case errors.As(err, &short):
 		return describe(u, ShortIn(show.Units{}, err))
+	case errors.Is(err, ErrMethod):
+		return Problem{Title: "Not done here", Status: http.StatusMethodNotAllowed, Detail: "This address answers to other methods; Allow names them."}
+	case errors.Is(err, context.Canceled):
+		return Problem{Title: "Nobody waits for this any more", Status: statusGone}
 	case errors.Is(err, studio.ErrNotFound):
 		return Problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is nothing here, or it lies in the bin."}
 	}
