@@ -83,7 +83,7 @@ func TestBinThroughTheAPI(t *testing.T) {
 		assert.Equal(t, 200, c.do("GET", api.Root+path, "", "").Code, path)
 		assert.Equal(t, 404, c.do("POST", api.Root+path+"/restore", "", "").Code, path)
 	}
-	assert.Equal(t, 404, c.do("PATCH", api.Root+"/lots/2", "", "").Code)
+	assert.Equal(t, 405, c.do("PATCH", api.Root+"/lots/2", "", "").Code)
 }
 
 func TestKindsThroughTheAPI(t *testing.T) {
