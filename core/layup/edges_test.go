@@ -216,3 +216,43 @@ func TestWhereEquipmentBeginsNotToSuit(t *testing.T) {
 	long.StapleMM = tooLongMM
 	assert.Empty(t, drum.against([]Fibre{of(long, 30)}), "as long as it may be")
 }
+
+// What the plan places is counted for the components there are; anything else is
+// left out, not counted for another.
+func TestPlacedCountsWhatThereIs(t *testing.T) {
+	p := Plan{Layers: []Layer{{Lays: []Lay{{Component: 0, Grams: 2}, {Component: 1, Grams: 3}, {Component: 7, Grams: 5}, {Component: -1, Grams: 9}}}}}
+	assert.Equal(t, []float64{2, 3}, p.Placed(2))
+}
+
+// What would take less than a step of the scale is said, and nothing else is.
+func TestWhatRoundsToNothingIsSaid(t *testing.T) {
+	p := Plan{Draft: 1.75, Passes: 1, Layers: []Layer{{Lays: []Lay{{To: 1, End: 1, Grams: 40, Method: Feed}}}}}
+	for _, c := range []struct {
+		wanted, grams float64
+		said          bool
+	}{{0.04, 0, true}, {0, 0, false}, {0.04, 0.1, false}, {0.1, 0.1, false}} {
+		little := wool("little", c.grams)
+		little.Wanted = c.wanted
+		said := false
+		for _, f := range p.Survey(standardDrum, []Fibre{wool("grey", 40), little}, 1, nil).Findings {
+			said = said || f.Key == "rounds_to_nothing"
+		}
+		assert.Equal(t, c.said, said, "%+v", c)
+	}
+}
+
+// Also of two fibres a chosen base lies under the other, as lanes and as overlay.
+func TestABaseOfTwo(t *testing.T) {
+	fibres := []Fibre{wool("ground", 20), wool("other", 10)}
+	base := 0
+	p, err := Build(standardDrum, fibres, Options{Builder: Lanes, Passes: 1, Step: 0.1, Base: &base})
+	require.NoError(t, err)
+	require.Len(t, p.Layers[0].Lays, 1)
+	assert.Equal(t, base, p.Layers[0].Lays[0].Component)
+	assert.Equal(t, 1.0, p.Layers[0].Lays[0].To-p.Layers[0].Lays[0].From)
+	p, err = Build(standardDrum, fibres, Options{Builder: Overlay, Passes: 1, Step: 0.1, Base: &base, Over: []int{1}})
+	require.NoError(t, err)
+	last := p.Layers[len(p.Layers)-1].Lays[0]
+	assert.Equal(t, 1, last.Component)
+	assert.InDelta(t, 0.5, (last.From+last.To)/2, 0.01, "over the middle of what lies below")
+}

@@ -205,3 +205,24 @@ func BenchmarkPredict4Floor(b *testing.B) {
 	}
 	_ = out
 }
+
+// How far the models are apart is the root mean square of the three distances.
+func TestSpreadOfTheModels(t *testing.T) {
+	navy, err := colour.ParseHex("#26324a")
+	require.NoError(t, err)
+	white, err := colour.ParseHex("#f0ede3")
+	require.NoError(t, err)
+	a, _ := navy.Reflectance()
+	b, _ := white.Reflectance()
+	lots, shares := []colour.Reflectance{a, b}, []float64{0.4, 0.6}
+	var sum float64
+	models := []Model{Default(), {Friele, 0.28}, {KubelkaMunk, 0}}
+	for i := range models {
+		for j := range i {
+			p, q := models[i].Even(lots, shares), models[j].Even(lots, shares)
+			sum += math.Pow(colour.CIEDE2000(p.Lab(), q.Lab()), 2)
+		}
+	}
+	assert.InDelta(t, math.Sqrt(sum/3), spread(lots, shares), 1e-9)
+	assert.Greater(t, spread(lots, shares), 1.0)
+}

@@ -98,3 +98,12 @@ func TestAPictureOfOneColourHasAPalette(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, out, 1, "there is only one colour in it")
 }
+
+// A quantile is one of the values: the least at 0, the middle one, the most at 1.
+func TestQuantile(t *testing.T) {
+	v := []float64{5, 1, 4, 2, 3}
+	for q, want := range map[float64]float64{0: 1, 0.25: 2, 0.5: 3, 0.75: 4, 0.99: 4, 1: 5} {
+		assert.Equal(t, want, quantile(v, q), "%v", q)
+	}
+	assert.Equal(t, []float64{5, 1, 4, 2, 3}, v, "left as it was")
+}
