@@ -42,6 +42,17 @@ test('too much: the total stays and the rest gives way; or it is put back', asyn
   await expect(page.locator('.sub').filter({ hasText: 'planned' })).toContainText('planned 10.2');
 });
 
+test('a letter chooses before the focus has come to the choice', async ({ page }) => {
+  await page.goto('/weighouts/1/scale');
+  await say(page, '14.2');
+  await expect(page.locator('.policy')).toHaveCount(3);
+  await page.locator('#said').focus();
+  await expect(page.locator('#said')).toHaveValue('14.2');
+  await page.keyboard.press('t');
+  await expect(page.locator('.saved')).toContainText('Kept: 14.2 g of tussah');
+  await expect(page.locator('#said')).toHaveValue('');
+});
+
 test('wrong readings are told at the field and kept in it', async ({ page }) => {
   await page.goto('/weighouts/1/scale');
   for (const [text, says] of [['abc', 'not a number'], ['', 'Enter a weight'], ['0', 'above 0'], ['-2', '0 or more'], ['1e309', 'not a number'], ['9000', 'on the shelf']]) {

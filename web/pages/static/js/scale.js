@@ -228,15 +228,18 @@ Alpine.data('scale', () => ({
       });
   },
   takeBackLabel(c) { return `Weigh ${c.name} again`; },
-  // Digits are always for a reading, never for a choice.
+  // Digits are always for a reading, never for a choice. Letters choose, also from
+  // the field while the reading that is asked about stands in it: a fast hand is
+  // there before the focus is on the choice.
   key(e) {
     const inField = e.target === this.$refs.said;
+    const typing = inField && this.choice && this.text !== '' && this.text !== this.choice.entry.text;
     if (e.altKey && e.key === 'Enter') {
       e.preventDefault();
       this.exactly();
     } else if (this.choice && e.key === 'Escape') {
       this.putBack();
-    } else if (this.choice && !inField && !e.ctrlKey && !e.metaKey && /^[a-z]$/i.test(e.key)) {
+    } else if (this.choice && !typing && !e.ctrlKey && !e.metaKey && /^[a-z]$/i.test(e.key)) {
       const o = this.choice.options.find((v) => v.letter.toLowerCase() === e.key.toLowerCase());
       if (o) {
         e.preventDefault();
