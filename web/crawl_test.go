@@ -1,6 +1,7 @@
 package web
 
 import (
+	"encoding/json"
 	"html"
 	"regexp"
 	"strings"
@@ -46,27 +47,35 @@ func (c client) crawl(see func(path, page string)) {
 	require.Greater(c.t, len(seen), 80)
 }
 
+func (c client) weighsInOunces() {
+	settings := append(fields(mainOf(c.page("/workshop"))), "weight_unit", "oz", "length_unit", "in")
+	require.Equal(c.t, 303, c.form("/workshop", settings...).Code)
+}
+
+// What is refused is said in the maker's units as well.
+func TestAnOunceMakerIsRefusedInOunces(t *testing.T) {
+	c := sample(t)
+	c.weighsInOunces()
+	for path, body := range map[string]string{
+		"/blends/6/mend":      `{"input":{"name":"b","total_g":0,"passes":1,"components":[]},"made":"0","added":"-1","most":1,"how":"predicted"}`,
+		"/layups/1/change":    `{"version":1,"input":{"name":"n","equipment_id":1,"units":1,"layers":[{"lays":[{"component":0,"grams":-1,"method":"feed"}]}],"draft":1.75}}`,
+		"/scraps/1/change":    `{"version":1,"input":{"name":"s","scraps":[{"name":"a","kind":"romney","hex":"#777777","grams":-4}]}}`,
+		"/gradients/1/change": `{"version":1,"input":{"name":"g","stops":[{"name":"a","kind":"romney","preparation":"combed_top","hex":"#777777","grams":-4}],"school":"thirds","bridges":2,"max_jump":8}}`,
+	} {
+		w := c.do("POST", path, "application/json", body)
+		assert.Equal(t, 422, w.Code, "%s %s", path, w.Body)
+		var p struct{ Errors []struct{ Message string } }
+		require.NoError(t, json.Unmarshal(w.Body.Bytes(), &p))
+		for _, e := range p.Errors {
+			assert.NotRegexp(t, metric, strings.ReplaceAll(e.Message, "\u00a0", " "), path)
+		}
+	}
+}
+
 // With ounces and inches chosen no page says a weight or a length in anything else.
 func TestAnOunceMakerReadsOuncesAndInches(t *testing.T) {
 	c := sample(t)
-	w := c.form(
-		"/workshop",
-		"version",
-		"1",
-		"weight_unit",
-		"oz",
-		"length_unit",
-		"in",
-		"step_g",
-		"0.1",
-		"ground",
-		"light",
-		"model.name",
-		"stearns-noechel",
-		"currency",
-		"",
-	)
-	require.Equal(t, 303, w.Code, w.Body.String())
+	c.weighsInOunces()
 	pages, wrong := 0, 0
 	c.crawl(func(path, page string) {
 		pages++
@@ -85,24 +94,7 @@ func TestAnOunceMakerReadsOuncesAndInches(t *testing.T) {
 // What a file would bring in is shown in the maker's units too.
 func TestAnOunceMakerSeesAFileInOunces(t *testing.T) {
 	c := sample(t)
-	w := c.form(
-		"/workshop",
-		"version",
-		"1",
-		"weight_unit",
-		"oz",
-		"length_unit",
-		"in",
-		"step_g",
-		"0.142",
-		"ground",
-		"light",
-		"model.name",
-		"stearns-noechel",
-		"currency",
-		"",
-	)
-	require.Equal(t, 303, w.Code, w.Body.String())
+	c.weighsInOunces()
 	got := c.upload([]byte("name,kind,preparation,colours,grams,staple_mm\nseal grey,romney,combed_top,#777777,283.5,120\n"))
 	require.Equal(t, 200, got.Code, got.Body.String())
 	text := own.ReplaceAllString(html.UnescapeString(tagIn.ReplaceAllString(got.Body.String(), "\n")), "")

@@ -10,6 +10,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/mix"
+	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 )
 
@@ -132,7 +133,7 @@ func (q *Request) check() error {
 	}
 	for i, s := range q.Stops {
 		if !(s.Grams > 0 && s.Grams <= 1e6) {
-			l.Add(fmt.Sprintf("stops[%d].grams", i), "A stop weighs above 0 g and at most 1000000 g.")
+			l.Add(fmt.Sprintf("stops[%d].grams", i), "A stop weighs above %s and at most %s.", unit.Grams(0), unit.MaxGrams)
 		}
 	}
 	switch q.School {

@@ -192,10 +192,10 @@ func (p Plan) Check(b Bed, fibres []Fibre, strict bool) error {
 	}
 	for i, f := range fibres {
 		if !(f.Grams >= 0 && f.Grams <= float64(unit.MaxGrams)) {
-			l.Add(fmt.Sprintf("components[%d].grams", i), "A weight is 0 g or more.")
+			l.Add(fmt.Sprintf("components[%d].grams", i), "A weight is %s or more.", unit.Grams(0))
 		}
 		if !(f.StapleMM > 0 && f.StapleMM <= 2000) {
-			l.Add(fmt.Sprintf("components[%d].staple_mm", i), "A staple is above 0 mm and at most 2000 mm.")
+			l.Add(fmt.Sprintf("components[%d].staple_mm", i), "A staple is above %s and at most %s.", unit.Millimetres(0), unit.Millimetres(2000))
 		}
 	}
 	if len(p.Layers) > MaxLayers {
@@ -264,7 +264,7 @@ func (v Lay) check(l *fault.List, at string, b Bed, components int) {
 	checkSpan(l, at, [2]string{"from", "to"}, v.From, v.To)
 	checkSpan(l, at, [2]string{"start", "end"}, v.Start, v.End)
 	if !(v.Grams > 0 && v.Grams <= float64(unit.MaxGrams)) {
-		l.Add(at+"grams", "A lay weighs above 0 g.")
+		l.Add(at+"grams", "A lay weighs above %s.", unit.Grams(0))
 	}
 	switch {
 	case v.Method != Feed && v.Method != Paint && v.Method != Place:

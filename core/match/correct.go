@@ -8,6 +8,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/mix"
+	"fairtangle/core/unit"
 )
 
 // MaxAdded is the most kinds of fibre that a correction adds.
@@ -90,10 +91,10 @@ func (m *Mend) check() error {
 		l.Add("count", "Between 1 and %d answers can be given.", MaxCount)
 	}
 	if !(m.Made > 0 && m.Made <= 1e6) {
-		l.Add("made.grams", "The blend weighs above 0 g and at most 1000000 g.")
+		l.Add("made.grams", "The blend weighs above %s and at most %s.", unit.Grams(0), unit.MaxGrams)
 	}
 	if !(m.MostAdded > 0 && m.MostAdded <= 1e6) {
-		l.Add("max_added_g", "What may be added is above 0 g and at most 1000000 g.")
+		l.Add("max_added_g", "What may be added is above %s and at most %s.", unit.Grams(0), unit.MaxGrams)
 	}
 	if !(m.Step >= 0.001 && m.Step <= 1000) {
 		l.Add("step_g", "The scale's step lies from 0.001 g to 1000 g.")

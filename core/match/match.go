@@ -10,6 +10,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/mix"
+	"fairtangle/core/unit"
 )
 
 // Limits of a search.
@@ -133,7 +134,7 @@ func (q *Query) Check() error {
 
 func checkAvailable(l *fault.List, at string, v Lot) {
 	if !(v.Available >= 0) {
-		l.Add(at+"available_g", "What is available is 0 g or more.")
+		l.Add(at+"available_g", "What is available is %s or more.", unit.Grams(0))
 	}
 	if v.Cost < 0 || math.IsInf(v.Cost, 0) {
 		l.Add(at+"cost_per_100g", "A cost is 0 or more.")
@@ -146,10 +147,10 @@ func checkSteps(l *fault.List, field string, grams, step float64) {
 	case !(step >= 0.001 && step <= 1000):
 		l.Add("step_g", "The scale's step lies from 0.001 g to 1000 g.")
 	case !(grams > 0) || math.IsInf(grams, 0):
-		l.Add(field, "The weight is above 0 g.")
+		l.Add(field, "The weight is above %s.", unit.Grams(0))
 	case n > MaxSteps:
 		l.Add(field, "The weight is more than %d steps of the scale.", MaxSteps)
 	case math.Abs(n-math.Round(n)) > 1e-6 || n < 0.5:
-		l.Add(field, "The weight is a whole number of scale steps of %g g.", step)
+		l.Add(field, "The weight is a whole number of scale steps of %s.", unit.Grams(step))
 	}
 }

@@ -10,6 +10,7 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/unit"
 )
 
 // Limits of a set of scraps.
@@ -64,7 +65,7 @@ func Sort(scraps []Scrap, k int) (Sorted, error) {
 	}
 	for i, s := range scraps {
 		if !(s.Grams > 0 && s.Grams <= 1e6) {
-			l.Add(fmt.Sprintf("scraps[%d].grams", i), "A scrap weighs above 0 g and at most 1000000 g.")
+			l.Add(fmt.Sprintf("scraps[%d].grams", i), "A scrap weighs above %s and at most %s.", unit.Grams(0), unit.MaxGrams)
 		}
 	}
 	if err := l.Err(); err != nil {

@@ -78,7 +78,7 @@ func (o Order) check() error {
 		l.Add("units", "The number of units is a whole number from 1 to %d.", MaxUnits)
 	}
 	if !(o.Finished > 0 && o.Finished <= unit.MaxGrams) {
-		l.Add("finished_g", "The finished weight is above 0 g and at most %s.", unit.MaxGrams)
+		l.Add("finished_g", "The finished weight is above %s and at most %s.", unit.Grams(0), unit.MaxGrams)
 	}
 	if o.Passes < 0 || o.Passes > MaxPasses {
 		l.Add("passes", "The number of passes is a whole number from 0 to %d.", MaxPasses)

@@ -130,10 +130,10 @@ func checkLines(lines []Line, step unit.Grams) error {
 	}
 	for i, c := range lines {
 		if !(c.Planned > 0 && c.Planned <= unit.MaxGrams) {
-			l.Add(fmt.Sprintf("components[%d].planned_g", i), "The planned weight is above 0 g and at most %.0f g.", float64(unit.MaxGrams))
+			l.Add(fmt.Sprintf("components[%d].planned_g", i), "The planned weight is above %s and at most %s.", unit.Grams(0), unit.MaxGrams)
 		}
 		if c.Done && !(c.Weighed >= 0 && c.Weighed <= unit.MaxGrams) {
-			l.Add(fmt.Sprintf("components[%d].weighed_g", i), "The weighed amount is 0 g or more and at most %.0f g.", float64(unit.MaxGrams))
+			l.Add(fmt.Sprintf("components[%d].weighed_g", i), "The weighed amount is %s or more and at most %s.", unit.Grams(0), unit.MaxGrams)
 		}
 	}
 	if !(step >= 1e-6 && step <= 1000) {
