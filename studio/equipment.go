@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/unit"
 	"fairtangle/store"
 )
 
@@ -135,19 +136,22 @@ func (s *Studio) SaveEquipment(ctx context.Context, e Equipment) (Equipment, err
 	if !slices.Contains(Drives, e.Drive) {
 		l.Add("drive", "Choose hand or electric.")
 	}
-	within := func(field string, v, lo, hi float64, what string) {
+	within := func(field string, v, lo, hi float64, what string, of func(float64) any) {
 		if !(v >= lo && v <= hi) {
-			l.Add(field, "%s lies between %g and %g.", what, lo, hi)
+			l.Add(field, "%s lies between %v and %v.", what, of(lo), of(hi))
 		}
 	}
-	within("width_mm", e.WidthMM, 10, 2000, "The width in mm")
-	within("length_mm", e.LengthMM, 10, 5000, "The length in mm")
-	within("tpi", e.TPI, 5, 500, "Points per square inch")
-	within("tooth_mm", e.ToothMM, 1, 60, "The tooth height in mm")
-	within("smooth_g", e.SmoothG, 0.5, 5000, "The load of smooth fibre in g")
-	within("lofty_g", e.LoftyG, 0.5, 5000, "The load of lofty fibre in g")
-	within("minutes", e.Minutes, 0, 600, "Minutes for one filling")
-	within("feed_g", e.FeedG, 0, 100, "Grams fed in a turn")
+	plain := func(v float64) any { return v }
+	mm := func(v float64) any { return unit.Millimetres(v) }
+	grams := func(v float64) any { return unit.Grams(v) }
+	within("width_mm", e.WidthMM, 10, 2000, "The width", mm)
+	within("length_mm", e.LengthMM, 10, 5000, "The length", mm)
+	within("tpi", e.TPI, 5, 500, "Points per square inch", plain)
+	within("tooth_mm", e.ToothMM, 1, 60, "The tooth height", mm)
+	within("smooth_g", e.SmoothG, 0.5, 5000, "The load of smooth fibre", grams)
+	within("lofty_g", e.LoftyG, 0.5, 5000, "The load of lofty fibre", grams)
+	within("minutes", e.Minutes, 0, 600, "Minutes for one filling", plain)
+	within("feed_g", e.FeedG, 0, 100, "What is fed in a turn", grams)
 	if err := l.Err(); err != nil {
 		return e, err
 	}

@@ -82,7 +82,7 @@ func (in *LotInput) check(kinds Kinds) error {
 		l.Add("preparation", "Choose a preparation from the list.")
 	}
 	if in.StapleMM != nil && !(*in.StapleMM >= 1 && *in.StapleMM <= 600) {
-		l.Add("staple_mm", "The staple lies between 1 and 600 mm. Leave it empty to use the kind's.")
+		l.Add("staple_mm", "The staple lies between %s and %s. Leave it empty to use the kind's.", unit.Millimetres(1), unit.Millimetres(600))
 	}
 	if in.CostPer100g != nil && !(*in.CostPer100g >= 0 && *in.CostPer100g <= 1e6) {
 		l.Add("cost_per_100g", "The cost is 0 or more and at most 1,000,000.")

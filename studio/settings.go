@@ -92,7 +92,7 @@ func (v *Settings) check() error {
 	oneOf("length_unit", v.LengthUnit, LengthUnits)
 	oneOf("ground", v.Ground, Grounds)
 	if v.StepMg < 1 || v.StepMg > 100_000 {
-		l.Add("step_g", "The scale's step lies between 0.001 and 100 g.")
+		l.Add("step_g", "The scale's step lies between %s and %s.", unit.Grams(0.001), unit.Grams(100))
 	}
 	m, err := mix.NewModel(mix.Name(v.Model), v.ModelParameter)
 	if err != nil {

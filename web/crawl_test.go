@@ -72,6 +72,22 @@ func TestAnOunceMakerIsRefusedInOunces(t *testing.T) {
 	}
 }
 
+// So are wrong measures of equipment and of a lot, on their forms.
+func TestWrongMeasuresAreToldInInches(t *testing.T) {
+	c := sample(t)
+	c.weighsInOunces()
+	for path, wrong := range map[string][]string{
+		"/equipment/1": {"width_mm", "9000", "smooth_g", "9000", "tooth_mm", "99"}, "/lots/1/edit": {"staple_mm", "99"},
+	} {
+		page := c.page(path)
+		w := c.form(path, append(fields(mainOf(page)), wrong...)...)
+		require.Equal(t, 422, w.Code, path)
+		said := html.UnescapeString(strings.Join(regexp.MustCompile(`class="wrong"[^<]*`).FindAllString(w.Body.String(), -1), " "))
+		assert.Contains(t, said, "lies between", path)
+		assert.NotRegexp(t, metric, strings.ReplaceAll(said, "\u00a0", " "), path)
+	}
+}
+
 // With ounces and inches chosen no page says a weight or a length in anything else.
 func TestAnOunceMakerReadsOuncesAndInches(t *testing.T) {
 	c := sample(t)
