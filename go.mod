@@ -68,3 +68,5 @@ require (
 )
 
 tool honnef.co/go/tools/cmd/staticcheck
+
+replace github.com/mattn/go-sqlite3 => ./store/nodriver

@@ -116,7 +116,7 @@ func TestPaletteFindsWhatThePictureIsMadeOf(t *testing.T) {
 	require.NoError(t, png.Encode(&b, img))
 	p, err := ReadPhoto(b.Bytes())
 	require.NoError(t, err)
-	out, err := p.Palette(4, photo.Unbalanced)
+	out, err := p.Palette(t.Context(), 4, photo.Unbalanced)
 	require.NoError(t, err)
 	require.Len(t, out, 4)
 	assert.InDelta(t, 0.5, out[0].Part, 0.01)
@@ -128,7 +128,7 @@ func TestPaletteFindsWhatThePictureIsMadeOf(t *testing.T) {
 		}
 		assert.Less(t, near, 0.5)
 	}
-	_, err = p.Palette(9, photo.Unbalanced)
+	_, err = p.Palette(t.Context(), 9, photo.Unbalanced)
 	assert.Error(t, err)
 	back, err := WritePhoto(p)
 	require.NoError(t, err)

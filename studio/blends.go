@@ -109,7 +109,8 @@ type Blend struct {
 	Sigma float64         `json:"sigma_delta_e"`
 	// Calibrated tells that the prediction follows the maker's samples.
 	Calibrated bool      `json:"calibrated"`
-	Around     [4]string `json:"around"` // lighter, warmer, darker, cooler by sigma
+	Fitting    bool      `json:"fitting"` // to samples that changed; until then the former fit serves
+	Around     [4]string `json:"around"`  // lighter, warmer, darker, cooler by sigma
 	Target     *Target   `json:"target"`
 
 	LargestG  *float64 `json:"largest_g"` // finished, what the shelf allows

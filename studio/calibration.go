@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"sync"
+	"time"
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
@@ -56,6 +57,7 @@ type Calibration struct {
 	LeftOutBefore float64       `json:"left_out_before_delta_e"`
 	LeftOut       float64       `json:"left_out_delta_e"`
 	Fewest        int           `json:"fewest_samples"`
+	Fitting       bool          `json:"fitting"` // the samples changed; what is said of the fit is still the former one
 	Samples       []SamplePoint `json:"samples"`
 }
 
@@ -66,12 +68,15 @@ type LotStrength struct {
 	Strength float64 `json:"strength"`
 }
 
-// lastFit is the latest calibration and what it was computed from.
+// lastFit is the latest calibration, what it was computed from, and the one
+// that is being computed.
 type lastFit struct {
-	mu   sync.Mutex
-	key  fitKey
-	done bool
-	c    mix.Calibration
+	mu      sync.Mutex
+	key     fitKey
+	done    bool
+	c       mix.Calibration
+	next    fitKey
+	running chan struct{} // closed when next is done
 }
 
 type fitKey struct {
@@ -80,26 +85,69 @@ type fitKey struct {
 	covering bool
 }
 
-// fit calibrates the settings' model with all samples; it is computed anew
-// only when something that it rests on has changed.
-func (s *Studio) fit(ctx context.Context, at stock) (mix.Calibration, error) {
+// How long an answer waits for a calibration before the former one serves, and
+// how long one may take at all.
+const (
+	fitPatience = 250 * time.Millisecond
+	fitLimit    = 30 * time.Second
+)
+
+// fit gives the calibration of the settings' model with all samples. It is
+// computed anew, beside the answers, when something that it rests on has
+// changed; fitting tells that this takes longer than an answer can wait, and
+// that c is the former one.
+func (s *Studio) fit(ctx context.Context, at stock) (c mix.Calibration, fitting bool, err error) {
 	mark, err := s.store.SamplesMark(ctx)
 	if err != nil {
-		return mix.Calibration{}, err
+		return c, false, err
 	}
 	key := fitKey{mark, model(at.set), at.set.CoveringPower}
-	s.fitted.mu.Lock()
-	defer s.fitted.mu.Unlock()
-	if s.fitted.done && s.fitted.key == key {
-		return s.fitted.c, nil
+	f := &s.fitted
+	f.mu.Lock()
+	if f.done && f.key == key {
+		defer f.mu.Unlock()
+		return f.c, false, nil
 	}
+	if f.running == nil || f.next != key {
+		f.next, f.running = key, make(chan struct{})
+		go s.fitNow(context.WithoutCancel(ctx), at, key, f.running)
+	}
+	running := f.running
+	f.mu.Unlock()
+	select {
+	case <-running:
+	case <-time.After(fitPatience):
+	case <-ctx.Done():
+		return c, false, ctx.Err()
+	}
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if f.done && f.key.model == key.model && f.key.covering == key.covering {
+		return f.c, f.key != key, nil
+	}
+	return mix.Calibration{Extent: mix.Nothing, Model: key.model}, true, nil
+}
+
+// fitNow computes a calibration; what fails leaves the former one, and is tried
+// again when it is asked for.
+func (s *Studio) fitNow(ctx context.Context, at stock, key fitKey, running chan struct{}) {
+	ctx, cancel := context.WithTimeout(ctx, fitLimit)
+	defer cancel()
+	var c mix.Calibration
 	rows, err := store.Pieces[store.Sample](ctx, s.store)
-	if err != nil {
-		return mix.Calibration{}, err
+	if err == nil {
+		c, err = mix.Calibrate(ctx, key.model, at.samples(rows))
 	}
-	s.fitted.c = mix.Calibrate(key.model, at.samples(rows))
-	s.fitted.key, s.fitted.done = key, true
-	return s.fitted.c, nil
+	f := &s.fitted
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if f.running == running {
+		f.running = nil
+	}
+	if err == nil && f.next == key {
+		f.key, f.done, f.c = key, true, c
+	}
+	close(running)
 }
 
 func (b stock) samples(rows []store.Sample) []mix.Sample {
@@ -131,7 +179,7 @@ func (s *Studio) Calibration(ctx context.Context) (Calibration, error) {
 	if err != nil {
 		return Calibration{}, err
 	}
-	c, err := s.fit(ctx, at)
+	c, fitting, err := s.fit(ctx, at)
 	if err != nil {
 		return Calibration{}, err
 	}
@@ -144,15 +192,18 @@ func (s *Studio) Calibration(ctx context.Context) (Calibration, error) {
 		On: at.set.Calibrated, Extent: string(c.Extent), Model: ModelInput{string(m.Name), m.Parameter},
 		Fitted: ModelInput{string(c.Model.Name), c.Model.Parameter}, Strengths: []LotStrength{}, Samples: []SamplePoint{},
 		Before: c.Before, After: c.After, LeftOutBefore: c.LeftOutBefore, LeftOut: c.LeftOut, Fewest: mix.FewestSamples,
+		Fitting: fitting,
 	}
 	names := map[int64]string{}
-	for i, r := range rows[:min(len(rows), len(c.Predicted))] {
+	samples := at.samples(rows)
+	predicted, fitted := mix.Predict(m, nil, samples), mix.Predict(c.Model, c.Strength, samples)
+	for i, r := range rows {
 		measured := reflectanceIn(r.Measured)
 		at := measured.Lab()
 		out.Samples = append(out.Samples, SamplePoint{
 			ID: r.ID, Version: r.Version, Name: r.Name, BlendID: r.BlendID, Note: r.Note, Source: r.Measured.Source, Components: r.Components,
-			Measured: labHex(at), Predicted: labHex(c.Predicted[i]), Fitted: labHex(c.Fitted[i]),
-			Before: colour.CIEDE2000(at, c.Predicted[i]), After: colour.CIEDE2000(at, c.Fitted[i]),
+			Measured: labHex(at), Predicted: labHex(predicted[i]), Fitted: labHex(fitted[i]),
+			Before: colour.CIEDE2000(at, predicted[i]), After: colour.CIEDE2000(at, fitted[i]),
 		})
 		for _, v := range r.Components {
 			if v.LotID != nil {

@@ -23,7 +23,7 @@ type candidates struct {
 // candidates gathers what can be used: the shelf's lots with fibre left that
 // the wish allows, and what the blend has locked or still to buy. Grams count
 // as finished, after the losses of the passes.
-func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish, target colour.Lab) (c candidates, err error) {
+func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish) (c candidates, err error) {
 	if c.at, err = s.stock(ctx); err != nil {
 		return c, err
 	}
@@ -52,7 +52,7 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish, target c
 		}
 		c.add(lot, v.BlendComponent, b.tints[i])
 	}
-	for _, r := range thin(rows, match.MaxLots-len(c.lots), target) {
+	for _, r := range thin(rows, match.MaxLots-len(c.lots)) {
 		k := c.at.kinds.Named(r.Kind)
 		if held[r.ID] || !w.Allows(r.Kind, c.at.kinds) {
 			continue
@@ -77,9 +77,13 @@ func (c *candidates) add(l match.Lot, p BlendComponent, t tint) {
 	c.lots, c.parts = append(c.lots, l), append(c.parts, p)
 }
 
+// lightest is the most that CIEDE2000 divides a difference in lightness by (S_L at
+// black and white), so that lots further apart in lightness need no second look.
+const lightest = 1.75
+
 // thin leaves at most n lots: of those that are nearly alike in colour the
 // fullest, and more alike the more there are.
-func thin(rows []store.Lot, n int, target colour.Lab) []store.Lot {
+func thin(rows []store.Lot, n int) []store.Lot {
 	if len(rows) <= n {
 		return rows
 	}
@@ -96,7 +100,9 @@ func thin(rows []store.Lot, n int, target colour.Lab) []store.Lot {
 	for near := 1.0; ; near *= 1.3 {
 		var kept []int
 		for i := range rows {
-			alike := func(j int) bool { return colour.CIEDE2000(labs[i], labs[j]) < near }
+			alike := func(j int) bool {
+				return math.Abs(labs[i].L-labs[j].L) < lightest*near && colour.CIEDE2000(labs[i], labs[j]) < near
+			}
 			if !slices.ContainsFunc(kept, alike) {
 				kept = append(kept, i)
 			}

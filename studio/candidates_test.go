@@ -29,7 +29,7 @@ func TestALargeShelfIsThinned(t *testing.T) {
 	)
 	lots, err := s.CreateLots(t.Context(), many, "")
 	require.NoError(t, err)
-	c, err := s.candidates(t.Context(), BlendInput{Name: "b", TotalG: 60}, Wish{NoSparkle: true}, colour.Lab{L: 50})
+	c, err := s.candidates(t.Context(), BlendInput{Name: "b", TotalG: 60}, Wish{NoSparkle: true})
 	require.NoError(t, err)
 	assert.LessOrEqual(t, len(c.lots), match.MaxLots)
 	assert.Greater(t, len(c.lots), match.MaxLots/4)
@@ -84,7 +84,7 @@ func TestASearchWithoutRoomForTheShelfEnds(t *testing.T) {
 	for i := range match.MaxLots {
 		in.Components = append(in.Components, BlendComponent{Name: fmt.Sprint(i), Kind: "merino", Preparation: "combed_top", Hex: fmt.Sprintf("#%06x", 0x101010+i*7000), Parts: 1})
 	}
-	c, err := s.candidates(t.Context(), in, Wish{}, colour.Lab{L: 50})
+	c, err := s.candidates(t.Context(), in, Wish{})
 	require.NoError(t, err)
 	assert.Len(t, c.lots, match.MaxLots)
 	for _, p := range c.parts {

@@ -75,6 +75,7 @@ type stock struct {
 	model    mix.Model
 	strength map[int64]float64
 	leftOut  float64 // 0: not calibrated
+	fitting  bool    // the calibration is a former one
 }
 
 func (s *Studio) stock(ctx context.Context) (b stock, err error) {
@@ -87,7 +88,7 @@ func (s *Studio) stock(ctx context.Context) (b stock, err error) {
 	b.model = model(b.set)
 	if b.set.Calibrated {
 		var c mix.Calibration
-		if c, err = s.fit(ctx, b); err == nil && c.Extent != mix.Nothing {
+		if c, b.fitting, err = s.fit(ctx, b); err == nil && c.Extent != mix.Nothing {
 			b.model, b.strength, b.leftOut = c.Model, c.Strength, c.LeftOut
 		}
 	}
@@ -217,6 +218,7 @@ func (b *Blend) predict(at stock, list []tint, shares []float64) {
 	}
 	b.Sure = mix.Sure(at.model, colours(list), at.counts(list, shares), sources, at.leftOut)
 	b.Sigma, b.Calibrated, b.even = b.Sure.Sigma, at.leftOut > 0, even
+	b.Fitting = at.fitting
 	for i, q := range mix.Around(lab, b.Sigma) {
 		b.Around[i] = q.Linear().Hex()
 	}

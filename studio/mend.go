@@ -120,7 +120,7 @@ func (b Blend) WeighedOffG() (sum float64) {
 func (s *Studio) mends(ctx context.Context, in BlendInput, b Blend, q MendInput, of []float64, now colour.Reflectance, target colour.Lab) (MendAnswer, error) {
 	bare := in
 	bare.Components, bare.Came = nil, nil
-	c, err := s.candidates(ctx, bare, q.Wish, target)
+	c, err := s.candidates(ctx, bare, q.Wish)
 	if err != nil {
 		return MendAnswer{}, err
 	}
@@ -133,7 +133,7 @@ func (s *Studio) mends(ctx context.Context, in BlendInput, b Blend, q MendInput,
 		came.Of = append(came.Of, store.CamePart{Key: v.Key, Grams: of[i]})
 	}
 	step := float64(c.at.set.StepMg.Grams())
-	before, list, err := match.Correct(match.Mend{
+	before, list, err := match.Correct(ctx, match.Mend{
 		Made: q.MadeG, Colour: now, Strength: c.at.strengthTogether(b.tints, made), Target: target, Lots: c.lots, Model: c.at.model, Components: q.MaxComponents,
 		MostAdded: q.MaxAddedG, Step: step, Count: q.Count,
 	})
@@ -238,7 +238,7 @@ func (s *Studio) Dull(ctx context.Context, in BlendInput, q DullInput) (DullAnsw
 	}
 	bare := in
 	bare.Components = nil
-	c, err := s.candidates(ctx, bare, q.Wish, b.even.Lab())
+	c, err := s.candidates(ctx, bare, q.Wish)
 	if err != nil {
 		return DullAnswer{}, err
 	}

@@ -239,8 +239,14 @@ func (s *Studio) Palette(ctx context.Context, id int64, colours int, totalG floa
 	if err != nil {
 		return nil, err
 	}
-	swatches, err := p.Palette(colours, balanceOf(r))
+	swatches, err := p.Palette(ctx, colours, balanceOf(r))
 	if err != nil {
+		return nil, err
+	}
+	blend := BlendInput{Name: "palette", TotalG: totalG, Passes: DefaultPasses}
+	q := FindInput{MaxComponents: 3, Count: 1, Wish: Wish{NoSparkle: true}}
+	shelf, err := s.candidates(ctx, blend, q.Wish)
+	if err = exceptTotal(err); err != nil {
 		return nil, err
 	}
 	out := make([]PaletteColour, 0, len(swatches))
@@ -252,16 +258,11 @@ func (s *Studio) Palette(ctx context.Context, id int64, colours int, totalG floa
 			Name: unlike(names, colour.Name(w.Colour)),
 			Part: w.Part,
 		}
-		a, err := s.Find(
-			ctx,
-			BlendInput{Name: c.Name, TotalG: totalG, Passes: 2},
-			FindInput{Target: c.Hex, MaxComponents: 3, Count: 1, Wish: Wish{NoSparkle: true}},
-			nil,
-		)
-		if l, isFault := fault.From(err); isFault && l[0].Field != "total_g" {
-			err = nil // an empty shelf has no blend to offer
+		var a FindAnswer
+		if len(shelf.lots) > 0 {
+			a, err = shelf.find(ctx, blend, q, w.Colour.Linear(), nil)
 		}
-		if err != nil {
+		if err = exceptTotal(err); err != nil {
 			return nil, err
 		}
 		if len(a.Found) > 0 {
@@ -270,6 +271,15 @@ func (s *Studio) Palette(ctx context.Context, id int64, colours int, totalG floa
 		out = append(out, c)
 	}
 	return out, nil
+}
+
+// exceptTotal leaves out what can not be found: an empty shelf has no blend to
+// offer, but a weight that can not be is said.
+func exceptTotal(err error) error {
+	if l, isFault := fault.From(err); isFault && l[0].Field != "total_g" {
+		return nil
+	}
+	return err
 }
 
 // unlike numbers names that were given before.

@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"math"
+	"time"
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
@@ -47,10 +48,15 @@ func (s *Studio) Find(ctx context.Context, in BlendInput, q FindInput, watch fun
 	if err != nil {
 		return FindAnswer{}, err
 	}
-	c, err := s.candidates(ctx, in, q.Wish, target.Lab())
+	c, err := s.candidates(ctx, in, q.Wish)
 	if err != nil {
 		return FindAnswer{}, err
 	}
+	return c.find(ctx, in, q, target, watch)
+}
+
+// find is Find among candidates that were gathered for the blend and the wish.
+func (c candidates) find(ctx context.Context, in BlendInput, q FindInput, target colour.Linear, watch func(match.Progress) bool) (FindAnswer, error) {
 	step := float64(c.at.set.StepMg.Grams())
 	total := math.Floor(in.TotalG/step+1e-6) * step
 	if total < step {
@@ -66,7 +72,7 @@ func (s *Studio) Find(ctx context.Context, in BlendInput, q FindInput, watch fun
 		Target: target.Lab(), Lots: c.lots, Model: c.at.model, Components: q.MaxComponents, Total: total, Step: step,
 		Count: q.Count, GroupLeast: q.Wish.LeastWoolShare, Thorough: q.Thorough, Watch: watch,
 	}
-	a, err := match.Find(query)
+	a, err := match.Find(ctx, query)
 	if err != nil {
 		return FindAnswer{}, err
 	}
@@ -83,13 +89,13 @@ func (s *Studio) Quickly(ctx context.Context, in BlendInput, q FindInput) (FindA
 	if err != nil {
 		return FindAnswer{}, err
 	}
-	c, err := s.candidates(ctx, in, q.Wish, target.Lab())
+	c, err := s.candidates(ctx, in, q.Wish)
 	if err != nil {
 		return FindAnswer{}, err
 	}
 	step := float64(c.at.set.StepMg.Grams())
 	total := math.Max(step, math.Floor(in.TotalG/step+1e-6)*step)
-	b, err := match.Quick(match.Query{
+	b, err := match.Quick(ctx, match.Query{
 		Target: target.Lab(), Lots: c.lots, Model: c.at.model, Components: q.MaxComponents, Total: total, Step: step, Count: 1, GroupLeast: q.Wish.LeastWoolShare,
 	})
 	out := FindAnswer{Target: target.Hex(), Found: []Found{}, Lots: len(c.lots)}
@@ -136,13 +142,14 @@ func (w Wish) Allows(k string, kinds Kinds) bool {
 	return (w.Kind == "" || w.Kind == k) && !(w.NoSparkle && kinds.Named(k).Family == "sparkle")
 }
 
-// MaxThorough is how many sets a thorough search looks at for a request.
-const MaxThorough = 1_500_000
+// SearchTime is how long a search may look, so that it answers with the best so
+// far before the connection's own limit of a minute.
+const SearchTime = 40 * time.Second
 
-// UntilGone stops a search when nobody waits for it any more, or when it has
-// looked at as many sets as one request may.
-func UntilGone(ctx context.Context) func(match.Progress) bool {
-	return func(p match.Progress) bool { return ctx.Err() == nil && p.Done < MaxThorough }
+// InTime stops a search when its time is over.
+func InTime() func(match.Progress) bool {
+	began := time.Now()
+	return func(match.Progress) bool { return time.Since(began) < SearchTime }
 }
 
 // Known is nil for what is not a number.

@@ -164,7 +164,7 @@ func (s *Studio) SortScraps(ctx context.Context, in ScrapsInput, k int) (Scraps,
 	if _, err := s.LookScraps(ctx, in); err != nil {
 		return Scraps{}, err
 	}
-	sorted, err := piles.Sort(in.scraps(), k)
+	sorted, err := piles.Sort(ctx, in.scraps(), k)
 	if err != nil {
 		return Scraps{}, err
 	}

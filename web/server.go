@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"runtime"
 	"runtime/debug"
 	"strings"
 	"time"
@@ -52,8 +53,9 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 		e.Use(passphrase(o.Passphrase))
 	}
 	art.Routes(e)
-	api.Routes(e, st)
-	people, err := pages.Routes(e, st, o.Demo)
+	turns := answer.NewTurns(runtime.GOMAXPROCS(0))
+	api.Routes(e, st, turns)
+	people, err := pages.Routes(e, st, o.Demo, turns)
 	if err != nil {
 		return nil, err
 	}

@@ -24,6 +24,7 @@ import (
 	"fairtangle/demo"
 	"fairtangle/store"
 	"fairtangle/studio"
+	"fairtangle/web/answer"
 	"fairtangle/web/api"
 )
 
@@ -91,7 +92,7 @@ func TestRoutesAndDocumentAgree(t *testing.T) {
 		}
 	}
 	e := gin.New()
-	api.Routes(e, nil)
+	api.Routes(e, nil, answer.NewTurns(1))
 	param := regexp.MustCompile(`:(\w+)`)
 	for _, r := range e.Routes() {
 		if strings.HasPrefix(r.Path, api.Root) {

@@ -25,7 +25,7 @@ func sixty(b *testing.B, extra int) Query {
 
 func find(b *testing.B, q Query) {
 	for b.Loop() {
-		a, err := Find(q)
+		a, err := Find(b.Context(), q)
 		if err != nil || len(a.Blends) == 0 {
 			b.Fatal(err)
 		}
@@ -52,7 +52,7 @@ func BenchmarkFindAmong200(b *testing.B) { find(b, sixty(b, 140)) }
 func BenchmarkQuick(b *testing.B) {
 	q := sixty(b, 0)
 	for b.Loop() {
-		if _, err := Quick(q); err != nil {
+		if _, err := Quick(b.Context(), q); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -2,6 +2,7 @@ package match
 
 import (
 	"cmp"
+	"context"
 	"math"
 	"slices"
 
@@ -49,13 +50,17 @@ const worth = 0.1
 // it better by worth.
 //
 // Every lot and every pair of lots is tried; larger sets extend the best ones.
-func Correct(m Mend) (before float64, out []Addition, err error) {
+// Cancelling ctx ends it within some milliseconds.
+func Correct(ctx context.Context, m Mend) (before float64, out []Addition, err error) {
 	if err := m.check(); err != nil {
 		return 0, nil, err
 	}
 	c := newCorrection(m)
 	before = colour.CIEDE2000(m.Target, m.Colour.Lab())
-	best := c.run()
+	best := c.run(ctx)
+	if err := ctx.Err(); err != nil {
+		return before, nil, err
+	}
 	var good []Addition
 	for _, a := range best {
 		if a.DeltaE <= before-worth {
@@ -131,13 +136,16 @@ func newCorrection(m Mend) *correction {
 	return c
 }
 
-func (c *correction) run() (out []Addition) {
+func (c *correction) run(ctx context.Context) (out []Addition) {
 	level := [][]int{{}}
 	for size := 1; size <= min(c.m.Components, len(c.m.Lots)); size++ {
 		var next []Addition
 		seen := map[setKey]bool{}
 		for _, set := range level {
 			for i := range c.m.Lots {
+				if ctx.Err() != nil {
+					return nil
+				}
 				at, in := slices.BinarySearch(set, i)
 				if in || c.hiN[i] == 0 {
 					continue
@@ -154,7 +162,7 @@ func (c *correction) run() (out []Addition) {
 		})
 		level = level[:0]
 		for i, a := range next {
-			if i < polished {
+			if i < polished && ctx.Err() == nil {
 				a = c.settle(a)
 				out = append(out, a)
 			}

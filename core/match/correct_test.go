@@ -24,7 +24,7 @@ func TestACorrectionNeverMakesItWorse(t *testing.T) {
 		}
 		target := drawLot(t)
 		m.Target = target.Colour.Lab()
-		before, out, err := Correct(m)
+		before, out, err := Correct(t.Context(), m)
 		require.NoError(t, err)
 		assert.InDelta(t, colour.CIEDE2000(m.Target, m.Colour.Lab()), before, 1e-9)
 		last := math.Inf(1)
@@ -58,6 +58,7 @@ func TestCorrectUndoesAKnownMistake(t *testing.T) {
 	pair := []colour.Reflectance{green.Colour, white.Colour}
 	made, wanted := m.Even(pair, []float64{0.8, 0.2}), m.Even(pair, []float64{8.0 / 9, 1.0 / 9})
 	before, out, err := Correct(
+		t.Context(),
 		Mend{Made: 50, Colour: made, Target: wanted.Lab(), Lots: []Lot{white, green, red}, Model: m, Components: 2, MostAdded: 60, Step: 0.1, Count: 3},
 	)
 	require.NoError(t, err)
@@ -67,7 +68,7 @@ func TestCorrectUndoesAKnownMistake(t *testing.T) {
 	assert.InDelta(t, 40, out[0].Added, 4, "a few grams less are as good to the eye")
 	assert.Less(t, out[0].DeltaE, 0.5)
 
-	_, out, err = Correct(Mend{Made: 50, Colour: made, Target: wanted.Lab(), Lots: []Lot{white}, Model: m, Components: 1, MostAdded: 60, Step: 0.1, Count: 3})
+	_, out, err = Correct(t.Context(), Mend{Made: 50, Colour: made, Target: wanted.Lab(), Lots: []Lot{white}, Model: m, Components: 1, MostAdded: 60, Step: 0.1, Count: 3})
 	require.NoError(t, err)
 	assert.Empty(t, out, "white alone can not mend it")
 }
@@ -124,7 +125,7 @@ func TestMoreToAddIsNeverWorse(t *testing.T) {
 		target := drawLot(t)
 		m.Target = target.Colour.Lab()
 		least := func(m Mend) float64 {
-			before, out, err := Correct(m)
+			before, out, err := Correct(t.Context(), m)
 			require.NoError(t, err)
 			for _, a := range out {
 				before = min(before, a.DeltaE)

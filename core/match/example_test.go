@@ -1,6 +1,7 @@
 package match_test
 
 import (
+	"context"
 	"fmt"
 	"math"
 
@@ -18,7 +19,7 @@ func ExampleFind() {
 		lots = append(lots, match.Lot{Colour: r, Available: math.Inf(1), Most: 1, Cost: math.NaN()})
 	}
 	target, _ := colour.ParseHex("#7d8076")
-	a, err := match.Find(match.Query{Target: target.Lab(), Lots: lots, Model: mix.Default(), Components: 3, Total: 60, Step: 1, Count: 1})
+	a, err := match.Find(context.Background(), match.Query{Target: target.Lab(), Lots: lots, Model: mix.Default(), Components: 3, Total: 60, Step: 1, Count: 1})
 	if err != nil {
 		fmt.Println(err)
 		return

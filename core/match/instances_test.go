@@ -49,7 +49,7 @@ func TestFindMeetsTheStatedOptima(t *testing.T) {
 			if k == 3 && n >= 4 {
 				continue // all 36,050 sets each time; four targets show it
 			}
-			a, err := Find(Query{
+			a, err := Find(t.Context(), Query{
 				Target: colour.Lab{L: target.Lab[0], A: target.Lab[1], B: target.Lab[2]}, Lots: lots, Model: mix.Default(),
 				Components: k, Total: 100, Step: 0.001, Count: 5,
 			})

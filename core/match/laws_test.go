@@ -54,7 +54,7 @@ func drawQuery(t *rapid.T, n int, limits bool) Query {
 func TestAnswersKeepAllLimits(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		q := drawQuery(t, 8, true)
-		a, err := Find(q)
+		a, err := Find(t.Context(), q)
 		if err != nil {
 			return // limits that nothing can meet are a fault, tested below
 		}
@@ -149,7 +149,7 @@ func closestOf(a Answer) float64 {
 func TestSlipAndCostByTheirDefinition(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		q := drawQuery(t, 6, false)
-		a, err := Find(q)
+		a, err := Find(t.Context(), q)
 		require.NoError(t, err)
 		for _, b := range a.Blends {
 			mixed := func(slipped, by int) colour.Lab {
@@ -187,7 +187,7 @@ func TestSmallSearchesAreExact(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		q := drawQuery(t, 4, false)
 		q.Total = q.Step * float64(rapid.IntRange(1, 16).Draw(t, "few steps"))
-		a, err := Find(q)
+		a, err := Find(t.Context(), q)
 		require.NoError(t, err)
 		require.True(t, a.Complete)
 		assert.InDelta(t, best(q), closestOf(a), 1e-9)
@@ -197,9 +197,9 @@ func TestSmallSearchesAreExact(t *testing.T) {
 func TestMoreToChooseFromIsNeverWorse(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		q := drawQuery(t, 7, false)
-		first, err := Find(q)
+		first, err := Find(t.Context(), q)
 		require.NoError(t, err)
-		again, err := Find(q)
+		again, err := Find(t.Context(), q)
 		require.NoError(t, err)
 		require.Equal(t, len(first.Blends), len(again.Blends))
 		for i := range first.Blends {
@@ -211,7 +211,7 @@ func TestMoreToChooseFromIsNeverWorse(t *testing.T) {
 		} else {
 			more.Components++
 		}
-		second, err := Find(more)
+		second, err := Find(t.Context(), more)
 		require.NoError(t, err)
 		// Above the size where every weighing is tried, rounding may differ by
 		// less than anyone can weigh, and far from the target by less than
@@ -235,9 +235,9 @@ func TestQuickIsNearTheBest(t *testing.T) {
 			Step:       0.1,
 			Count:      1,
 		}
-		full, err := Find(q)
+		full, err := Find(t.Context(), q)
 		require.NoError(t, err)
-		b, err := Quick(q)
+		b, err := Quick(t.Context(), q)
 		require.NoError(t, err)
 		assert.LessOrEqual(t, b.DeltaE, target.Best["2"]+0.02, "target %d", n)
 		if b.DeltaE <= full.Blends[0].DeltaE+0.05 {
@@ -253,7 +253,7 @@ func TestStoppedSearchAnswersWithWhatItHas(t *testing.T) {
 	q := Query{Target: colour.Lab{L: in.Targets[0].Lab[0], A: in.Targets[0].Lab[1], B: in.Targets[0].Lab[2]}, Lots: lots, Model: mix.Default(),
 		Components: 4, Total: 60, Step: 1, Count: 3, Thorough: true,
 		Watch: func(p Progress) bool { told = append(told, p); return len(told) < 4 }}
-	a, err := Find(q)
+	a, err := Find(t.Context(), q)
 	require.NoError(t, err)
 	assert.Len(t, told, 4)
 	assert.False(t, a.Complete)
@@ -289,7 +289,7 @@ func TestLimitsThatNothingMeets(t *testing.T) {
 			if q.Total == 0 {
 				q.Total = 10
 			}
-			_, err := Find(q)
+			_, err := Find(t.Context(), q)
 			assert.EqualError(t, err, c.want)
 		})
 	}
@@ -309,7 +309,7 @@ func TestTheOnlySetIsFound(t *testing.T) {
 		}
 	}
 	require.Len(t, want, 12)
-	a, err := Find(Query{Target: lots[0].Colour.Lab(), Lots: lots, Model: mix.Default(), Components: 12, Total: 60, Step: 1, Count: 3})
+	a, err := Find(t.Context(), Query{Target: lots[0].Colour.Lab(), Lots: lots, Model: mix.Default(), Components: 12, Total: 60, Step: 1, Count: 3})
 	require.NoError(t, err)
 	require.Len(t, a.Blends, 1)
 	assert.Equal(t, want, a.Blends[0].Set)

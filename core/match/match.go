@@ -4,6 +4,7 @@
 package match
 
 import (
+	"context"
 	"fmt"
 	"math"
 
@@ -88,13 +89,17 @@ type Answer struct {
 // Small searches try every weighing there is; middling ones every set of lots,
 // each solved on the simplex and rounded by hill climbing; large ones follow
 // the most promising sets (a beam), unless Thorough. Equal queries give equal
-// answers.
-func Find(q Query) (Answer, error) {
-	s, err := newSearch(q)
+// answers. A search whose ctx is cancelled ends within some milliseconds with its
+// error.
+func Find(ctx context.Context, q Query) (Answer, error) {
+	s, err := newSearch(ctx, q)
 	if err != nil {
 		return Answer{}, err
 	}
 	s.run()
+	if err := ctx.Err(); err != nil {
+		return Answer{}, err
+	}
 	a := Answer{Examined: s.examined, Complete: s.complete}
 	a.Blends = s.answers()
 	return a, nil

@@ -2,6 +2,7 @@ package match
 
 import (
 	"cmp"
+	"context"
 	"math"
 	"slices"
 )
@@ -17,8 +18,8 @@ const (
 // that is being dragged: it adds one lot at a time to the best few sets. The
 // blend is near the best there is, not always the best; ok is false where the
 // limits leave none that it finds.
-func Quick(q Query) (b Blend, err error) {
-	s, err := newSearch(q)
+func Quick(ctx context.Context, q Query) (b Blend, err error) {
+	s, err := newSearch(ctx, q)
 	if err != nil {
 		return Blend{}, err
 	}
@@ -48,8 +49,8 @@ func Quick(q Query) (b Blend, err error) {
 			}
 		}
 	}
-	if !best.fits {
-		return Blend{}, nil
+	if !best.fits || s.gone() {
+		return Blend{}, ctx.Err()
 	}
 	s.load(best.set, false)
 	s.start(best.shares)
@@ -80,6 +81,9 @@ func (s *search) solved(set []int, from []float64, rounds int) candidate {
 
 func (s *search) extended(c candidate, seen map[setKey]bool) (out []candidate) {
 	for _, f := range s.free {
+		if s.gone() {
+			break
+		}
 		at, in := slices.BinarySearch(c.set, f)
 		if in {
 			continue

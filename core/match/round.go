@@ -25,6 +25,9 @@ func (s *search) round() {
 			limit = few // four lots reach what can be reached; more only add variety
 		}
 		for _, c := range list[:min(limit, fitting(list))] {
+			if s.gone() {
+				return
+			}
 			s.load(c.set, false)
 			s.start(c.shares)
 			if c.value > 0.02 {
@@ -35,7 +38,7 @@ func (s *search) round() {
 	}
 	for _, list := range s.sizes {
 		for _, c := range list[:min(few, fitting(list))] {
-			if reached >= far && len(c.set) > 1 {
+			if reached >= far && len(c.set) > 1 && !s.gone() {
 				s.scan(c.set)
 			}
 		}
@@ -195,7 +198,7 @@ func (s *search) climb(set, steps []int, stride int) float64 {
 		move(-1)
 		return false
 	}
-	for moved := true; moved || stride > 1; {
+	for moved := true; (moved || stride > 1) && !s.gone(); {
 		if !moved {
 			stride /= 2
 		}
@@ -235,7 +238,7 @@ func (s *search) weighAll(set []int) {
 		if j == len(set)-1 {
 			lo = max(lo, left)
 		}
-		for n := lo; n <= hi; n++ {
+		for n := lo; n <= hi && !s.gone(); n++ {
 			steps[j] = n
 			now := in
 			if s.problem.group[i] {

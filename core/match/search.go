@@ -2,6 +2,7 @@ package match
 
 import (
 	"cmp"
+	"context"
 	"math"
 	"slices"
 )
@@ -28,24 +29,25 @@ type candidate struct {
 
 type search struct {
 	*solver
+	ctx      context.Context
 	q        Query
 	must     []int // compulsory lots
 	free     []int // the others that can be used at all
 	of       int   // sets to examine
 	examined int
 	complete bool
-	stopped  bool
+	stopped  bool // by who watches: what was found so far is answered
 	best     float64
 	sizes    [][]candidate // best first, by size of set
 	rounded  map[setKey]Blend
 }
 
-func newSearch(q Query) (*search, error) {
+func newSearch(ctx context.Context, q Query) (*search, error) {
 	p, err := newProblem(&q)
 	if err != nil {
 		return nil, err
 	}
-	s := &search{solver: &solver{problem: &p}, q: q, best: math.Inf(1), rounded: map[setKey]Blend{}}
+	s := &search{solver: &solver{problem: &p}, ctx: ctx, q: q, best: math.Inf(1), rounded: map[setKey]Blend{}}
 	for i := range q.Lots {
 		switch {
 		case p.loN[i] > 0:
@@ -58,6 +60,12 @@ func newSearch(q Query) (*search, error) {
 	s.sizes = make([][]candidate, s.q.Components+1)
 	return s, nil
 }
+
+// halted reports whether to look at no more sets, gone whether nobody waits for
+// the answer any more.
+func (s *search) halted() bool { return s.stopped || s.gone() }
+
+func (s *search) gone() bool { return s.ctx.Err() != nil }
 
 // sets counts the sets of the allowed sizes, up to a limit.
 func (s *search) sets() int {
@@ -112,7 +120,7 @@ func (s *search) each(visit func(set []int)) {
 		if len(set) == s.q.Components {
 			return
 		}
-		for f := from; f < len(s.free) && !s.stopped; f++ {
+		for f := from; f < len(s.free) && !s.halted(); f++ {
 			set = append(set, s.free[f])
 			visit(sorted(set))
 			add(f + 1)
@@ -134,7 +142,7 @@ func (s *search) examine(set []int) { s.consider(set, nil) }
 // consider solves a set from a starting point and remembers it with those of
 // its size.
 func (s *search) consider(set []int, from []float64) {
-	if s.stopped {
+	if s.halted() {
 		return
 	}
 	c := candidate{set: set, fits: s.feasible(set)}
@@ -200,7 +208,7 @@ func (s *search) follow() {
 		s.examine(s.sure) // so that there is an answer wherever there can be one
 	}
 	s.q.Components = size
-	for n := reached; n < size && !s.stopped; n++ {
+	for n := reached; n < size && !s.halted(); n++ {
 		s.sizes[n] = trim(s.sizes[n], kept)
 		seen := map[setKey]bool{}
 		for _, c := range widest(s.sizes[n]) {

@@ -1,11 +1,8 @@
 package mix
 
 import (
+	"context"
 	"math"
-	"slices"
-
-	"gonum.org/v1/gonum/diff/fd"
-	"gonum.org/v1/gonum/optimize"
 
 	"fairtangle/core/colour"
 )
@@ -61,36 +58,39 @@ const (
 // in at least three samples, by least squares with a prior (maximum a
 // posteriori). Of the extents it takes the one with the least left-out error,
 // and a larger one only where it lowers that by a twentieth; with fewer than
-// three samples it changes nothing.
-func Calibrate(m Model, samples []Sample) Calibration {
+// three samples it changes nothing. Cancelling ctx ends it within some
+// milliseconds with its error.
+func Calibrate(ctx context.Context, m Model, samples []Sample) (Calibration, error) {
 	best := Calibration{Extent: Nothing, Model: m, Strength: map[int64]float64{}}
-	best.Predicted = predict(m, nil, samples)
+	best.Predicted = Predict(m, nil, samples)
 	best.Before = rms(best.Predicted, samples)
 	best.LeftOutBefore = best.Before
 	best.After, best.LeftOut, best.Fitted = best.Before, best.Before, best.Predicted
 	if len(samples) < FewestSamples {
-		return best
+		return best, ctx.Err()
 	}
 	for _, extent := range []Extent{Parameter, Strengths} {
 		f := newFit(m, samples, extent)
-		if len(f.lots) == 0 && extent == Strengths || !f.parameter && len(f.lots) == 0 {
+		if f.unknowns() == 0 || len(f.lots) == 0 && extent == Strengths {
 			continue
 		}
-		left := make([]colour.Lab, len(samples))
-		for i := range samples {
-			rest := slices.Delete(slices.Clone(samples), i, i+1)
-			model, strength := newFit(m, rest, extent).solve()
-			left[i] = predict(model, strength, samples[i:i+1])[0]
+		x, err := f.solve(ctx)
+		if err != nil {
+			return best, err
+		}
+		left, err := f.leftOut(ctx, x)
+		if err != nil {
+			return best, err
 		}
 		if v := rms(left, samples); v < worthwhile*best.LeftOut {
 			c := Calibration{Extent: extent, Before: best.Before, LeftOutBefore: best.Before, LeftOut: v, Predicted: best.Predicted}
-			c.Model, c.Strength = f.solve()
-			c.Fitted = predict(c.Model, c.Strength, samples)
+			c.Model, c.Strength = f.read(x)
+			c.Fitted = Predict(c.Model, c.Strength, samples)
 			c.After = rms(c.Fitted, samples)
 			best = c
 		}
 	}
-	return best
+	return best, nil
 }
 
 // Weighted turns shares into what they count for the colour: each times the
@@ -111,7 +111,8 @@ func Weighted(shares []float64, lots []int64, strength map[int64]float64) []floa
 	return out
 }
 
-func predict(m Model, strength map[int64]float64, samples []Sample) []colour.Lab {
+// Predict returns the colours that samples should have had.
+func Predict(m Model, strength map[int64]float64, samples []Sample) []colour.Lab {
 	out := make([]colour.Lab, len(samples))
 	for i, s := range samples {
 		r := m.Even(s.Colours, Weighted(s.Shares, s.Lots, strength))
@@ -127,86 +128,4 @@ func rms(labs []colour.Lab, samples []Sample) float64 {
 		sum += d * d
 	}
 	return math.Sqrt(sum / float64(max(1, len(samples))))
-}
-
-// fit is one least squares problem. Its unknowns are the logarithms of the
-// parameter over the usual one and of the strengths.
-type fit struct {
-	model     Model
-	samples   []Sample
-	parameter bool
-	lots      []int64
-}
-
-func newFit(m Model, samples []Sample, extent Extent) fit {
-	f := fit{model: m, samples: samples, parameter: m.Name != KubelkaMunk}
-	if extent != Strengths {
-		return f
-	}
-	seen := map[int64]int{}
-	for _, s := range samples {
-		for _, l := range s.Lots {
-			if l != 0 {
-				seen[l]++
-			}
-		}
-	}
-	for l, n := range seen {
-		if n >= samplesPerLot {
-			f.lots = append(f.lots, l)
-		}
-	}
-	slices.Sort(f.lots)
-	return f
-}
-
-func (f fit) read(x []float64) (Model, map[int64]float64) {
-	m, strength := f.model, map[int64]float64{}
-	if f.parameter {
-		m.Parameter = min(1, m.Parameter*math.Exp(x[0]))
-		x = x[1:]
-	}
-	for i, l := range f.lots {
-		strength[l] = math.Exp(x[i])
-	}
-	return m, strength
-}
-
-// misfit is minus twice the logarithm of the posterior, up to a constant.
-func (f fit) misfit(x []float64) float64 {
-	m, strength := f.read(x)
-	var sum float64
-	for i, lab := range predict(m, strength, f.samples) {
-		s := f.samples[i]
-		d := colour.CIEDE2000(lab, s.Measured)
-		sigma := math.Hypot(modelSigma, s.Source.Sigma())
-		sum += d * d / (sigma * sigma)
-	}
-	for i, v := range x {
-		spread := strengthSpread
-		if f.parameter && i == 0 {
-			spread = parameterSpread
-		}
-		sum += v * v / (spread * spread)
-	}
-	return sum
-}
-
-func (f fit) solve() (Model, map[int64]float64) {
-	n := len(f.lots)
-	if f.parameter {
-		n++
-	}
-	if n == 0 {
-		return f.model, nil
-	}
-	problem := optimize.Problem{
-		Func: f.misfit,
-		Grad: func(grad, x []float64) { fd.Gradient(grad, f.misfit, x, &fd.Settings{Formula: fd.Central}) },
-	}
-	result, err := optimize.Minimize(problem, make([]float64, n), &optimize.Settings{MajorIterations: 60}, &optimize.BFGS{})
-	if result == nil || err != nil && !(result.F < f.misfit(make([]float64, n))) {
-		return f.model, nil
-	}
-	return f.read(result.X)
 }

@@ -53,7 +53,7 @@ func (m maker) cards(n int, noise float64) (out []Sample) {
 }
 
 func fresh(c Calibration, samples []Sample) float64 {
-	return rms(predict(c.Model, c.Strength, samples), samples)
+	return rms(Predict(c.Model, c.Strength, samples), samples)
 }
 
 // TestCalibrationIsNoWorseOnWhatItDidNotSee calibrates for made-up makers with
@@ -66,7 +66,8 @@ func TestCalibrationIsNoWorseOnWhatItDidNotSee(t *testing.T) {
 			const makers = 6
 			for seed := range uint64(makers) {
 				m := newMaker(seed+100*uint64(n), world.b, world.strengths)
-				c := Calibrate(Default(), m.cards(n, 0.7))
+				c, err := Calibrate(t.Context(), Default(), m.cards(n, 0.7))
+				require.NoError(t, err)
 				if n < FewestSamples {
 					require.Equal(t, Nothing, c.Extent)
 				}
@@ -87,7 +88,8 @@ func TestCalibrationIsNoWorseOnWhatItDidNotSee(t *testing.T) {
 
 func TestCalibrationFindsAKnownParameter(t *testing.T) {
 	m := newMaker(7, 0.4, 0)
-	c := Calibrate(Default(), m.cards(15, 0))
+	c, err := Calibrate(t.Context(), Default(), m.cards(15, 0))
+	require.NoError(t, err)
 	assert.NotEqual(t, Nothing, c.Extent)
 	assert.InDelta(t, 0.4, c.Model.Parameter, 0.08)
 	assert.Less(t, c.After, c.Before/3)

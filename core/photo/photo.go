@@ -4,6 +4,7 @@ package photo
 
 import (
 	"cmp"
+	"context"
 	"math"
 	"slices"
 
@@ -196,19 +197,23 @@ const (
 // Palette returns the k colours that stand best for a picture. The pixels are
 // gathered in boxes of Lab; of these the ones that stand for the others are
 // chosen by the rule that sorts scraps, each box with the root of its pixels as
-// its weight, so that a small bright spot still counts.
-func (p *Picture) Palette(k int, b Balance) ([]Swatch, error) {
+// its weight, so that a small bright spot still counts. Cancelling ctx ends it
+// within some milliseconds.
+func (p *Picture) Palette(ctx context.Context, k int, b Balance) ([]Swatch, error) {
 	if k < LeastColours || k > MostColours {
 		return nil, fault.New("colours", "A palette has %d to %d colours.", LeastColours, MostColours)
 	}
-	boxes := p.boxes(b)
+	boxes := p.boxes(ctx, b)
 	scraps := make([]piles.Scrap, len(boxes))
 	for i, x := range boxes {
 		scraps[i] = piles.Scrap{Colour: x.lab, Grams: math.Sqrt(x.n)}
 	}
 	var out []Swatch
-	for _, m := range piles.Medoids(scraps, k) {
+	for _, m := range piles.Medoids(ctx, scraps, k) {
 		out = append(out, Swatch{Colour: boxes[m].lab})
+	}
+	if err := ctx.Err(); err != nil {
+		return nil, err
 	}
 	var all float64
 	for _, x := range boxes {
@@ -236,11 +241,11 @@ type box struct {
 const mostBoxes = 260
 
 // boxes gathers the whole picture's pixels by colour, the fullest boxes first.
-func (p *Picture) boxes(b Balance) []box {
+func (p *Picture) boxes(ctx context.Context, b Balance) []box {
 	type key [3]int
 	sums := map[key]*box{}
 	step := max(1, int(math.Ceil(math.Sqrt(float64(p.W*p.H)/40000))))
-	for y := 0; y < p.H; y += step {
+	for y := 0; y < p.H && ctx.Err() == nil; y += step {
 		for x := 0; x < p.W; x += step {
 			q := p.Pix[3*(y*p.W+x):]
 			c := b.apply(colour.Linear{linear[q[0]], linear[q[1]], linear[q[2]]}).Clipped()

@@ -79,7 +79,7 @@ func TestPalettePartsAddUp(t *testing.T) {
 			p.Pix = append(p.Pix, uint8(rng.IntN(256)), uint8(rng.IntN(256)), uint8(rng.IntN(256)))
 		}
 		k := rapid.IntRange(LeastColours, MostColours).Draw(t, "k")
-		out, err := p.Palette(k, Unbalanced)
+		out, err := p.Palette(t.Context(), k, Unbalanced)
 		require.NoError(t, err)
 		require.Len(t, out, k)
 		var sum float64
@@ -94,7 +94,7 @@ func TestPalettePartsAddUp(t *testing.T) {
 }
 
 func TestAPictureOfOneColourHasAPalette(t *testing.T) {
-	out, err := plain(colour.Linear{0.2, 0.3, 0.4}, 20, 20).Palette(6, Unbalanced)
+	out, err := plain(colour.Linear{0.2, 0.3, 0.4}, 20, 20).Palette(t.Context(), 6, Unbalanced)
 	require.NoError(t, err)
 	assert.Len(t, out, 1, "there is only one colour in it")
 }

@@ -4,6 +4,7 @@ package piles
 
 import (
 	"cmp"
+	"context"
 	"fmt"
 	"math"
 	"slices"
@@ -54,8 +55,9 @@ type Sorted struct {
 // the middle scrap of each pile is small: k-medoids by build and swap (Kaufman
 // and Rousseeuw, "Finding groups in data", 1990, chapter 2). k = 0 chooses the
 // number between 2 and 6 by the best average silhouette (Rousseeuw 1987). The
-// answer does not depend on the order in which the scraps are given.
-func Sort(scraps []Scrap, k int) (Sorted, error) {
+// answer does not depend on the order in which the scraps are given. Cancelling
+// ctx ends it within some milliseconds.
+func Sort(ctx context.Context, scraps []Scrap, k int) (Sorted, error) {
 	var l fault.List
 	if n := len(scraps); n < MinPiles || n > MaxScraps {
 		l.Add("scraps", "There are %d to %d scraps to sort.", MinPiles, MaxScraps)
@@ -72,7 +74,11 @@ func Sort(scraps []Scrap, k int) (Sorted, error) {
 		return Sorted{}, err
 	}
 	c := newCluster(scraps)
+	c.ctx = ctx
 	middles := c.sort(k)
+	if err := ctx.Err(); err != nil {
+		return Sorted{}, err
+	}
 	return Describe(scraps, c.groups(middles)), nil
 }
 
@@ -119,8 +125,9 @@ func Describe(scraps []Scrap, groups [][]int) Sorted {
 
 // Medoids returns the k colours that stand best for weighted colours, by the
 // same rule as Sort, the weightiest group's first. It serves palettes.
-func Medoids(colours []Scrap, k int) []int {
+func Medoids(ctx context.Context, colours []Scrap, k int) []int {
 	c := newCluster(colours)
+	c.ctx = ctx
 	middles := c.swap(c.build(min(k, len(colours))))
 	weight := map[int]float64{}
 	for _, i := range c.order {
@@ -133,13 +140,14 @@ func Medoids(colours []Scrap, k int) []int {
 // cluster works on scraps in an order of its own, so that the order in which
 // they were given does not matter.
 type cluster struct {
+	ctx    context.Context // cancelled: groups as they then are
 	scraps []Scrap
 	d      [][]float64
 	order  []int // canonical: by colour, then grams
 }
 
 func newCluster(scraps []Scrap) *cluster {
-	c := &cluster{scraps: scraps, d: make([][]float64, len(scraps)), order: make([]int, len(scraps))}
+	c := &cluster{ctx: context.Background(), scraps: scraps, d: make([][]float64, len(scraps)), order: make([]int, len(scraps))}
 	for i := range scraps {
 		c.order[i] = i
 		c.d[i] = make([]float64, len(scraps))
@@ -157,7 +165,7 @@ func newCluster(scraps []Scrap) *cluster {
 
 // only is the same cluster with some of the scraps.
 func (c *cluster) only(which []int) *cluster {
-	out := &cluster{scraps: c.scraps, d: c.d}
+	out := &cluster{ctx: c.ctx, scraps: c.scraps, d: c.d}
 	for _, i := range c.order {
 		if slices.Contains(which, i) {
 			out.order = append(out.order, i)
@@ -210,7 +218,7 @@ func (c *cluster) build(k int) (middles []int) {
 	for len(middles) < k {
 		best, value := -1, math.Inf(1)
 		for _, i := range c.order {
-			if slices.Contains(middles, i) {
+			if best >= 0 && c.ctx.Err() != nil || slices.Contains(middles, i) {
 				continue
 			}
 			if v := c.total(append(slices.Clone(middles), i)); v < value-1e-9 {
@@ -239,7 +247,7 @@ func (c *cluster) swap(middles []int) []int {
 				}
 			}
 			for _, o := range c.order {
-				if slices.Contains(middles, o) {
+				if c.ctx.Err() != nil || slices.Contains(middles, o) {
 					continue
 				}
 				var v float64

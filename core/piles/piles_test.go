@@ -40,7 +40,7 @@ func TestSortingDoesNotDependOnTheOrder(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		scraps := draw(t)
 		k := rapid.SampledFrom([]int{0, 2, 3, 4, 6}).Draw(t, "k")
-		first, err := Sort(scraps, k)
+		first, err := Sort(t.Context(), scraps, k)
 		require.NoError(t, err)
 		order := make([]int, len(scraps))
 		for i := range order {
@@ -51,7 +51,7 @@ func TestSortingDoesNotDependOnTheOrder(t *testing.T) {
 		for i, o := range order {
 			shuffled[i] = scraps[o]
 		}
-		second, err := Sort(shuffled, k)
+		second, err := Sort(t.Context(), shuffled, k)
 		require.NoError(t, err)
 		assert.Equal(t, names(first, func(i int) int { return i }), names(second, func(i int) int { return order[i] }))
 		assert.Len(t, second.Astray, len(first.Astray))
@@ -62,7 +62,7 @@ func TestEveryScrapLiesInOnePile(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		scraps := draw(t)
 		k := rapid.IntRange(2, 6).Draw(t, "k")
-		s, err := Sort(scraps, k)
+		s, err := Sort(t.Context(), scraps, k)
 		require.NoError(t, err)
 		seen := map[int]int{}
 		for _, p := range s.Piles {
@@ -95,7 +95,7 @@ func TestFamiliesThatAnyoneSees(t *testing.T) {
 		scraps = append(scraps, Scrap{lab(hex), 5})
 	}
 	scraps[8].Grams = 0.4
-	s, err := Sort(scraps, 3)
+	s, err := Sort(t.Context(), scraps, 3)
 	require.NoError(t, err)
 	assert.Equal(t, []int{8}, s.Astray, "a bright green fits nowhere")
 	whole := names(s, func(i int) int { return i })
@@ -106,7 +106,7 @@ func TestFamiliesThatAnyoneSees(t *testing.T) {
 	require.Len(t, one.Piles, 1)
 	assert.ElementsMatch(t, [][]int{{2, 0, 1}, {5, 3, 4}}, one.Piles[0].Stories, "a blue and a red story")
 
-	auto, err := Sort(scraps[:8], 0)
+	auto, err := Sort(t.Context(), scraps[:8], 0)
 	require.NoError(t, err)
 	assert.Len(t, auto.Piles, 3)
 }
@@ -117,7 +117,7 @@ func TestMedoidsCanNotBeBettered(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		colours := draw(t)
 		k := rapid.IntRange(1, 4).Draw(t, "k")
-		m := Medoids(colours, k)
+		m := Medoids(t.Context(), colours, k)
 		require.Len(t, m, min(k, len(colours)))
 		c := newCluster(colours)
 		value := c.total(m)
@@ -139,9 +139,9 @@ func TestWrongBags(t *testing.T) {
 	one := []Scrap{{colour.Lab{L: 50}, 3}}
 	two := append(one, Scrap{colour.Lab{L: 60}, 0})
 	for want, err := range map[string]error{
-		"scraps: There are 2 to 300 scraps to sort.":                       second(Sort(one, 2)),
-		"scraps[1].grams: A scrap weighs above 0 g and at most 1000000 g.": second(Sort(two, 2)),
-		"piles: Scraps are sorted into 2 to 6 piles.":                      second(Sort([]Scrap{one[0], one[0]}, 7)),
+		"scraps: There are 2 to 300 scraps to sort.":                       second(Sort(t.Context(), one, 2)),
+		"scraps[1].grams: A scrap weighs above 0 g and at most 1000000 g.": second(Sort(t.Context(), two, 2)),
+		"piles: Scraps are sorted into 2 to 6 piles.":                      second(Sort(t.Context(), []Scrap{one[0], one[0]}, 7)),
 	} {
 		assert.EqualError(t, err, want)
 	}

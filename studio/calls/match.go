@@ -1,6 +1,7 @@
 package calls
 
 import (
+	"context"
 	"fmt"
 	"math"
 
@@ -64,7 +65,7 @@ type MatchAnswer struct {
 
 // Match searches from nothing but the request. watch is told of progress and
 // may stop it.
-func Match(kinds studio.Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchAnswer, error) {
+func Match(ctx context.Context, kinds studio.Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchAnswer, error) {
 	var l fault.List
 	m, err := q.Model.Model()
 	l.Take("", err)
@@ -81,7 +82,7 @@ func Match(kinds studio.Kinds, q MatchRequest, watch func(match.Progress) bool) 
 	if len(q.Components) > 0 && len(lots) == 0 {
 		return MatchAnswer{}, fault.New("wish", "The wish leaves no lot to choose from.")
 	}
-	a, err := match.Find(match.Query{
+	a, err := match.Find(ctx, match.Query{
 		Target: target, Lots: lots, Model: m, Components: q.MaxComponents, Total: q.TotalG, Step: q.StepG, Count: q.Count,
 		GroupLeast: q.Wish.LeastWoolShare, Thorough: q.Thorough, Watch: watch,
 	})
@@ -252,7 +253,7 @@ func (q *CorrectRequest) made(m mix.Model, l *fault.List) (grams float64, r colo
 }
 
 // Correct finds what to add from nothing but the request.
-func Correct(q CorrectRequest) (CorrectAnswer, error) {
+func Correct(ctx context.Context, q CorrectRequest) (CorrectAnswer, error) {
 	var l fault.List
 	m, err := q.Model.Model()
 	l.Take("", err)
@@ -273,7 +274,7 @@ func Correct(q CorrectRequest) (CorrectAnswer, error) {
 	if err := l.Err(); err != nil {
 		return CorrectAnswer{}, err
 	}
-	before, list, err := match.Correct(mend)
+	before, list, err := match.Correct(ctx, mend)
 	if err != nil {
 		return CorrectAnswer{}, err
 	}

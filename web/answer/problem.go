@@ -58,6 +58,9 @@ func describe(u unit.Words, err error) Problem {
 		return describe(u, ShortIn(show.Units{}, err))
 	case errors.Is(err, ErrMethod):
 		return Problem{Title: "Not done here", Status: http.StatusMethodNotAllowed, Detail: "This address answers to other methods; Allow names them."}
+	case errors.Is(err, ErrBusy):
+		return Problem{Title: "Others are being computed", Status: http.StatusServiceUnavailable,
+			Detail: "As many searches as this machine does at once are running; this one waits for its turn. Ask again in a moment."}
 	case errors.Is(err, context.Canceled):
 		return Problem{Title: "Nobody waits for this any more", Status: statusGone}
 	case errors.Is(err, studio.ErrNotFound):
@@ -96,6 +99,9 @@ func Describe(u unit.Words, err error) Problem {
 // Send answers with a problem as JSON.
 func Send(c *gin.Context, p Problem) {
 	c.Abort()
+	if p.Status == http.StatusServiceUnavailable {
+		c.Header("Retry-After", "1")
+	}
 	c.Header("Content-Type", "application/problem+json")
 	c.JSON(p.Status, p)
 }

@@ -21,27 +21,30 @@ var Document []byte
 // Root is the address under which the calls are.
 const Root = "/api/v1"
 
-type server struct{ studio *studio.Studio }
+type server struct {
+	studio *studio.Studio
+	turns  *answer.Turns
+}
 
 // methods registers calls by their method.
 type methods struct{ get, post, put, del func(string, answer.Handler) }
 
-// Routes registers every call.
-func Routes(e *gin.Engine, st *studio.Studio) {
+// Routes registers every call; those that compute for long take turns.
+func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	e.GET("/api/openapi.yaml", func(c *gin.Context) { c.Data(http.StatusOK, "application/yaml", Document) })
 	g := e.Group(Root)
 	on := func(register func(string, ...gin.HandlerFunc) gin.IRoutes) func(string, answer.Handler) {
 		return answer.On(register, answer.Fail)
 	}
 	at := methods{on(g.GET), on(g.POST), on(g.PUT), on(g.DELETE)}
-	s := &server{st}
+	s := &server{st, turns}
 	at.post("/predict", answer.Stateless(func(q calls.PredictRequest) (calls.PredictAnswer, error) {
 		return calls.Predict(studio.StandardKinds(), q)
 	}))
 	at.post("/weigh", answer.Stateless(calls.Weigh))
 	at.post("/reweigh", answer.Stateless(calls.Reweigh))
-	at.post("/match", s.match)
-	at.post("/correct", answer.Stateless(calls.Correct))
+	at.post("/match", s.long(s.match))
+	at.post("/correct", s.long(s.correct))
 	at.post("/gradient", answer.Stateless(calls.Gradient))
 	at.post("/layup/check", answer.Stateless(calls.CheckLayup))
 	at.post("/layup/build", answer.Stateless(calls.BuildLayup))
@@ -57,12 +60,18 @@ func Routes(e *gin.Engine, st *studio.Studio) {
 	s.calibration(at)
 }
 
+func (s *server) long(h answer.Handler) answer.Handler { return s.turns.Long(answer.Patient, h) }
+
 func (s *server) match(c *gin.Context) error {
-	var q calls.MatchRequest
-	if err := answer.Decode(c, &q); err != nil {
-		return err
-	}
-	return answer.JSON[calls.MatchAnswer](c, http.StatusOK)(calls.Match(studio.StandardKinds(), q, studio.UntilGone(c.Request.Context())))
+	return answer.Stateless(func(q calls.MatchRequest) (calls.MatchAnswer, error) {
+		return calls.Match(c.Request.Context(), studio.StandardKinds(), q, studio.InTime())
+	})(c)
+}
+
+func (s *server) correct(c *gin.Context) error {
+	return answer.Stateless(func(q calls.CorrectRequest) (calls.CorrectAnswer, error) {
+		return calls.Correct(c.Request.Context(), q)
+	})(c)
 }
 
 // bin are the calls that put a thing of a table into the bin and take it out.

@@ -16,9 +16,9 @@ func (s *server) blends(at methods) {
 	at.post("/blends/:id/changes", answer.Saved(s.studio.ChangeBlend))
 	steps(s, at, "/blends", "blends", s.studio.StepBlend)
 	at.post("/blends/:id/copy", answer.Made(s.studio.CopyBlend))
-	at.post("/blends/:id/find", answer.Asked(s.find))
-	at.post("/blends/:id/mend", answer.Asked(s.mend))
-	at.post("/blends/:id/dull", answer.Asked(s.dull))
+	at.post("/blends/:id/find", s.long(answer.Asked(s.find)))
+	at.post("/blends/:id/mend", s.long(answer.Asked(s.mend)))
+	at.post("/blends/:id/dull", s.long(answer.Asked(s.dull)))
 	at.post("/blends/:id/addition", answer.Made(s.studio.CreateAddition))
 	at.get("/blends/:id/weighouts", answer.One(s.weighoutsOf))
 	at.post("/blends/:id/weighouts", answer.Under(s.studio.CreateWeighout))
@@ -33,7 +33,7 @@ func (s *server) find(ctx context.Context, id int64, q studio.FindInput) (a stud
 	if err != nil {
 		return a, err
 	}
-	return s.studio.Find(ctx, b.Input(), q, studio.UntilGone(ctx))
+	return s.studio.Find(ctx, b.Input(), q, studio.InTime())
 }
 
 func (s *server) mend(ctx context.Context, id int64, q studio.MendInput) (a studio.MendAnswer, err error) {

@@ -149,6 +149,9 @@ func (s *server) blendView(b studio.Blend, u show.Units, set studio.Settings, at
 		v.Why = fmt.Sprintf("Calibrated by your own samples: ± %s from how the lots’ colours are known, ± %s that the samples left open.",
 			show.Fixed(b.Sure.Lots, 1), show.Fixed(b.Sure.Model, 1))
 	}
+	if b.Fitting {
+		v.Why += " Your samples have changed and are being fitted; this is still as it was before."
+	}
 	v.WeighIn = u.Grams(b.WeighInG)
 	v.Came = cameOf(b, u)
 	if off := b.WeighedOffG(); off > 0 && off < b.TotalG-0.5 {

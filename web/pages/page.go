@@ -16,6 +16,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/studio"
+	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
@@ -26,6 +27,7 @@ var templateFiles embed.FS
 type server struct {
 	studio    *studio.Studio
 	demo      bool
+	turns     *answer.Turns
 	templates templates
 	assets    assets
 }

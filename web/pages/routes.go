@@ -11,10 +11,10 @@ import (
 	"fairtangle/web/answer"
 )
 
-// Routes registers every page; demo says on each that it is the sample world. It
-// returns the handler that answers people with an error.
-func Routes(e *gin.Engine, st *studio.Studio, demo bool) (fail func(*gin.Context, error), err error) {
-	s := &server{studio: st, demo: demo}
+// Routes registers every page; demo says on each that it is the sample world, and
+// what computes for long takes turns. It returns the handler that answers people with an error.
+func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns) (fail func(*gin.Context, error), err error) {
+	s := &server{studio: st, demo: demo, turns: turns}
 	if s.assets, err = loadAssets(); err != nil {
 		return nil, err
 	}
@@ -53,8 +53,8 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool) (fail func(*gin.Context
 	get("/blends/:id/steps", listSteps(s, s.recipe()))
 	post("/blends/:id/find", s.findProportions)
 	post("/blends/:id/find/all", s.findAll)
-	post("/blends/:id/mend", s.mendBlend)
-	post("/blends/:id/dull", s.dullBlend)
+	post("/blends/:id/mend", turns.Long(answer.Impatient, s.mendBlend))
+	post("/blends/:id/dull", turns.Long(answer.Impatient, s.dullBlend))
 	post("/blends/:id/addition", s.weighAddition)
 	post("/blends/:id/copy", s.copyBlend)
 	post("/reader", s.readUnder)
@@ -94,8 +94,8 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool) (fail func(*gin.Context
 	post("/photos/:id/card", s.setCard)
 	post("/photos/:id/read", s.readSpot)
 	post("/photos/:id/tolot", s.spotToLot)
-	post("/photos/:id/palette", s.photoPalette)
-	post("/photos/:id/throw", s.throwFromPhoto)
+	post("/photos/:id/palette", turns.Long(answer.Impatient, s.photoPalette))
+	post("/photos/:id/throw", turns.Long(answer.Patient, s.throwFromPhoto))
 	get("/calibration", s.calibrationPage)
 	post("/calibration", s.saveSample)
 	post("/calibration/switch", s.switchCalibration)

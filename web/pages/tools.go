@@ -2,6 +2,7 @@ package pages
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"time"
@@ -89,11 +90,17 @@ func (s *server) findProportions(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	ctx := c.Request.Context()
 	var a studio.FindAnswer
 	if q.Quick {
-		a, err = s.studio.Quickly(c.Request.Context(), q.Input, in)
+		a, err = s.studio.Quickly(ctx, q.Input, in)
 	} else {
-		a, err = s.studio.Find(c.Request.Context(), q.Input, in, studio.UntilGone(c.Request.Context()))
+		done, busy := s.turns.Take(ctx, answer.Impatient)
+		if busy != nil {
+			return busy
+		}
+		defer done()
+		a, err = s.studio.Find(ctx, q.Input, in, studio.InTime())
 	}
 	if err != nil {
 		return err
@@ -148,18 +155,29 @@ func (s *server) findAll(c *gin.Context) error {
 	}
 	c.Header("Content-Type", "application/x-ndjson")
 	lines := json.NewEncoder(c.Writer)
-	began := time.Now()
-	last := began
+	say := func(part float64, said string) bool {
+		err := lines.Encode(map[string]any{"part": part, "said": said})
+		c.Writer.Flush()
+		return err == nil
+	}
+	done, err := s.turns.Take(c.Request.Context(), 0)
+	for errors.Is(err, answer.ErrBusy) && say(0, "Waiting for its turn: other searches are running") {
+		done, err = s.turns.Take(c.Request.Context(), answer.Impatient)
+	}
+	if err != nil {
+		return lines.Encode(map[string]any{"problem": answer.Describe(u, err)})
+	}
+	defer done()
+	inTime, last := studio.InTime(), time.Now()
 	a, err := s.studio.Find(c.Request.Context(), q.Input, in, func(p match.Progress) bool {
 		if now := time.Now(); now.Sub(last) > 150*time.Millisecond {
 			last = now
 			said := fmt.Sprintf("%d of %d sets, best so far %s", p.Done, p.Of, show.Fixed(p.Best, 2))
-			if lines.Encode(map[string]any{"part": float64(p.Done) / float64(max(1, p.Of)), "said": said}) != nil {
+			if !say(float64(p.Done)/float64(max(1, p.Of)), said) {
 				return false
 			}
-			c.Writer.Flush()
 		}
-		return c.Request.Context().Err() == nil && last.Sub(began) < 40*time.Second
+		return inTime(p)
 	})
 	if err == nil {
 		var v findView

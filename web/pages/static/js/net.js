@@ -24,6 +24,20 @@ export async function send(url, body) {
   return data;
 }
 
+// inTurn is send for what computes for long: where the program says that
+// others are being computed it asks again, as long as waiting(what it said)
+// does not return false.
+export async function inTurn(url, body, waiting) {
+  for (;;) {
+    try {
+      return await send(url, body);
+    } catch (p) {
+      if (p.status !== 503 || waiting(p.message) === false) throw p;
+    }
+    await pause(1000);
+  }
+}
+
 export async function get(url) {
   const res = await fetch(url, { headers: { Accept: 'application/json' } });
   if (!res.ok) throw new Problem(res.status, await res.json().catch(() => ({})));

@@ -1,7 +1,7 @@
 // A photo: the page only points; balance, mean and palette come from the
 // program.
 import Alpine from '../vendor/alpine.js';
-import { send, read } from './net.js';
+import { inTurn, send, read } from './net.js';
 import './field.js';
 
 const clamp = (v, lo, hi) => Math.min(Math.max(v, lo), hi);
@@ -31,7 +31,9 @@ Alpine.data('photo', () => ({
   async ask(what, body) {
     this.faults = {};
     try {
-      return await send(this.path(what), body);
+      const answer = await inTurn(this.path(what), body, (said) => { this.faults = { all: said }; });
+      this.faults = {};
+      return answer;
     } catch (p) {
       for (const e of p.body.errors || []) this.faults[e.field] = e.message;
       if (!Object.keys(this.faults).length) this.faults.all = p.message;

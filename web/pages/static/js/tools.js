@@ -1,6 +1,6 @@
 // The tools of the blend page: find proportions, mend, dull. Their answers are
 // recipes; taking one is a change of the blend like any other, with undo.
-import { send } from './net.js';
+import { inTurn, send } from './net.js';
 import { focusShown } from './focus.js';
 import { plain } from './edit.js';
 
@@ -82,7 +82,10 @@ export const tools = {
     try {
       await this.queue;
       if (turn !== this.turn) return null;
-      const answer = await send(`/blends/${this.view.id}/${path}`, { input: plain(this.view.input), ...body });
+      const answer = await inTurn(`/blends/${this.view.id}/${path}`, { input: plain(this.view.input), ...body }, (said) => {
+        if (turn === this.turn) this.toolFaults = { all: said };
+        return turn === this.turn;
+      });
       if (turn !== this.turn) return null;
       this.toolFaults = {};
       this.old = false;

@@ -1,0 +1,312 @@
+package mix
+
+import (
+	"context"
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/mat"
+
+	"fairtangle/core/colour"
+)
+
+// fit is one least squares problem. Its unknowns x are the logarithms of the
+// parameter over the usual one and of the strengths.
+type fit struct {
+	model     Model
+	samples   []Sample
+	parameter bool
+	lots      []int64 // whose strength is unknown, rising
+	at        [][]int // the unknown of each component of each sample; -1 for none
+}
+
+func newFit(m Model, samples []Sample, extent Extent) fit {
+	f := fit{model: m, samples: samples, parameter: m.Name != KubelkaMunk, at: make([][]int, len(samples))}
+	seen := map[int64]int{}
+	for _, s := range samples {
+		for _, l := range s.Lots {
+			if l != 0 {
+				seen[l]++
+			}
+		}
+	}
+	for l, n := range seen {
+		if n >= samplesPerLot && extent == Strengths {
+			f.lots = append(f.lots, l)
+		}
+	}
+	slices.Sort(f.lots)
+	for i, s := range samples {
+		for _, l := range s.Lots {
+			at, known := slices.BinarySearch(f.lots, l)
+			if !known {
+				at = -1
+			} else if f.parameter {
+				at++
+			}
+			f.at[i] = append(f.at[i], at)
+		}
+	}
+	return f
+}
+
+func (f fit) unknowns() int {
+	n := len(f.lots)
+	if f.parameter {
+		n++
+	}
+	return n
+}
+
+func (f fit) modelAt(x []float64) Model {
+	m := f.model
+	if f.parameter {
+		m.Parameter = min(1, m.Parameter*math.Exp(x[0]))
+	}
+	return m
+}
+
+func (f fit) read(x []float64) (Model, map[int64]float64) {
+	strength := map[int64]float64{}
+	own := x[len(x)-len(f.lots):]
+	for i, l := range f.lots {
+		strength[l] = math.Exp(own[i])
+	}
+	return f.modelAt(x), strength
+}
+
+// spread is the standard deviation of the prior of an unknown.
+func (f fit) spread(unknown int) float64 {
+	if f.parameter && unknown == 0 {
+		return parameterSpread
+	}
+	return strengthSpread
+}
+
+// row is what one sample says: how far the prediction is from what was
+// measured (a vector as long as CIEDE2000), and its derivative by each unknown
+// that it depends on.
+type row struct {
+	e     [3]float64
+	sigma float64
+	at    []int
+	jac   [][3]float64
+}
+
+func (r *row) add(unknown int, d [3]float64) {
+	if k := slices.Index(r.at, unknown); k >= 0 {
+		for c := range d {
+			r.jac[k][c] += d[c]
+		}
+		return
+	}
+	r.at, r.jac = append(r.at, unknown), append(r.jac, d)
+}
+
+// mixed returns the colour of a sample under a model, and its derivative by
+// the share of each component.
+func (f fit) mixed(i int, m Model, x []float64) (mixed colour.Linear, slope []colour.Linear) {
+	s := f.samples[i]
+	n := len(s.Shares)
+	lots, refs := make([]Prepared, n), make([]*Prepared, n)
+	strength := make([]float64, n)
+	slope = make([]colour.Linear, n)
+	for k := range n {
+		lots[k] = m.Prepare(&s.Colours[k])
+		refs[k], strength[k] = &lots[k], 1
+		if u := f.at[i][k]; u >= 0 {
+			strength[k] = math.Exp(x[u])
+		}
+	}
+	return m.Slope(refs, strength, s.Shares, slope), slope
+}
+
+// looked returns what sample i says at x.
+func (f fit) looked(i int, x []float64) row {
+	s := f.samples[i]
+	lin, slope := f.mixed(i, f.modelAt(x), x)
+	lab, toLab := lin.LabSlope()
+	r := row{e: colour.Difference(s.Measured, lab), sigma: math.Hypot(modelSigma, s.Source.Sigma())}
+	const h = 1e-4
+	var local [3][3]float64
+	for axis, q := range [3]colour.Lab{{L: lab.L + h, A: lab.A, B: lab.B}, {L: lab.L, A: lab.A + h, B: lab.B}, {L: lab.L, A: lab.A, B: lab.B + h}} {
+		d := colour.Difference(s.Measured, q)
+		for c := range 3 {
+			local[c][axis] = (d[c] - r.e[c]) / h
+		}
+	}
+	apply := func(v [3]float64) (out [3]float64) {
+		for c := range out {
+			out[c] = local[c][0]*v[0] + local[c][1]*v[1] + local[c][2]*v[2]
+		}
+		return out
+	}
+	if f.parameter {
+		var labs [2]colour.Lab
+		for side, d := range [2]float64{-h, h} {
+			m := f.model
+			m.Parameter *= math.Exp(x[0] + d)
+			lin, _ := f.mixed(i, m, x)
+			labs[side] = lin.Lab()
+		}
+		r.add(0, apply([3]float64{(labs[1].L - labs[0].L) / (2 * h), (labs[1].A - labs[0].A) / (2 * h), (labs[1].B - labs[0].B) / (2 * h)}))
+	}
+	for k, u := range f.at[i] {
+		if u < 0 {
+			continue
+		}
+		// The mix depends on share times strength, so the derivative by the
+		// logarithm of a strength is the share times that by the share.
+		var v [3]float64
+		for axis := range v {
+			for ch := range 3 {
+				v[axis] += toLab[axis][ch] * slope[k][ch] * s.Shares[k]
+			}
+		}
+		r.add(u, apply(v))
+	}
+	return r
+}
+
+// misfit is minus twice the logarithm of the posterior, up to a constant.
+func (f fit) misfit(x []float64) (sum float64) {
+	m := f.modelAt(x)
+	for i, s := range f.samples {
+		lin, _ := f.mixed(i, m, x)
+		d := colour.CIEDE2000(lin.Lab(), s.Measured) / math.Hypot(modelSigma, s.Source.Sigma())
+		sum += d * d
+	}
+	for u, v := range x {
+		v /= f.spread(u)
+		sum += v * v
+	}
+	return sum
+}
+
+// normal returns what the samples say at x, and the normal equations of the
+// step that would fit them if everything were linear: a·step = -g.
+func (f fit) normal(ctx context.Context, x []float64) (rows []row, a *mat.SymDense, g []float64) {
+	a, g = mat.NewSymDense(len(x), nil), make([]float64, len(x))
+	for i := range f.samples {
+		if ctx.Err() != nil {
+			return rows, a, g
+		}
+		r := f.looked(i, x)
+		w := 1 / (r.sigma * r.sigma)
+		for j, u := range r.at {
+			g[u] += w * dot(r.jac[j], r.e)
+			for k, v := range r.at {
+				if v >= u {
+					a.SetSym(u, v, a.At(u, v)+w*dot(r.jac[j], r.jac[k]))
+				}
+			}
+		}
+		rows = append(rows, r)
+	}
+	for u, v := range x {
+		w := 1 / (f.spread(u) * f.spread(u))
+		g[u] += w * v
+		a.SetSym(u, u, a.At(u, u)+w)
+	}
+	return rows, a, g
+}
+
+func dot(a, b [3]float64) float64 { return a[0]*b[0] + a[1]*b[1] + a[2]*b[2] }
+
+// solve finds the most likely unknowns by Gauss-Newton steps, damped where
+// they do not help (Levenberg 1944, Marquardt 1963).
+func (f fit) solve(ctx context.Context) ([]float64, error) {
+	x := make([]float64, f.unknowns())
+	value, damping := f.misfit(x), 1e-6
+	for range 60 {
+		_, a, g := f.normal(ctx, x)
+		if err := ctx.Err(); err != nil {
+			return x, err
+		}
+		next, here := x, value
+		for ; damping < 1e6; damping *= 10 {
+			if next = stepped(x, a, g, damping); next == nil {
+				continue
+			}
+			if here = f.misfit(next); here < value {
+				break
+			}
+		}
+		if !(here < value) {
+			break
+		}
+		gain := value - here
+		x, value, damping = next, here, max(damping/10, 1e-6)
+		if gain < 1e-9*(1+value) {
+			break
+		}
+	}
+	return x, nil
+}
+
+// stepped returns x after one damped step, nil where there is none.
+func stepped(x []float64, a *mat.SymDense, g []float64, damping float64) []float64 {
+	n := len(x)
+	damped := mat.NewSymDense(n, nil)
+	damped.CopySym(a)
+	for u := range n {
+		damped.SetSym(u, u, a.At(u, u)*(1+damping))
+	}
+	var c mat.Cholesky
+	if !c.Factorize(damped) {
+		return nil
+	}
+	step := mat.NewVecDense(n, nil)
+	if c.SolveVecTo(step, mat.NewVecDense(n, g)) != nil {
+		return nil
+	}
+	out := make([]float64, n)
+	for u := range out {
+		out[u] = x[u] - step.AtVec(u)
+	}
+	return out
+}
+
+// leftOut predicts each sample from a fit that has not seen it. The unknowns
+// then are one step away from x, the step that the normal equations without
+// the sample ask for; with Z = A⁻¹Jᵀ of the sample it is Z(σ²I - JZ)⁻¹e
+// (Sherman, Morrison and Woodbury), so that nothing is fitted again.
+func (f fit) leftOut(ctx context.Context, x []float64) ([]colour.Lab, error) {
+	rows, a, _ := f.normal(ctx, x)
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	var c mat.Cholesky
+	c.Factorize(a) // the prior keeps it positive
+	out := make([]colour.Lab, len(rows))
+	for i, r := range rows {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+		j := mat.NewDense(len(x), 3, nil)
+		for k, u := range r.at {
+			j.SetRow(u, r.jac[k][:])
+		}
+		var z, in, d mat.Dense
+		if err := c.SolveTo(&z, j); err != nil {
+			return nil, err
+		}
+		in.Mul(j.T(), &z)
+		in.Scale(-1, &in)
+		for k := range 3 {
+			in.Set(k, k, in.At(k, k)+r.sigma*r.sigma)
+		}
+		if err := d.Solve(&in, mat.NewDense(3, 1, r.e[:])); err != nil {
+			return nil, err
+		}
+		var step mat.Dense
+		step.Mul(&z, &d)
+		without := make([]float64, len(x))
+		for u := range without {
+			without[u] = x[u] + step.At(u, 0)
+		}
+		lin, _ := f.mixed(i, f.modelAt(without), without)
+		out[i] = lin.Lab()
+	}
+	return out, nil
+}

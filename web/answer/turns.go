@@ -1,0 +1,59 @@
+package answer
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"github.com/gin-gonic/gin"
+)
+
+// ErrBusy is returned where as many long computations run already as may.
+var ErrBusy = errors.New("as many searches run as this machine does at once")
+
+// Turns lets so many long computations run at once; the others wait.
+type Turns struct{ free chan struct{} }
+
+// NewTurns makes turns for n computations at once.
+func NewTurns(n int) *Turns { return &Turns{make(chan struct{}, n)} }
+
+// How long one waits for a turn before it is told: a program and a form as long as
+// they can, a script not long, since it shows that it waits and asks again.
+const (
+	Patient   = 20 * time.Second
+	Impatient = 2 * time.Second
+)
+
+// Take waits for a turn and returns what gives it back, or ErrBusy when none
+// came in time, or the error of ctx.
+func (t *Turns) Take(ctx context.Context, patience time.Duration) (done func(), err error) {
+	select {
+	case t.free <- struct{}{}:
+		return t.back, nil
+	default:
+	}
+	wait := time.NewTimer(patience)
+	defer wait.Stop()
+	select {
+	case t.free <- struct{}{}:
+		return t.back, nil
+	case <-wait.C:
+		return nil, ErrBusy
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
+
+func (t *Turns) back() { <-t.free }
+
+// Long makes of a handler one that waits for its turn.
+func (t *Turns) Long(patience time.Duration, h Handler) Handler {
+	return func(c *gin.Context) error {
+		done, err := t.Take(c.Request.Context(), patience)
+		if err != nil {
+			return err
+		}
+		defer done()
+		return h(c)
+	}
+}
