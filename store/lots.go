@@ -2,6 +2,9 @@ package store
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/json"
+	"fmt"
 	"reflect"
 	"strings"
 	"time"
@@ -114,26 +117,54 @@ func (s *Store) LotsByID(ctx context.Context, ids []int64) (map[int64]Lot, error
 }
 
 // CreateLots puts lots on the shelf, all or none. Each one's GramsMg becomes
-// its opening movement.
-func (s *Store) CreateLots(ctx context.Context, lots []Lot, note string) ([]Lot, error) {
-	err := s.tx(ctx, func(tx *gorm.DB) error {
-		for i := range lots {
-			opening := lots[i].GramsMg
-			lots[i].Base, lots[i].GramsMg, lots[i].MovementCount = Base{Version: 1}, 0, 0
-			if err := tx.Create(&lots[i]).Error; err != nil {
-				return err
-			}
-			if opening == 0 {
-				continue
-			}
-			if _, err := s.move(tx, &lots[i], Movement{DeltaMg: opening, Reason: FirstEver, Note: note}); err != nil {
-				return err
-			}
-		}
-		return nil
+// its opening movement. With a key that was sent before nothing comes in twice,
+// and no lots are returned.
+func (s *Store) CreateLots(ctx context.Context, lots []Lot, note, key string) (made []Lot, err error) {
+	content, err := json.Marshal(lots)
+	if err != nil {
+		return nil, err
+	}
+	what := fmt.Sprintf("%d lots %x", len(lots), sha256.Sum256(content))
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		_, err := s.once(tx, key, what, func() (*Movement, error) {
+			made = lots
+			return nil, s.createLots(tx, lots, note)
+		})
+		return err
 	})
-	return lots, err
+	return made, err
 }
+
+// createLots adds lots and their opening movements, many rows to a statement.
+func (s *Store) createLots(tx *gorm.DB, lots []Lot, note string) error {
+	now := s.now().UTC()
+	for i := range lots {
+		lots[i].Base, lots[i].MovementCount = Base{Version: 1}, 0
+		switch g := lots[i].GramsMg; {
+		case g < 0:
+			return Short{Lot: lots[i].Name, Need: -g}
+		case g.Grams() > unit.MaxGrams:
+			return fullLot()
+		case g > 0:
+			lots[i].MovementCount = 1
+		}
+	}
+	if err := tx.Create(&lots).Error; err != nil {
+		return err
+	}
+	var opening []Movement
+	for _, l := range lots {
+		if l.GramsMg > 0 {
+			opening = append(opening, Movement{LotID: l.ID, At: now, DeltaMg: l.GramsMg, BalanceMg: l.GramsMg, Reason: FirstEver, Note: note})
+		}
+	}
+	if len(opening) == 0 {
+		return nil
+	}
+	return tx.Create(&opening).Error
+}
+
+func fullLot() error { return fault.New("grams", "A lot holds at most %s.", unit.MaxGrams) }
 
 // UpdateLot saves what describes a lot; its grams only change by movements.
 func (s *Store) UpdateLot(ctx context.Context, l Lot) (out Lot, err error) {
@@ -156,28 +187,33 @@ func (s *Store) Movements(ctx context.Context, lot int64, limit int) (m []Moveme
 	return m, s.reading(ctx).Where("lot_id = ?", lot).Order("id DESC").Limit(limit).Find(&m).Error
 }
 
-// AddMovement books a movement of a lot that must not take it below zero.
-func (s *Store) AddMovement(ctx context.Context, m Movement) (out Movement, err error) {
-	err = s.tx(ctx, func(tx *gorm.DB) error {
-		var l Lot
-		if err := tx.First(&l, m.LotID).Error; err != nil {
-			return found(err)
-		}
-		out, err = s.move(tx, &l, m)
-		return err
-	})
-	return out, err
+// AddMovement books a movement of a lot that must not take it below zero, for a
+// key once.
+func (s *Store) AddMovement(ctx context.Context, m Movement, key string) (Movement, error) {
+	return s.book(ctx, m.LotID, key, fmt.Sprintf("%s %d of %d: %s", m.Reason, m.DeltaMg, m.LotID, m.Note), func(Lot) Movement { return m })
 }
 
 // CountTo books the difference between what the ledger says and what the
-// maker counted. Both are read in one transaction.
-func (s *Store) CountTo(ctx context.Context, lot int64, counted unit.Milligrams, note string) (out Movement, err error) {
+// maker counted, for a key once. Both are read in one transaction.
+func (s *Store) CountTo(ctx context.Context, lot int64, counted unit.Milligrams, note, key string) (Movement, error) {
+	return s.book(ctx, lot, key, fmt.Sprintf("%s %d of %d: %s", Recount, counted, lot, note), func(l Lot) Movement {
+		return Movement{DeltaMg: counted - l.GramsMg, Reason: Recount, Note: note}
+	})
+}
+
+func (s *Store) book(ctx context.Context, lot int64, key, what string, movement func(Lot) Movement) (out Movement, err error) {
 	err = s.tx(ctx, func(tx *gorm.DB) error {
-		var l Lot
-		if err := tx.First(&l, lot).Error; err != nil {
-			return found(err)
+		m, err := s.once(tx, key, what, func() (*Movement, error) {
+			var l Lot
+			if err := tx.First(&l, lot).Error; err != nil {
+				return nil, found(err)
+			}
+			m, err := s.move(tx, &l, movement(l))
+			return &m, err
+		})
+		if m != nil {
+			out = *m
 		}
-		out, err = s.move(tx, &l, Movement{DeltaMg: counted - l.GramsMg, Reason: Recount, Note: note})
 		return err
 	})
 	return out, err
@@ -223,7 +259,7 @@ func (s *Store) move(tx *gorm.DB, l *Lot, m Movement) (Movement, error) {
 		return m, Short{Lot: l.Name, Have: l.GramsMg, Need: -m.DeltaMg}
 	}
 	if after.Grams() > unit.MaxGrams {
-		return m, fault.New("grams", "A lot holds at most %.0f g.", float64(unit.MaxGrams))
+		return m, fullLot()
 	}
 	m.LotID, m.At, m.BalanceMg = l.ID, s.now().UTC(), after
 	if err := tx.Create(&m).Error; err != nil {

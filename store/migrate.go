@@ -16,6 +16,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0002-colour-by-intent", Migrate: statements(colourByIntent)},
 		{ID: "0003-lay-up", Migrate: statements(layUp)},
 		{ID: "0004-steps", Migrate: statements(steps)},
+		{ID: "0005-sent-keys", Migrate: statements(sentKeys)},
 	}
 }
 
@@ -173,3 +174,6 @@ ALTER TABLE weighouts ADD COLUMN added_to_mg INTEGER NOT NULL DEFAULT 0
 ALTER TABLE weighouts ADD COLUMN came_hex TEXT NOT NULL DEFAULT ''
 --
 ALTER TABLE blends ADD COLUMN came TEXT`
+
+const sentKeys = `CREATE TABLE sent_keys (key TEXT NOT NULL PRIMARY KEY, what TEXT NOT NULL, movement_id INTEGER REFERENCES movements (id), at DATETIME NOT NULL)
+	WITHOUT ROWID`

@@ -110,12 +110,13 @@ func opensFrom(t *testing.T, release int) {
 			VALUES (1, 3, ` + at + `, 'blue', 'merino', 'combed_top', '[{"hex":"#6b8799","share":1,"source":"photo"}]', 1.5, 30000, 0, 420, '', '', 1)`,
 		`INSERT INTO movements VALUES (1, 1, '2026-11-01', 30000, 30000, 'opening', '', NULL)`,
 		`INSERT INTO makings (id, version, created_at, updated_at, name, note) VALUES (1, 1, ` + at + `, 'throw', '')`,
-		`INSERT INTO blends VALUES (1, 2, ` + at + `, NULL, 1, 'slack', 60000, 2, '#7f9296')`,
+		`INSERT INTO blends (id, version, created_at, updated_at, making_id, name, total_mg, passes, target_hex) VALUES (1, 2, ` + at + `, 1, 'slack', 60000, 2, '#7f9296')`,
 		`INSERT INTO blend_components (id, blend_id, position, lot_id, name, kind, preparation, hex, parts, locked) VALUES (1, 1, 0, 1, '', '', '', '', 3, 1)`,
 		`INSERT INTO equipment VALUES (1, 1, ` + at + `, NULL, 'drum_standard_hand', 'drum', 'drum', 'hand', 200, 580, 72, 10, 90, 50, 22, 0.3, '')`,
 		`INSERT INTO weighouts (id, version, created_at, updated_at, blend_id, name, units, finished_mg, passes, step_mg)
 			VALUES (1, 4, ` + at + `, 1, 'four', 4, 60000, 2, 100)`,
-		`INSERT INTO weighout_components VALUES (1, 1, 0, 1, 'blue', 'merino', 'combed_top', '#6b8799', 1, 2.5, 1)`,
+		`INSERT INTO weighout_components (id, weighout_id, position, lot_id, name, kind, preparation, hex, share, loss_pct, joins_at_pass)
+			VALUES (1, 1, 0, 1, 'blue', 'merino', 'combed_top', '#6b8799', 1, 2.5, 1)`,
 		`INSERT INTO weighout_cells VALUES (1, 1, 0, 0, 63100, 63100, 10000, 0)`,
 		`INSERT INTO movements VALUES (2, 1, '2026-11-01', -10000, 20000, 'weighing', 'four', NULL)`,
 		`UPDATE lots SET grams_mg = 20000, movement_count = 2`,

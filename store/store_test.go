@@ -24,9 +24,9 @@ func open(t testing.TB) *Store {
 	return s
 }
 
-func lot(t testing.TB, s *Store, name string, mg unit.Milligrams) Lot {
+func lot(t require.TestingT, s *Store, name string, mg unit.Milligrams) Lot {
 	lots, err := s.CreateLots(context.Background(), []Lot{{Name: name, Kind: "romney", Preparation: "combed_top",
-		Colours: []Colour{{Hex: "#5b7d96", Share: 1}}, GramsMg: mg}}, "")
+		Colours: []Colour{{Hex: "#5b7d96", Share: 1}}, GramsMg: mg}}, "", "")
 	require.NoError(t, err)
 	return lots[0]
 }
@@ -39,7 +39,7 @@ func TestStockNeverBelowZeroWhenRequestsRace(t *testing.T) {
 	var wg sync.WaitGroup
 	for range 10 {
 		wg.Go(func() {
-			_, err := s.AddMovement(ctx, Movement{LotID: l.ID, DeltaMg: -3000, Reason: TakeOut})
+			_, err := s.AddMovement(ctx, Movement{LotID: l.ID, DeltaMg: -3000, Reason: TakeOut}, "")
 			var sh Short
 			switch {
 			case err == nil:
@@ -82,11 +82,11 @@ func TestLedgerLaws(t *testing.T) {
 			amount := unit.Milligrams(rapid.IntRange(0, 9000).Draw(rt, "mg"))
 			switch rapid.IntRange(0, 3).Draw(rt, "what") {
 			case 0:
-				m, err := s.AddMovement(ctx, Movement{LotID: l.ID, DeltaMg: amount, Reason: WeighIn})
+				m, err := s.AddMovement(ctx, Movement{LotID: l.ID, DeltaMg: amount, Reason: WeighIn}, "")
 				require.NoError(rt, err)
 				want, last = want+amount, m
 			case 1:
-				m, err := s.AddMovement(ctx, Movement{LotID: l.ID, DeltaMg: -amount, Reason: TakeOut})
+				m, err := s.AddMovement(ctx, Movement{LotID: l.ID, DeltaMg: -amount, Reason: TakeOut}, "")
 				if amount > want {
 					require.Error(rt, err)
 					continue
@@ -94,7 +94,7 @@ func TestLedgerLaws(t *testing.T) {
 				require.NoError(rt, err)
 				want, last = want-amount, m
 			case 2:
-				m, err := s.CountTo(ctx, l.ID, amount, "")
+				m, err := s.CountTo(ctx, l.ID, amount, "", "")
 				require.NoError(rt, err)
 				want, last = amount, m
 			case 3:
@@ -129,7 +129,7 @@ func TestStaleVersionIsRefusedWithTheCurrentRow(t *testing.T) {
 
 func TestCreateLotsIsAllOrNothing(t *testing.T) {
 	s, ctx := open(t), context.Background()
-	_, err := s.CreateLots(ctx, []Lot{{Name: "a", GramsMg: 5}, {Name: "b", GramsMg: -5}}, "")
+	_, err := s.CreateLots(ctx, []Lot{{Name: "a", GramsMg: 5}, {Name: "b", GramsMg: -5}}, "", "")
 	require.Error(t, err)
 	_, n, err := s.Lots(ctx, LotFilter{})
 	require.NoError(t, err)
@@ -218,7 +218,7 @@ func TestBackupOfAnOpenStore(t *testing.T) {
 	s, err := Open(dir, time.Now)
 	require.NoError(t, err)
 	defer s.Close()
-	made, err := s.CreateLots(t.Context(), []Lot{{Name: "a", Kind: "romney", Preparation: "combed_top", Colours: []Colour{{Hex: "#777777", Share: 1, Source: "picker"}}, GramsMg: 5000}}, "")
+	made, err := s.CreateLots(t.Context(), []Lot{{Name: "a", Kind: "romney", Preparation: "combed_top", Colours: []Colour{{Hex: "#777777", Share: 1, Source: "picker"}}, GramsMg: 5000}}, "", "")
 	require.NoError(t, err)
 	name, err := s.KeepFile([]byte("a picture"))
 	require.NoError(t, err)

@@ -268,6 +268,17 @@ type NewLot struct {
 // CreateLots puts lots on the shelf, all or none. Faults carry the lot's index
 // when there are several.
 func (s *Studio) CreateLots(ctx context.Context, in []NewLot, note string) ([]Lot, error) {
+	return s.newLots(ctx, in, note, "")
+}
+
+// BringIn is CreateLots for lots that were read from a file: the same key a second
+// time brings in nothing.
+func (s *Studio) BringIn(ctx context.Context, in []NewLot, key string) error {
+	_, err := s.newLots(ctx, in, "brought in from a file", key)
+	return err
+}
+
+func (s *Studio) newLots(ctx context.Context, in []NewLot, note, key string) ([]Lot, error) {
 	check, err := s.LotChecker(ctx)
 	if err != nil {
 		return nil, err
@@ -283,7 +294,7 @@ func (s *Studio) CreateLots(ctx context.Context, in []NewLot, note string) ([]Lo
 		rows[i] = in[i].row()
 		rows[i].GramsMg = unit.Grams(in[i].Grams).Milligrams()
 	}
-	rows, err = s.store.CreateLots(ctx, rows, note)
+	rows, err = s.store.CreateLots(ctx, rows, note, key)
 	if err != nil {
 		return nil, err
 	}
@@ -362,9 +373,18 @@ func (s *Studio) Ledger(ctx context.Context, lot int64, limit int) ([]Movement, 
 	return out, err
 }
 
-// Move books a weigh-in, a take-out or a recount of a lot. grams is what came,
-// what went, or what was counted.
-func (s *Studio) Move(ctx context.Context, lot int64, reason string, grams float64, note string) (Movement, error) {
+// MoveInput asks for a line of a lot's ledger. Grams is what came, what went, or
+// what was counted. The same key a second time books nothing; it may be left out.
+type MoveInput struct {
+	Reason string  `json:"reason"` // weigh-in, take-out, recount
+	Grams  float64 `json:"grams"`
+	Note   string  `json:"note"`
+	Key    string  `json:"key"`
+}
+
+// Move books a weigh-in, a take-out or a recount of a lot.
+func (s *Studio) Move(ctx context.Context, lot int64, in MoveInput) (Movement, error) {
+	reason, grams, note, key := in.Reason, in.Grams, in.Note, in.Key
 	var l fault.List
 	CheckGrams(&l, "grams", grams)
 	checkText(&l, "note", "", &note, maxNote, false)
@@ -385,11 +405,11 @@ func (s *Studio) Move(ctx context.Context, lot int64, reason string, grams float
 	var err error
 	switch reason {
 	case store.Recount:
-		m, err = s.store.CountTo(ctx, lot, mg, note)
+		m, err = s.store.CountTo(ctx, lot, mg, note, key)
 	case store.TakeOut:
-		m, err = s.store.AddMovement(ctx, store.Movement{LotID: lot, DeltaMg: -mg, Reason: reason, Note: note})
+		m, err = s.store.AddMovement(ctx, store.Movement{LotID: lot, DeltaMg: -mg, Reason: reason, Note: note}, key)
 	default:
-		m, err = s.store.AddMovement(ctx, store.Movement{LotID: lot, DeltaMg: mg, Reason: reason, Note: note})
+		m, err = s.store.AddMovement(ctx, store.Movement{LotID: lot, DeltaMg: mg, Reason: reason, Note: note}, key)
 	}
 	return movementOf(m), err
 }

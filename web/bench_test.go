@@ -29,7 +29,7 @@ func full(b *testing.B) client {
 		if i >= 22_500 {
 			reason = studio.TakeOut
 		}
-		_, err := c.s.Move(ctx, made[i%5000].ID, reason, 1, "")
+		_, err := c.s.Move(ctx, made[i%5000].ID, studio.MoveInput{Reason: reason, Grams: 1})
 		require.NoError(b, err)
 	}
 	return c

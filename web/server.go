@@ -47,6 +47,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	s := &server{log: o.Log}
 	e := gin.New()
 	e.HandleMethodNotAllowed = true
+	e.MaxMultipartMemory = answer.InMemory
 	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/find/all$", "/picture"})))
 	e.Use(s.hosts(o.Hosts))
 	if o.Passphrase != "" {

@@ -20,6 +20,10 @@ import (
 // BodyLimit bounds the body of a request that brings no file, in bytes.
 const BodyLimit = 1 << 20
 
+// InMemory is how much of a file that is brought in is held in memory; the rest
+// waits on disk.
+const InMemory = 1 << 20
+
 // BadShape is a request that is no JSON of the wanted shape.
 type BadShape struct{ Field, Message string }
 

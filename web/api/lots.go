@@ -18,7 +18,7 @@ func (s *server) lots(at methods) {
 	at.put("/lots/:id", answer.Saved(s.studio.UpdateLot))
 	s.bin(at, "/lots", "lots")
 	at.get("/lots/:id/movements", answer.One(s.ledger))
-	at.post("/lots/:id/movements", answer.Under(s.move))
+	at.post("/lots/:id/movements", answer.Under(s.studio.Move))
 	at.post("/lots/:id/movements/:movement/undo", s.undoMove)
 	at.get("/lots/:id/stops", answer.One(s.studio.StopsOfLot))
 	at.post("/lots/:id/colours/back", answer.Asked(func(ctx context.Context, id int64, q based) (studio.Lot, error) {
@@ -60,16 +60,6 @@ func (s *server) ledger(ctx context.Context, id int64) ([]studio.Movement, error
 		return nil, err
 	}
 	return s.studio.Ledger(ctx, id, 1000)
-}
-
-type movement struct {
-	Reason string  `json:"reason"`
-	Grams  float64 `json:"grams"`
-	Note   string  `json:"note"`
-}
-
-func (s *server) move(ctx context.Context, id int64, q movement) (studio.Movement, error) {
-	return s.studio.Move(ctx, id, q.Reason, q.Grams, q.Note)
 }
 
 func (s *server) undoMove(c *gin.Context) error {

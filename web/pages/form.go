@@ -1,6 +1,8 @@
 package pages
 
 import (
+	"errors"
+	"net/http"
 	"net/url"
 	"strconv"
 
@@ -74,6 +76,11 @@ func (f *form) stale(version int64, there string) {
 // parsed reads the posted form; one that can not be read is the sender's fault.
 func parsed(c *gin.Context) error {
 	err := c.Request.ParseForm()
+	if err == nil {
+		if err = c.Request.ParseMultipartForm(answer.InMemory); errors.Is(err, http.ErrNotMultipart) {
+			err = nil
+		}
+	}
 	if err == nil || answer.TooLarge(err) {
 		return err
 	}

@@ -61,6 +61,9 @@ func (s *server) importPreview(c *gin.Context) error {
 }
 
 func uploaded(c *gin.Context) ([]byte, error) {
+	if err := parsed(c); err != nil {
+		return nil, err
+	}
 	h, err := c.FormFile("file")
 	if err != nil {
 		return nil, err
@@ -125,8 +128,14 @@ func (s *server) importConfirm(c *gin.Context) error {
 		s.importPage(c, http.StatusUnprocessableEntity, b)
 		return nil
 	}
-	if _, err := s.studio.CreateLots(c.Request.Context(), b.Good, "brought in from a file"); err != nil {
-		return fmt.Errorf("bring in lots: %w", err)
+	if err := s.studio.BringIn(c.Request.Context(), b.Good, c.PostForm("key")); err != nil {
+		l, ok := fault.From(err)
+		if !ok {
+			return fmt.Errorf("bring in lots: %w", err)
+		}
+		b.Problem = l[0].Message
+		s.importPage(c, http.StatusUnprocessableEntity, b)
+		return nil
 	}
 	goTo(c, "/shelf", "imported")
 	return nil

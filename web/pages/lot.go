@@ -99,7 +99,9 @@ func (s *server) moveLot(c *gin.Context) error {
 	r := &reader{v: c.Request.PostForm}
 	grams := r.grams(u, "grams")
 	if err = r.wrong.Err(); err == nil {
-		_, err = s.studio.Move(c.Request.Context(), l.ID, c.PostForm("reason"), grams, strings.TrimSpace(c.PostForm("note")))
+		_, err = s.studio.Move(c.Request.Context(), l.ID, studio.MoveInput{
+			Reason: c.PostForm("reason"), Grams: grams, Note: strings.TrimSpace(c.PostForm("note")), Key: c.PostForm("key"),
+		})
 		err = answer.ShortIn(u, err)
 	}
 	if err != nil {

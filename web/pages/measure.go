@@ -20,6 +20,9 @@ func (s *server) measureLot(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	if err := parsed(c); err != nil {
+		return err
+	}
 	at, _ := strconv.Atoi(c.PostForm("colour"))
 	var m studio.Measured
 	if file, _, fileErr := c.Request.FormFile("spectra"); fileErr == nil {

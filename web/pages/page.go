@@ -4,6 +4,7 @@ package pages
 
 import (
 	"bytes"
+	"crypto/rand"
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
@@ -69,11 +70,12 @@ func loadTemplates(a assets) (templates, error) {
 			}
 			return show.Plural(n.(int), noun)
 		},
-		"add":   func(a, b int) int { return a + b },
-		"part":  func(i, n int) float64 { return 100 * float64(i) / float64(max(1, n)) },
-		"list":  func(v ...string) []string { return v },
-		"args":  func(v ...any) []any { return v },
-		"words": func(s string) string { return strings.ReplaceAll(s, "_", " ") },
+		"add":    func(a, b int) int { return a + b },
+		"part":   func(i, n int) float64 { return 100 * float64(i) / float64(max(1, n)) },
+		"list":   func(v ...string) []string { return v },
+		"args":   func(v ...any) []any { return v },
+		"newkey": rand.Text, // for a form that books something
+		"words":  func(s string) string { return strings.ReplaceAll(s, "_", " ") },
 	}
 	layout, err := template.New("layout.html").Funcs(funcs).ParseFS(templateFiles, "templates/layout.html", "templates/parts/*.html")
 	if err != nil {

@@ -40,8 +40,15 @@ func wantedFor(c *gin.Context) string {
 }
 
 func (s *server) addPhoto(c *gin.Context) error {
-	file, head, err := c.Request.FormFile("photo")
 	f := newForm()
+	err := parsed(c)
+	if err != nil && !answer.TooLarge(err) {
+		return err
+	}
+	file, head, fileErr := c.Request.FormFile("photo")
+	if err == nil {
+		err = fileErr
+	}
 	if err != nil {
 		if answer.TooLarge(err) {
 			f.Errors["photo"] = "The picture is larger than 20 MB."
