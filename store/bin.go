@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"time"
+
+	"gorm.io/gorm"
 )
 
 // binnable names the tables whose rows can go to the bin, in the order in
@@ -48,11 +50,13 @@ func (s *Store) mark(ctx context.Context, table string, id int64, where string, 
 		if t != table {
 			continue
 		}
-		r := s.write.WithContext(ctx).Exec(fmt.Sprintf("UPDATE %s SET deleted_at = ?, version = version + 1 WHERE id = ? AND %s", table, where), deleted, id)
-		if r.Error == nil && r.RowsAffected == 0 {
-			return ErrNotFound
-		}
-		return r.Error
+		return s.tx(ctx, func(tx *gorm.DB) error {
+			r := tx.Exec(fmt.Sprintf("UPDATE %s SET deleted_at = ?, version = version + 1 WHERE id = ? AND %s", table, where), deleted, id)
+			if r.Error == nil && r.RowsAffected == 0 {
+				return ErrNotFound
+			}
+			return r.Error
+		})
 	}
 	return ErrNotFound
 }

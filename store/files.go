@@ -12,6 +12,9 @@ import (
 // photoDir holds the pictures inside the data directory.
 const photoDir = "photos"
 
+// partPattern names a picture that is not written to its end yet.
+const partPattern = "part-*"
+
 var fileName = regexp.MustCompile(`^[0-9a-f]{64}\.png$`)
 
 // KeepFile writes a picture under the name of its content and gives that name.
@@ -21,15 +24,15 @@ func (s *Store) KeepFile(data []byte) (name string, err error) {
 	name = hex.EncodeToString(sum[:]) + ".png"
 	dir := filepath.Join(s.dir, photoDir)
 	if err := os.MkdirAll(dir, 0o700); err != nil {
-		return "", fmt.Errorf("keep the picture: %w", err)
+		return "", troubled(fmt.Errorf("keep the picture: %w", err))
 	}
 	path := filepath.Join(dir, name)
 	if _, err := os.Stat(path); err == nil {
 		return name, nil
 	}
-	f, err := os.CreateTemp(dir, "part-*")
+	f, err := os.CreateTemp(dir, partPattern)
 	if err != nil {
-		return "", fmt.Errorf("keep the picture: %w", err)
+		return "", troubled(fmt.Errorf("keep the picture: %w", err))
 	}
 	defer os.Remove(f.Name())
 	if _, err = f.Write(data); err == nil {
@@ -42,7 +45,7 @@ func (s *Store) KeepFile(data []byte) (name string, err error) {
 		err = os.Rename(f.Name(), path)
 	}
 	if err != nil {
-		return "", fmt.Errorf("keep the picture: %w", err)
+		return "", troubled(fmt.Errorf("keep the picture: %w", err))
 	}
 	return name, nil
 }
@@ -57,4 +60,32 @@ func (s *Store) File(name string) ([]byte, error) {
 		return nil, ErrNotFound
 	}
 	return data, err
+}
+
+// sweep removes the pictures that no photo names: of uploads that were killed.
+func (s *Store) sweep() error {
+	list, err := os.ReadDir(filepath.Join(s.dir, photoDir))
+	if os.IsNotExist(err) || len(list) == 0 {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	var named []string
+	if err := s.read.Unscoped().Model(&Photo{}).Pluck("file", &named).Error; err != nil {
+		return err
+	}
+	keep := map[string]bool{}
+	for _, n := range named {
+		keep[n] = true
+	}
+	for _, f := range list {
+		part, _ := filepath.Match(partPattern, f.Name())
+		if part || fileName.MatchString(f.Name()) && !keep[f.Name()] {
+			if err := os.Remove(filepath.Join(s.dir, photoDir, f.Name())); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }

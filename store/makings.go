@@ -23,7 +23,7 @@ func (s *Store) Making(ctx context.Context, id int64) (m Making, err error) {
 // CreateMaking adds a making.
 func (s *Store) CreateMaking(ctx context.Context, m Making) (Making, error) {
 	m.Base = Base{Version: 1}
-	return m, s.write.WithContext(ctx).Create(&m).Error
+	return m, s.create(ctx, &m)
 }
 
 // UpdateMaking saves a making's name, note, schools and archive mark.

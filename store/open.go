@@ -27,6 +27,8 @@ type Store struct {
 	read  *gorm.DB
 	write *gorm.DB
 	dir   string
+	files map[string]os.FileInfo // the database and its log as they were opened, by path
+	idle  *time.Timer            // until the next checkpoint
 	now   func() time.Time
 }
 
@@ -68,7 +70,27 @@ func Open(dir string, now func() time.Time) (*Store, error) {
 		s.closeAll()
 		return nil, err
 	}
+	if err = s.moveIn(); err != nil {
+		s.closeAll()
+		return nil, fmt.Errorf("data directory: %w", err)
+	}
+	s.idle = time.AfterFunc(quiet, s.settle)
 	return s, nil
+}
+
+// moveIn notes which files are worked in, and sweeps what a killed program left
+// half done.
+func (s *Store) moveIn() error {
+	s.files = map[string]os.FileInfo{}
+	for _, end := range []string{"", "-wal"} {
+		path := filepath.Join(s.dir, FileName+end)
+		v, err := os.Stat(path)
+		if err != nil {
+			return err
+		}
+		s.files[path] = v
+	}
+	return s.sweep()
 }
 
 // private lets nobody else read the data, whoever made the directory; SQLite gives
@@ -110,8 +132,11 @@ func connect(path string, conns int) (*gorm.DB, error) {
 	return db, nil
 }
 
-// Close closes the database.
-func (s *Store) Close() error { return s.closeAll() }
+// Close closes the database; all is then in its one file.
+func (s *Store) Close() error {
+	s.idle.Stop()
+	return s.closeAll()
+}
 
 func (s *Store) closeAll() error {
 	var errs []error
@@ -128,9 +153,29 @@ func (s *Store) closeAll() error {
 	return errors.Join(errs...)
 }
 
-// tx runs f in one writing transaction.
+// tx runs f in one writing transaction. What it returns nil for is on disk, in
+// the file that is there.
 func (s *Store) tx(ctx context.Context, f func(*gorm.DB) error) error {
-	return s.write.WithContext(ctx).Transaction(f)
+	if err := s.There(); err != nil {
+		return err
+	}
+	if err := s.write.WithContext(ctx).Transaction(f); err != nil {
+		return troubled(err)
+	}
+	s.idle.Reset(quiet)
+	return s.There()
+}
+
+// quiet is how long nothing was written before what is in the log of writing is
+// brought into the file itself, so that a plain copy of it has nearly all.
+const quiet = 2 * time.Second
+
+// settle brings the log into the file, without waiting for readers.
+func (s *Store) settle() { _ = s.write.Exec("PRAGMA wal_checkpoint(PASSIVE)").Error }
+
+// create adds a row, or a pointer to several.
+func (s *Store) create(ctx context.Context, row any) error {
+	return s.tx(ctx, func(tx *gorm.DB) error { return tx.Create(row).Error })
 }
 
 func (s *Store) reading(ctx context.Context) *gorm.DB { return s.read.WithContext(ctx) }

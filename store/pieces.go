@@ -35,7 +35,7 @@ func AddPiece[T any, P interface {
 	piece
 }](ctx context.Context, s *Store, v T) (T, error) {
 	*P(&v).header() = Base{Version: 1}
-	return v, s.write.WithContext(ctx).Create(&v).Error
+	return v, s.create(ctx, &v)
 }
 
 // SavePiece replaces a row, based on its version; with left, what it replaced

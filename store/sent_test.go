@@ -59,7 +59,9 @@ func TestWhatWasUndoneIsNotBookedAgain(t *testing.T) {
 
 func TestAFileComesInOnce(t *testing.T) {
 	s := open(t)
-	file := func() []Lot { return []Lot{{Name: "a", Colours: []Colour{}, GramsMg: 5000}, {Name: "b", Colours: []Colour{}}} }
+	file := func() []Lot {
+		return []Lot{{Name: "a", Colours: []Colour{}, GramsMg: 5000}, {Name: "b", Colours: []Colour{}}}
+	}
 	made, err := s.CreateLots(t.Context(), file(), "", "the key")
 	require.NoError(t, err)
 	assert.Len(t, made, 2)

@@ -222,6 +222,8 @@ func TestBackupOfAnOpenStore(t *testing.T) {
 	require.NoError(t, err)
 	name, err := s.KeepFile([]byte("a picture"))
 	require.NoError(t, err)
+	_, err = AddPiece(t.Context(), s, Photo{Name: "a", File: name})
+	require.NoError(t, err)
 	require.NoError(t, Backup(t.Context(), dir, into))
 	assert.ErrorContains(t, Backup(t.Context(), dir, into), "not empty")
 	again, err := Open(into, time.Now)

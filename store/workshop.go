@@ -44,7 +44,7 @@ func (s *Store) AnyEquipment(ctx context.Context, id int64) (e Equipment, err er
 // CreateEquipment adds a piece of equipment.
 func (s *Store) CreateEquipment(ctx context.Context, e Equipment) (Equipment, error) {
 	e.Base = Base{Version: 1}
-	return e, s.write.WithContext(ctx).Create(&e).Error
+	return e, s.create(ctx, &e)
 }
 
 // UpdateEquipment saves a piece of equipment.
@@ -78,7 +78,7 @@ func (s *Store) Kind(ctx context.Context, id int64) (k Kind, err error) {
 // CreateKind adds a kind.
 func (s *Store) CreateKind(ctx context.Context, k Kind) (Kind, error) {
 	k.Base = Base{Version: 1}
-	return k, s.write.WithContext(ctx).Create(&k).Error
+	return k, s.create(ctx, &k)
 }
 
 // UpdateKind saves a kind.
