@@ -47,6 +47,20 @@ func (s *Store) CreateEquipment(ctx context.Context, e Equipment) (Equipment, er
 	return e, s.create(ctx, &e)
 }
 
+// Furnish puts the first equipment into a workshop that never had any, all at once.
+func (s *Store) Furnish(ctx context.Context, first []Equipment) error {
+	return s.tx(ctx, func(tx *gorm.DB) error {
+		var had int64
+		if err := tx.Unscoped().Model(&Equipment{}).Count(&had).Error; err != nil || had > 0 {
+			return err
+		}
+		for i := range first {
+			first[i].Base = Base{Version: 1}
+		}
+		return tx.Create(&first).Error
+	})
+}
+
 // UpdateEquipment saves a piece of equipment.
 func (s *Store) UpdateEquipment(ctx context.Context, e Equipment) (out Equipment, err error) {
 	err = s.tx(ctx, func(tx *gorm.DB) error {

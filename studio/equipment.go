@@ -78,22 +78,13 @@ func Presets() []Equipment {
 // furnish returns an empty workshop its first two pieces: the standard drum and
 // the large board. The other presets are a click away.
 func (s *Studio) furnish(ctx context.Context) error {
-	have, err := s.Equipment(ctx)
-	if err != nil || len(have) > 0 {
-		return err
-	}
-	bin, err := s.store.Bin(ctx)
-	if err != nil || slices.ContainsFunc(bin, func(b store.BinItem) bool { return b.Table == "equipment" }) {
-		return err
-	}
+	var first []store.Equipment
 	for _, p := range Presets() {
 		if p.Preset == "drum_standard_hand" || p.Preset == "board_large" {
-			if _, err := s.store.CreateEquipment(ctx, p.row()); err != nil {
-				return err
-			}
+			first = append(first, p.row())
 		}
 	}
-	return nil
+	return s.store.Furnish(ctx, first)
 }
 
 // Equipment lists what stands in the workshop.

@@ -6,6 +6,8 @@ import "fairtangle/store"
 type (
 	// Stale is a change based on an old version; it carries what stands there now.
 	Stale = store.Stale
+	// Trouble is returned when the disk did not keep what was given to it.
+	Trouble = store.Trouble
 	// Short is a lot that has not as much as was to be taken.
 	Short = store.Short
 )

@@ -31,6 +31,9 @@ func New(ctx context.Context, s *store.Store) (*Studio, error) {
 	return st, st.furnish(ctx)
 }
 
+// There finds the data removed or replaced under the program.
+func (s *Studio) There() error { return s.store.There() }
+
 // convertStale turns the row in a store.Stale into what the pages and the API
 // show of it.
 func convertStale[R, V any](err error, convert func(R) (V, error)) error {

@@ -46,9 +46,12 @@ func describe(u unit.Words, err error) Problem {
 	var stale studio.Stale
 	var short studio.Short
 	var shape BadShape
+	var trouble studio.Trouble
 	switch {
 	case TooLarge(err):
 		return Problem{Title: "This is too large", Status: http.StatusRequestEntityTooLarge, Detail: "A request holds at most 1 MB, a picture 20 MB."}
+	case errors.As(err, &trouble):
+		return Problem{Title: "This was not saved", Status: http.StatusInsufficientStorage, Detail: trouble.Sentence}
 	case errors.As(err, &shape):
 		return Problem{Title: "The request can not be read", Status: http.StatusBadRequest, Detail: shape.Message,
 			Errors: []ProblemFault{{Field: shape.Field, Message: shape.Message}}}
@@ -74,7 +77,7 @@ func describe(u unit.Words, err error) Problem {
 		return p
 	}
 	return Problem{Title: "This should not have happened", Status: http.StatusInternalServerError,
-		Detail: "The program made a mistake. What you entered was not lost by it; try again."}
+		Detail: "The program made a mistake, and this was not saved. Go back: what you typed should still be there. Try again."}
 }
 
 // ShortIn says in the maker's unit that a lot has not enough; other errors
@@ -109,7 +112,7 @@ func Send(c *gin.Context, p Problem) {
 // Fail answers a program with an error.
 func Fail(c *gin.Context, err error) {
 	p := Describe(unit.Metric{}, err)
-	if p.Status >= 500 {
+	if p.Status >= 500 && !errors.Is(err, ErrBusy) {
 		_ = c.Error(err)
 	}
 	Send(c, p)

@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
+	"fairtangle/studio"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -38,9 +39,15 @@ func (f form) E(name string) string { return f.Errors[name] }
 // Wrong reports whether anything is wrong.
 func (f form) Wrong() bool { return len(f.Errors) > 0 }
 
-// blame puts the faults in err at the fields of a form, in the maker's units;
-// false when err is of another sort.
+// blame puts the faults in err at the fields of a form, in the maker's units, and
+// what the disk refused above the page; false when err is of another sort.
 func (s *server) blame(c *gin.Context, f *form, err error) bool {
+	var trouble studio.Trouble
+	if errors.As(err, &trouble) { // with what was typed, above the page
+		_ = c.Error(err)
+		c.Set(troubleKey, trouble.Sentence)
+		return true
+	}
 	u, _, unitsErr := s.units(c)
 	faults, ok := faultsByField(u, err)
 	if !ok || unitsErr != nil {

@@ -48,8 +48,10 @@ type page struct {
 	Path   string
 	Demo   bool
 	Notice string
-	Binned *binned
-	U      show.Units
+	// Trouble is what the disk refused, shown above the page.
+	Trouble string
+	Binned  *binned
+	U       show.Units
 }
 
 // binned is what just went to the bin, for the notice with its undo.
@@ -111,6 +113,9 @@ var notices = map[string]string{
 	"made":     "The blends are in the making now.",
 }
 
+// troubleKey is where a request keeps what the disk refused.
+const troubleKey = "trouble"
+
 // render answers with a page. Pages carry an ETag, so that going back to an
 // unchanged one costs little.
 func (s *server) render(c *gin.Context, status int, name string, p page, body any) {
@@ -120,6 +125,11 @@ func (s *server) render(c *gin.Context, status int, name string, p page, body an
 	}
 	p.Body, p.Ground, p.Path, p.Demo, p.U = body, set.Ground, c.Request.URL.RequestURI(), s.demo, show.From(set)
 	p.Notice = notices[c.Query("did")]
+	if p.Trouble = c.GetString(troubleKey); p.Trouble != "" {
+		status = http.StatusInsufficientStorage
+	} else if err := s.studio.There(); err != nil {
+		p.Trouble = err.Error()
+	}
 	if table, n, ok := strings.Cut(c.Query("binned"), "-"); ok && binWords[table] != "" {
 		p.Binned = &binned{Table: table, ID: n, What: binWords[table]}
 	}
