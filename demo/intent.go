@@ -78,7 +78,7 @@ func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[str
 	if err != nil {
 		return err
 	}
-	_, err = s.AddPhoto(ctx, "Estuary at first light, with a grey card", data)
+	_, err = s.AddPhoto(ctx, "Estuary at first light, with a grey card", bytes.NewReader(data))
 	return err
 }
 

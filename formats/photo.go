@@ -2,14 +2,17 @@ package formats
 
 import (
 	"bytes"
+	"context"
+	"errors"
 	"image"
 	"image/color"
 	_ "image/jpeg" // the formats that are read
 	"image/png"
-	"sync"
+	"io"
+	"runtime/debug"
+	"time"
 
 	"github.com/bep/imagemeta"
-	"golang.org/x/image/draw"
 	_ "golang.org/x/image/webp" // the third of them
 
 	"fairtangle/core/fault"
@@ -20,64 +23,185 @@ import (
 const (
 	MaxPhotoBytes  = 20 << 20
 	maxPhotoPixels = 40_000_000
-	photoEdge      = 1600 // pixels on the longer side that are kept
+	photoEdge      = 1600      // pixels on the longer side that are kept
+	mostMemory     = 250 << 20 // that decoding may take, bytes
+	mostScans      = 64        // of a progressive picture
+	mostScanned    = 400e6     // pixels times scans
+	decodeTime     = 4 * time.Second
+	photoPatience  = 25 * time.Second
 )
 
-// one picture is decoded at a time, so that memory stays bounded.
-var one sync.Mutex
+// smallMemory is what an ordinary photo takes. Such ones do not wait behind large
+// ones.
+const smallMemory = 80 << 20
+
+var (
+	small = make(chan struct{}, 2)
+	large = make(chan struct{}, 1)
+)
+
+// ErrBusy is returned where as many long computations run already as may.
+var ErrBusy = errors.New("the machine is busy with others")
 
 // ReadPhoto decodes a JPEG, PNG or WebP picture, turns it as its EXIF says and
-// scales it down to at most 1600 pixels on the longer side. Size and pixels
-// are checked before anything is decoded. Faults are on the field "photo".
-func ReadPhoto(data []byte) (*photo.Picture, error) {
-	if len(data) > MaxPhotoBytes {
-		return nil, fault.New("photo", "The picture is larger than 20 MB.")
-	}
-	head, format, err := image.DecodeConfig(bytes.NewReader(data))
+// scales it down to at most 1600 pixels on the longer side. What decoding would
+// take is checked before anything is decoded; few are decoded at a time, and none
+// for long. Faults are on the field "photo"; ErrBusy says that others had not
+// made room in time.
+func ReadPhoto(ctx context.Context, in io.ReadSeeker) (*photo.Picture, error) {
+	format, memory, err := weighed(in)
 	if err != nil {
-		return nil, fault.New("photo", "This is not a JPEG, PNG or WebP picture that can be read.")
+		return nil, err
 	}
-	if head.Width < 16 || head.Height < 16 {
-		return nil, fault.New("photo", "The picture is only %d × %d pixels.", head.Width, head.Height)
+	turn := small
+	if memory > smallMemory {
+		turn = large
 	}
-	if head.Width > maxPhotoPixels/head.Height {
-		return nil, fault.New("photo", "The picture has %d × %d pixels; 40 million are the most.", head.Width, head.Height)
+	wait, cancel := context.WithTimeout(ctx, photoPatience)
+	defer cancel()
+	select {
+	case turn <- struct{}{}:
+		defer func() { <-turn }()
+	case <-wait.Done():
+		if ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
+		return nil, ErrBusy
 	}
-	one.Lock()
-	defer one.Unlock()
-	full, _, err := image.Decode(bytes.NewReader(data))
-	if err != nil {
-		return nil, fault.New("photo", "The picture is damaged and can not be read to its end.")
+	if memory > smallMemory {
+		defer debug.FreeOSMemory() // before the next large one
 	}
-	return turned(scaled(full), orientation(data, format)), nil
+	return decoded(ctx, in, format)
 }
 
-// scaled draws a picture onto white in the size that is kept.
-func scaled(full image.Image) *image.RGBA {
-	w, h := full.Bounds().Dx(), full.Bounds().Dy()
-	if long := max(w, h); long > photoEdge {
-		w, h = max(1, w*photoEdge/long), max(1, h*photoEdge/long)
+// weighed finds out what decoding a picture would take, and refuses what would
+// take too much.
+func weighed(in io.ReadSeeker) (format string, memory float64, err error) {
+	size, err := in.Seek(0, io.SeekEnd)
+	if err != nil {
+		return "", 0, err
 	}
-	out := image.NewRGBA(image.Rect(0, 0, w, h))
-	draw.Draw(out, out.Bounds(), image.NewUniform(color.White), image.Point{}, draw.Src)
-	if out.Bounds().Size() == full.Bounds().Size() {
-		draw.Draw(out, out.Bounds(), full, full.Bounds().Min, draw.Over)
-		return out
+	if size > MaxPhotoBytes {
+		return "", 0, fault.New("photo", "The picture is larger than 20 MB.")
 	}
-	draw.BiLinear.Scale(out, out.Bounds(), full, full.Bounds(), draw.Over, nil)
-	return out
+	unknown := fault.New("photo", "This is not a JPEG, PNG or WebP picture that can be read.")
+	head, format, err := configured(in)
+	if err != nil {
+		return "", 0, unknown
+	}
+	if head.Width < 16 || head.Height < 16 {
+		return "", 0, fault.New("photo", "The picture is only %d × %d pixels.", head.Width, head.Height)
+	}
+	if head.Width > maxPhotoPixels/head.Height {
+		return "", 0, fault.New("photo", "The picture has %d × %d pixels; 40 million are the most.", head.Width, head.Height)
+	}
+	pixels := float64(head.Width * head.Height)
+	perPixel := bytesPerPixel(head.ColorModel)
+	if format == "jpeg" {
+		if _, err := in.Seek(0, io.SeekStart); err != nil {
+			return "", 0, err
+		}
+		f, err := readJPEGFacts(in)
+		if err != nil {
+			return "", 0, unknown
+		}
+		perPixel = f.samples
+		if f.progressive {
+			perPixel *= 5 // a coefficient of four bytes beside each sample
+		}
+		if f.scans > mostScans || f.progressive && pixels*float64(f.scans) > mostScanned {
+			return "", 0, heavy("it is stored in %d passes", f.scans)
+		}
+	}
+	if memory = pixels * perPixel; memory > mostMemory {
+		return "", 0, heavy("it would take %.0f MB of memory", memory/(1<<20))
+	}
+	return format, memory, nil
+}
+
+func configured(in io.ReadSeeker) (image.Config, string, error) {
+	if _, err := in.Seek(0, io.SeekStart); err != nil {
+		return image.Config{}, "", err
+	}
+	return image.DecodeConfig(in)
+}
+
+func heavy(why string, values ...any) error {
+	return fault.New("photo", "This picture takes too much to read: "+why+". Save it again as an ordinary JPEG, not progressive, of at most 12 million pixels.", values...)
+}
+
+// bytesPerPixel is what a picture takes while it is decoded, by its colours. WebP
+// without loss works in two copies.
+func bytesPerPixel(m color.Model) float64 {
+	switch m {
+	case color.GrayModel:
+		return 1
+	case color.Gray16Model:
+		return 2
+	case color.YCbCrModel:
+		return 2
+	case color.NYCbCrAModel:
+		return 3
+	case color.RGBA64Model, color.NRGBA64Model:
+		return 8
+	case color.RGBAModel:
+		return 4
+	case color.NRGBAModel:
+		return 6
+	}
+	return 1 // a palette
+}
+
+// decoded decodes, as long as ctx and the time for it last.
+func decoded(ctx context.Context, in io.ReadSeeker, format string) (*photo.Picture, error) {
+	at, err := orientation(in, format)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := in.Seek(0, io.SeekStart); err != nil {
+		return nil, err
+	}
+	limited, cancel := context.WithTimeout(ctx, decodeTime)
+	defer cancel()
+	full, _, err := image.Decode(&untilDone{limited, in})
+	switch {
+	case ctx.Err() != nil:
+		return nil, ctx.Err()
+	case limited.Err() != nil:
+		return nil, heavy("it takes more than %.0f seconds", decodeTime.Seconds())
+	case err != nil:
+		return nil, fault.New("photo", "The picture is damaged and can not be read to its end.")
+	}
+	return turned(scaled(full), at), nil
+}
+
+// untilDone reads in small pieces until a context is done, so that what decodes
+// can be stopped.
+type untilDone struct {
+	ctx context.Context
+	r   io.Reader
+}
+
+func (u *untilDone) Read(b []byte) (int, error) {
+	if err := u.ctx.Err(); err != nil {
+		return 0, err
+	}
+	return u.r.Read(b[:min(len(b), 512)])
 }
 
 // orientation is the EXIF orientation, 1 to 8; 1 where it is not said.
-func orientation(data []byte, format string) int {
+func orientation(in io.ReadSeeker, format string) (int, error) {
 	kind, ok := map[string]imagemeta.ImageFormat{"jpeg": imagemeta.JPEG, "png": imagemeta.PNG, "webp": imagemeta.WebP}[format]
 	if !ok {
-		return 1
+		return 1, nil
+	}
+	if _, err := in.Seek(0, io.SeekStart); err != nil {
+		return 1, err
 	}
 	at := 1
 	// Damaged metadata leaves the picture as it lies.
 	_, _ = imagemeta.Decode(imagemeta.Options{
-		R: bytes.NewReader(data), ImageFormat: kind, Sources: imagemeta.EXIF,
+		R: in, ImageFormat: kind, Sources: imagemeta.EXIF, Timeout: time.Second,
 		ShouldHandleTag: func(t imagemeta.TagInfo) bool { return t.Tag == "Orientation" },
 		HandleTag: func(t imagemeta.TagInfo) error {
 			if v, ok := t.Value.(uint16); ok && v >= 1 && v <= 8 {
@@ -86,7 +210,7 @@ func orientation(data []byte, format string) int {
 			return nil
 		},
 	})
-	return at
+	return at, nil
 }
 
 // turned brings a picture into the position that an EXIF orientation asks for

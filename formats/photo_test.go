@@ -57,7 +57,7 @@ func patch(n int) photo.Area {
 func TestAChartIsRecovered(t *testing.T) {
 	for _, cast := range [][3]float64{{1, 1, 1}, {1.25, 1, 0.65}, {0.7, 0.95, 1.3}, {0.6, 0.6, 0.55}} {
 		data, hexes := chart(t, cast, 0.08)
-		p, err := ReadPhoto(data)
+		p, err := ReadPhoto(t.Context(), bytes.NewReader(data))
 		require.NoError(t, err)
 		b, _, err := p.Card(patch(0), 0.18)
 		require.NoError(t, err)
@@ -79,7 +79,7 @@ func TestAChartIsRecovered(t *testing.T) {
 
 func TestSpotsThatCanNotBeRead(t *testing.T) {
 	data, _ := chart(t, [3]float64{1.9, 1.9, 1.9}, 0)
-	p, err := ReadPhoto(data)
+	p, err := ReadPhoto(t.Context(), bytes.NewReader(data))
 	require.NoError(t, err)
 	refused := 0
 	for n := range 24 {
@@ -114,7 +114,7 @@ func TestPaletteFindsWhatThePictureIsMadeOf(t *testing.T) {
 	}
 	var b bytes.Buffer
 	require.NoError(t, png.Encode(&b, img))
-	p, err := ReadPhoto(b.Bytes())
+	p, err := ReadPhoto(t.Context(), bytes.NewReader(b.Bytes()))
 	require.NoError(t, err)
 	out, err := p.Palette(t.Context(), 4, photo.Unbalanced)
 	require.NoError(t, err)
@@ -132,7 +132,7 @@ func TestPaletteFindsWhatThePictureIsMadeOf(t *testing.T) {
 	assert.Error(t, err)
 	back, err := WritePhoto(p)
 	require.NoError(t, err)
-	again, err := ReadPhoto(back)
+	again, err := ReadPhoto(t.Context(), bytes.NewReader(back))
 	require.NoError(t, err)
 	assert.Equal(t, p, again, "nothing is lost by keeping it")
 }
@@ -177,7 +177,7 @@ func TestPicturesAreTurned(t *testing.T) {
 		1: {{0.1, 0.5}, {0.6, 0.1}}, 2: {{0.9, 0.5}, {0.4, 0.1}}, 3: {{0.9, 0.5}, {0.4, 0.9}}, 4: {{0.1, 0.5}, {0.6, 0.9}},
 		5: {{0.5, 0.1}, {0.1, 0.6}}, 6: {{0.5, 0.1}, {0.9, 0.6}}, 7: {{0.5, 0.9}, {0.9, 0.4}}, 8: {{0.5, 0.9}, {0.1, 0.4}},
 	} {
-		p, err := ReadPhoto(tagged(b.Bytes(), o))
+		p, err := ReadPhoto(t.Context(), bytes.NewReader(tagged(b.Bytes(), o)))
 		require.NoError(t, err)
 		assert.Equal(t, o >= 5, p.H > p.W, "orientation %d", o)
 		at := func(s spot) []uint8 {
@@ -191,9 +191,12 @@ func TestPicturesAreTurned(t *testing.T) {
 }
 
 // bomb is a PNG that says it is far larger than it is.
-func bomb(w, h uint32) []byte {
+func bomb(w, h uint32) []byte { return header(w, h, 8) }
+
+// header is that of a PNG with so many bits a channel, and nothing after it.
+func header(w, h uint32, bits byte) []byte {
 	head := binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32([]byte("IHDR"), w), h)
-	head = append(head, 8, 6, 0, 0, 0)
+	head = append(head, bits, 6, 0, 0, 0)
 	out := append([]byte("\x89PNG\r\n\x1a\n"), 0, 0, 0, 13)
 	out = append(out, head...)
 	return binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(head))
@@ -214,7 +217,7 @@ func TestHostilePictures(t *testing.T) {
 		"too large": {make([]byte, MaxPhotoBytes+1), "20 MB"},
 	} {
 		t.Run(name, func(t *testing.T) {
-			_, err := ReadPhoto(c.data)
+			_, err := ReadPhoto(t.Context(), bytes.NewReader(c.data))
 			require.Error(t, err)
 			assert.ErrorContains(t, err, c.want)
 		})
@@ -233,7 +236,7 @@ func FuzzReadPhoto(f *testing.F) {
 		if head, _, err := image.DecodeConfig(bytes.NewReader(data)); err == nil && head.Width*head.Height > 1<<20 {
 			return // slow, not wrong
 		}
-		p, err := ReadPhoto(data)
+		p, err := ReadPhoto(t.Context(), bytes.NewReader(data))
 		if err == nil && len(p.Pix) != 3*p.W*p.H {
 			t.Fatal("a picture has three bytes a pixel")
 		}

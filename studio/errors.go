@@ -1,6 +1,9 @@
 package studio
 
-import "fairtangle/store"
+import (
+	"fairtangle/formats"
+	"fairtangle/store"
+)
 
 // What can go wrong with what is kept, as those who call the studio see it.
 type (
@@ -11,6 +14,9 @@ type (
 	// Short is a lot that has not as much as was to be taken.
 	Short = store.Short
 )
+
+// ErrBusy is returned where as many long computations run already as may.
+var ErrBusy = formats.ErrBusy
 
 // ErrNotFound is returned for what is not there or lies in the bin.
 var ErrNotFound = store.ErrNotFound

@@ -1,7 +1,9 @@
 package studio
 
 import (
+	"bytes"
 	"context"
+	"io"
 	"math"
 	"sync"
 
@@ -39,10 +41,13 @@ func photoOf(r store.Photo) Photo {
 }
 
 // AddPhoto takes a JPEG, PNG or WebP picture in.
-func (s *Studio) AddPhoto(ctx context.Context, name string, data []byte) (Photo, error) {
+func (s *Studio) AddPhoto(ctx context.Context, name string, in io.ReadSeeker) (Photo, error) {
 	var l fault.List
 	checkText(&l, "name", "the photo", &name, maxName, true)
-	p, err := formats.ReadPhoto(data)
+	p, err := formats.ReadPhoto(ctx, in)
+	if _, isFault := fault.From(err); err != nil && !isFault {
+		return Photo{}, err
+	}
 	l.Take("", err)
 	if err := l.Err(); err != nil {
 		return Photo{}, err
@@ -105,7 +110,7 @@ func (s *Studio) changePhoto(ctx context.Context, id, version int64, change func
 	return photoOf(r), convertStale(err, func(r store.Photo) (Photo, error) { return photoOf(r), nil })
 }
 
-func (s *Studio) picture(r Photo) (*photo.Picture, error) {
+func (s *Studio) picture(ctx context.Context, r Photo) (*photo.Picture, error) {
 	s.seen.mu.Lock()
 	defer s.seen.mu.Unlock()
 	if s.seen.file == r.File {
@@ -115,7 +120,7 @@ func (s *Studio) picture(r Photo) (*photo.Picture, error) {
 	if err != nil {
 		return nil, err
 	}
-	p, err := formats.ReadPhoto(data)
+	p, err := formats.ReadPhoto(ctx, bytes.NewReader(data))
 	if err == nil {
 		s.seen.file, s.seen.p = r.File, p
 	}
@@ -169,7 +174,7 @@ func (s *Studio) SetCard(ctx context.Context, id, version int64, spot *Spot, ref
 	if err != nil {
 		return r, err
 	}
-	p, err := s.picture(r)
+	p, err := s.picture(ctx, r)
 	if err != nil {
 		return r, err
 	}
@@ -203,7 +208,7 @@ func (s *Studio) ReadSpot(ctx context.Context, id int64, spot Spot) (PhotoReadin
 	if err != nil {
 		return PhotoReading{}, err
 	}
-	p, err := s.picture(r)
+	p, err := s.picture(ctx, r)
 	if err != nil {
 		return PhotoReading{}, err
 	}
@@ -235,7 +240,7 @@ func (s *Studio) Palette(ctx context.Context, id int64, colours int, totalG floa
 	if err != nil {
 		return nil, err
 	}
-	p, err := s.picture(r)
+	p, err := s.picture(ctx, r)
 	if err != nil {
 		return nil, err
 	}

@@ -61,9 +61,9 @@ func describe(u unit.Words, err error) Problem {
 		return describe(u, ShortIn(show.Units{}, err))
 	case errors.Is(err, ErrMethod):
 		return Problem{Title: "Not done here", Status: http.StatusMethodNotAllowed, Detail: "This address answers to other methods; Allow names them."}
-	case errors.Is(err, ErrBusy):
+	case errors.Is(err, studio.ErrBusy):
 		return Problem{Title: "Others are being computed", Status: http.StatusServiceUnavailable,
-			Detail: "As many searches as this machine does at once are running; this one waits for its turn. Ask again in a moment."}
+			Detail: "As many searches or pictures as this machine does at once are being worked on; this one waits for its turn. Ask again in a moment."}
 	case errors.Is(err, context.Canceled):
 		return Problem{Title: "Nobody waits for this any more", Status: statusGone}
 	case errors.Is(err, studio.ErrNotFound):
@@ -112,7 +112,7 @@ func Send(c *gin.Context, p Problem) {
 // Fail answers a program with an error.
 func Fail(c *gin.Context, err error) {
 	p := Describe(unit.Metric{}, err)
-	if p.Status >= 500 && !errors.Is(err, ErrBusy) {
+	if p.Status >= 500 && !errors.Is(err, studio.ErrBusy) {
 		_ = c.Error(err)
 	}
 	Send(c, p)

@@ -2,14 +2,12 @@ package answer
 
 import (
 	"context"
-	"errors"
 	"time"
 
 	"github.com/gin-gonic/gin"
-)
 
-// ErrBusy is returned where as many long computations run already as may.
-var ErrBusy = errors.New("as many searches run as this machine does at once")
+	"fairtangle/studio"
+)
 
 // Turns lets so many long computations run at once; the others wait.
 type Turns struct{ free chan struct{} }
@@ -24,7 +22,7 @@ const (
 	Impatient = 2 * time.Second
 )
 
-// Take waits for a turn and returns what gives it back, or ErrBusy when none
+// Take waits for a turn and returns what gives it back, or studio.ErrBusy when none
 // came in time, or the error of ctx.
 func (t *Turns) Take(ctx context.Context, patience time.Duration) (done func(), err error) {
 	select {
@@ -38,7 +36,7 @@ func (t *Turns) Take(ctx context.Context, patience time.Duration) (done func(), 
 	case t.free <- struct{}{}:
 		return t.back, nil
 	case <-wait.C:
-		return nil, ErrBusy
+		return nil, studio.ErrBusy
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}

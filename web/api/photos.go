@@ -4,6 +4,7 @@ import (
 	"context"
 	"io"
 	"net/http"
+	"os"
 
 	"github.com/gin-gonic/gin"
 
@@ -26,8 +27,14 @@ func (s *server) photos(at methods) {
 
 // addPhoto takes the picture itself as the body.
 func (s *server) addPhoto(c *gin.Context) error {
-	data, err := io.ReadAll(io.LimitReader(c.Request.Body, formats.MaxPhotoBytes+1))
+	// A body waits on disk for its turn, so that many of them take no memory.
+	body, err := os.CreateTemp("", "photo-*")
 	if err != nil {
+		return err
+	}
+	defer os.Remove(body.Name())
+	defer body.Close()
+	if _, err := io.Copy(body, io.LimitReader(c.Request.Body, formats.MaxPhotoBytes+1)); err != nil {
 		if answer.TooLarge(err) {
 			return err
 		}
@@ -37,7 +44,7 @@ func (s *server) addPhoto(c *gin.Context) error {
 	if name == "" {
 		name = "photo"
 	}
-	return answer.JSON[studio.Photo](c, http.StatusCreated)(s.studio.AddPhoto(c.Request.Context(), name, data))
+	return answer.JSON[studio.Photo](c, http.StatusCreated)(s.studio.AddPhoto(c.Request.Context(), name, body))
 }
 
 type named struct {

@@ -2,14 +2,12 @@ package pages
 
 import (
 	"fmt"
-	"io"
 	"net/http"
 	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/formats"
 	"fairtangle/studio"
 	"fairtangle/web/answer"
 )
@@ -59,10 +57,6 @@ func (s *server) addPhoto(c *gin.Context) error {
 	}
 	defer file.Close()
 	f.Values["name"] = c.PostForm("name")
-	data, err := io.ReadAll(io.LimitReader(file, formats.MaxPhotoBytes+1))
-	if err != nil {
-		return err
-	}
 	name := strings.TrimSpace(c.PostForm("name"))
 	if name == "" {
 		name, _, _ = strings.Cut(head.Filename, ".")
@@ -70,7 +64,7 @@ func (s *server) addPhoto(c *gin.Context) error {
 	if name = strings.ToValidUTF8(name, ""); name == "" {
 		name = "photo"
 	}
-	p, err := s.studio.AddPhoto(c.Request.Context(), name, data)
+	p, err := s.studio.AddPhoto(c.Request.Context(), name, file)
 	if err != nil {
 		if !s.blame(c, &f, err) {
 			return err

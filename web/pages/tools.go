@@ -161,7 +161,7 @@ func (s *server) findAll(c *gin.Context) error {
 		return err == nil
 	}
 	done, err := s.turns.Take(c.Request.Context(), 0)
-	for errors.Is(err, answer.ErrBusy) && say(0, "Waiting for its turn: other searches are running") {
+	for errors.Is(err, studio.ErrBusy) && say(0, "Waiting for its turn: other searches are running") {
 		done, err = s.turns.Take(c.Request.Context(), answer.Impatient)
 	}
 	if err != nil {
