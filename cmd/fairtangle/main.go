@@ -13,6 +13,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"syscall"
 	"time"
@@ -28,11 +29,18 @@ import (
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(memoryGoal)
+	}
 	if err := run(ctx, os.Args[1:], os.Stdout, os.Stderr); err != nil {
 		fmt.Fprintln(os.Stderr, "fairtangle:", err)
 		os.Exit(1)
 	}
 }
+
+// memoryGoal is where the collector begins to work harder, in bytes: a large
+// picture takes half of it.
+const memoryGoal = 400 << 20
 
 const usage = `usage:
   fairtangle serve [-addr HOST:PORT] [-host NAMES] [-data DIR]  your own data
@@ -88,6 +96,11 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	if err != nil {
 		return err
 	}
+	back, err := receiveIn(filepath.Join(dir, "incoming"))
+	if err != nil {
+		return err
+	}
+	defer back()
 	db, err := store.Open(dir, time.Now)
 	if err != nil {
 		return err
@@ -111,6 +124,30 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 		return err
 	}
 	return serve(ctx, listener, h, out)
+}
+
+// receiveIn lets what is brought in wait in a directory beside the data, not in
+// one that may lie in memory, and sweeps what a killed program left there.
+func receiveIn(dir string) (back func(), err error) {
+	if err := os.RemoveAll(dir); err != nil {
+		return nil, err
+	}
+	if err := os.Mkdir(dir, 0o700); err != nil {
+		return nil, err
+	}
+	const name = "TMPDIR"
+	before, was := os.LookupEnv(name)
+	if err := os.Setenv(name, dir); err != nil {
+		return nil, err
+	}
+	return func() {
+		_ = os.RemoveAll(dir)
+		if !was {
+			_ = os.Unsetenv(name)
+			return
+		}
+		_ = os.Setenv(name, before)
+	}, nil
 }
 
 // backup copies the data into a new directory.
