@@ -70,6 +70,12 @@ func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64,
 	return lots, total, err
 }
 
+// Stocked returns the lots with fibre left, with what a search wants to know of
+// them and nothing else.
+func (s *Store) Stocked(ctx context.Context) (lots []Lot, err error) {
+	return lots, s.reading(ctx).Select("id", "kind", "grams_mg", "colours", "cents_per100g").Where("grams_mg > 0").Order("shelf_order, id").Find(&lots).Error
+}
+
 // KindsInUse counts the lots of each kind on the shelf.
 func (s *Store) KindsInUse(ctx context.Context) (map[string]int, error) {
 	var rows []struct {

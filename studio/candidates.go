@@ -30,7 +30,7 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish) (c candi
 	if _, ok := c.at.kinds.Find(w.Kind); w.Kind != "" && !ok {
 		return c, fault.New("wish.kind", "There is no kind of fibre with this key.")
 	}
-	rows, _, err := s.store.Lots(ctx, LotFilter{Stock: "some"})
+	rows, err := s.store.Stocked(ctx)
 	if err != nil {
 		return c, err
 	}
@@ -52,11 +52,9 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish) (c candi
 		}
 		c.add(lot, v.BlendComponent, b.tints[i])
 	}
+	rows = slices.DeleteFunc(rows, func(r store.Lot) bool { return held[r.ID] || !w.Allows(r.Kind, c.at.kinds) })
 	for _, r := range thin(rows, match.MaxLots-len(c.lots)) {
 		k := c.at.kinds.Named(r.Kind)
-		if held[r.ID] || !w.Allows(r.Kind, c.at.kinds) {
-			continue
-		}
 		lot := match.Lot{Most: 1, Cost: math.NaN(), InGroup: k.Family == "wool"}
 		lot.Available = float64(r.GramsMg.Grams()) * yieldOf(k, in.Passes)
 		if r.CentsPer100g != nil {
@@ -94,8 +92,7 @@ func thin(rows []store.Lot, n int) []store.Lot {
 	slices.SortStableFunc(rows, func(a, b store.Lot) int { return cmp.Compare(b.GramsMg, a.GramsMg) })
 	labs := make([]colour.Lab, len(rows))
 	for i, r := range rows {
-		m, _ := meanColour(r.Colours)
-		labs[i] = m.Lab()
+		labs[i] = meanLinear(r.Colours).Lab()
 	}
 	for near := 1.0; ; near *= 1.3 {
 		var kept []int

@@ -146,8 +146,7 @@ func (in LotInput) row() store.Lot {
 	for _, c := range in.Colours {
 		r.Colours = append(r.Colours, store.Colour(c))
 	}
-	mean, _ := meanColour(r.Colours)
-	r.ShelfOrder = colour.ShelfOrder(mean.Linear())
+	r.ShelfOrder = colour.ShelfOrder(meanLinear(r.Colours))
 	return r
 }
 
@@ -166,12 +165,7 @@ func lotOf(r store.Lot, kinds Kinds) Lot {
 	for _, c := range r.ColoursBefore {
 		l.ColoursBefore = append(l.ColoursBefore, LotColour(c))
 	}
-	if len(r.Colours) == 1 {
-		l.MeanHex = r.Colours[0].Hex
-	} else {
-		mean, _ := meanColour(r.Colours)
-		l.MeanHex = mean.Linear().Hex()
-	}
+	l.MeanHex = meanLinear(r.Colours).Hex()
 	if r.CentsPer100g != nil {
 		c := float64(*r.CentsPer100g) / 100
 		l.CostPer100g = &c
@@ -268,7 +262,16 @@ type NewLot struct {
 // CreateLots puts lots on the shelf, all or none. Faults carry the lot's index
 // when there are several.
 func (s *Studio) CreateLots(ctx context.Context, in []NewLot, note string) ([]Lot, error) {
-	return s.newLots(ctx, in, note, "")
+	rows, err := s.newLots(ctx, in, note, "")
+	if err != nil {
+		return nil, err
+	}
+	kinds, err := s.AllKinds(ctx, false)
+	out := make([]Lot, len(rows))
+	for i, r := range rows {
+		out[i] = lotOf(r, kinds)
+	}
+	return out, err
 }
 
 // BringIn is CreateLots for lots that were read from a file: the same key a second
@@ -278,7 +281,7 @@ func (s *Studio) BringIn(ctx context.Context, in []NewLot, key string) error {
 	return err
 }
 
-func (s *Studio) newLots(ctx context.Context, in []NewLot, note, key string) ([]Lot, error) {
+func (s *Studio) newLots(ctx context.Context, in []NewLot, note, key string) ([]store.Lot, error) {
 	check, err := s.LotChecker(ctx)
 	if err != nil {
 		return nil, err
@@ -294,16 +297,7 @@ func (s *Studio) newLots(ctx context.Context, in []NewLot, note, key string) ([]
 		rows[i] = in[i].row()
 		rows[i].GramsMg = unit.Grams(in[i].Grams).Milligrams()
 	}
-	rows, err = s.store.CreateLots(ctx, rows, note, key)
-	if err != nil {
-		return nil, err
-	}
-	kinds, err := s.AllKinds(ctx, false)
-	out := make([]Lot, len(rows))
-	for i, r := range rows {
-		out[i] = lotOf(r, kinds)
-	}
-	return out, err
+	return s.store.CreateLots(ctx, rows, note, key)
 }
 
 // UpdateLot saves what describes a lot, based on a version of it.

@@ -135,6 +135,17 @@ func meanColour(colours []store.Colour) (colour.Reflectance, mix.Source) {
 	return mix.Default().Even(lots, shares), source
 }
 
+// meanLinear is meanColour as it looks, without its reflectance.
+func meanLinear(colours []store.Colour) colour.Linear {
+	if len(colours) == 1 {
+		if c, err := colour.ParseHex(colours[0].Hex); err == nil {
+			return c
+		}
+	}
+	mean, _ := meanColour(colours)
+	return mean.Linear()
+}
+
 func isStale(err error) bool {
 	var stale store.Stale
 	return errors.As(err, &stale)
