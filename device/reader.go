@@ -13,12 +13,15 @@ package device
 import (
 	"bufio"
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"math"
 	"net"
+	"net/netip"
 	"strconv"
 	"strings"
+	"syscall"
 	"time"
 )
 
@@ -51,8 +54,11 @@ const StandIn = "stand-in"
 func ReadColour(ctx context.Context, address string, under *[Bands]float64) (Reading, error) {
 	ctx, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
-	var d net.Dialer
+	d := net.Dialer{Control: near}
 	c, err := d.DialContext(ctx, "tcp", address)
+	if errors.Is(err, errFar) {
+		return Reading{}, errFar
+	}
 	if err != nil {
 		return Reading{}, fmt.Errorf("no colour reader answers at %s", address)
 	}
@@ -78,6 +84,21 @@ func ReadColour(ctx context.Context, address string, under *[Bands]float64) (Rea
 		}
 	}
 	return r, l.measure(&r)
+}
+
+var errFar = errors.New("a colour reader stands on this machine or in its own network; this address lies beyond it, and nothing was sent there")
+
+// near refuses to call anything beyond the machine and its own network, so that an
+// address that was put into the workshop by someone else tells them nothing.
+func near(_, address string, _ syscall.RawConn) error {
+	at, err := netip.ParseAddrPort(address)
+	if err != nil {
+		return err
+	}
+	if ip := at.Addr().Unmap(); ip.IsLoopback() || ip.IsPrivate() || ip.IsLinkLocalUnicast() {
+		return nil
+	}
+	return errFar
 }
 
 func (l line) measure(r *Reading) error {

@@ -122,3 +122,13 @@ func TestTheStandInRefusesWhatItDoesNotKnow(t *testing.T) {
 		assert.Equal(t, want, strings.TrimSpace(answer), request)
 	}
 }
+
+// Nothing is called beyond the machine's own network, open port or not.
+func TestTheReaderIsNear(t *testing.T) {
+	for _, address := range []string{"192.0.2.1:80", "198.51.100.7:22", "[2001:db8::1]:80"} {
+		_, err := ReadColour(t.Context(), address, nil)
+		require.ErrorIs(t, err, errFar, address)
+	}
+	_, err := ReadColour(t.Context(), "127.0.0.1:1", nil)
+	require.ErrorContains(t, err, "no colour reader answers")
+}

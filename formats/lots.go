@@ -96,23 +96,32 @@ func yesNo(v bool) string {
 	return "no"
 }
 
-const formulaSigns = "=+-@\t\r"
+const formulaSigns = "=+-@"
 
-// defuse puts an apostrophe before what a spreadsheet would run, and before
-// an apostrophe that stands in front of such a sign already, so that infuse
-// gives back exactly what was there.
-func defuse(s string) string {
-	if t := strings.TrimLeft(s, "'"); t != "" && strings.ContainsRune(formulaSigns, rune(t[0])) {
-		return "'" + s
-	}
-	return s
-}
+// defuse puts an apostrophe before what a spreadsheet would run: a sign at the
+// start of a cell, and after what some spreadsheets part cells by. infuse gives
+// back exactly what was there.
+func defuse(s string) string { return marked(s, func(n int) int { return n + 1 }) }
 
-func infuse(s string) string {
-	if t := strings.TrimLeft(s, "'"); t != s && t != "" && strings.ContainsRune(formulaSigns, rune(t[0])) {
-		return s[1:]
+func infuse(s string) string { return marked(s, func(n int) int { return max(0, n-1) }) }
+
+// marked changes how many apostrophes stand before a sign at the start of a cell.
+func marked(s string, change func(int) int) string {
+	var out strings.Builder
+	for i, start := 0, true; i < len(s); i++ {
+		if start {
+			rest := strings.TrimLeft(s[i:], " ")
+			sign := strings.TrimLeft(rest, "'")
+			if sign != "" && (strings.IndexByte(formulaSigns, sign[0]) >= 0 || i == 0 && (sign[0] == '\t' || sign[0] == '\r')) {
+				out.WriteString(s[i : len(s)-len(rest)])
+				out.WriteString(strings.Repeat("'", change(len(rest)-len(sign))))
+				i = len(s) - len(sign)
+			}
+		}
+		out.WriteByte(s[i])
+		start = strings.IndexByte(";\t\r\n", s[i]) >= 0
 	}
-	return s
+	return out.String()
 }
 
 // ErrNotCSV is returned for a file that is no CSV at all.

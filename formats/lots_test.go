@@ -109,3 +109,17 @@ func TestNumber(t *testing.T) {
 		assert.Error(t, err, s)
 	}
 }
+
+// TestNoCellStartsAFormula parts what is written by whatever a spreadsheet may part
+// it by: no piece starts with a sign, and reading gives back what was there.
+func TestNoCellStartsAFormula(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := rapid.StringOf(rapid.RuneFrom([]rune("=+-@;'\t\r\n a"))).Draw(t, "s")
+		out := defuse(s)
+		require.Equal(t, s, infuse(out))
+		for _, piece := range strings.FieldsFunc(out, func(r rune) bool { return strings.ContainsRune(";\t\r\n", r) }) {
+			piece = strings.TrimLeft(piece, " ")
+			require.False(t, piece != "" && strings.ContainsRune(formulaSigns, rune(piece[0])), "%q of %q", piece, out)
+		}
+	})
+}

@@ -2,11 +2,11 @@
 package web
 
 import (
-	"crypto/subtle"
 	"fmt"
 	"log/slog"
 	"net"
 	"net/http"
+	"path"
 	"runtime"
 	"runtime/debug"
 	"strings"
@@ -46,12 +46,12 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
 	s := &server{log: o.Log}
 	e := gin.New()
-	e.HandleMethodNotAllowed = true
+	e.HandleMethodNotAllowed, e.RedirectTrailingSlash = true, false // nothing is answered before who asks is known
 	e.MaxMultipartMemory = answer.InMemory
 	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/find/all$", "/picture"})))
 	e.Use(s.hosts(o.Hosts))
 	if o.Passphrase != "" {
-		e.Use(passphrase(o.Passphrase))
+		e.Use(newGuard(o.Passphrase, o.Log).ask)
 	}
 	art.Routes(e)
 	turns := answer.NewTurns(runtime.GOMAXPROCS(0))
@@ -67,7 +67,13 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 		}
 		people(c, err)
 	}
-	nowhere := func(c *gin.Context) { s.fail(c, studio.ErrNotFound) }
+	nowhere := func(c *gin.Context) {
+		if at := path.Clean(c.Request.URL.Path); at != c.Request.URL.Path && c.Request.Method == http.MethodGet {
+			c.Redirect(http.StatusMovedPermanently, at)
+			return
+		}
+		s.fail(c, studio.ErrNotFound)
+	}
 	e.NoRoute(nowhere)
 	e.NoMethod(func(c *gin.Context) { s.fail(c, answer.ErrMethod) })
 	return http.NewCrossOriginProtection().Handler(heads(e)), nil
@@ -138,23 +144,10 @@ func (s *server) hosts(named []string) gin.HandlerFunc {
 
 func limitBody(c *gin.Context) {
 	limit := int64(answer.BodyLimit)
-	path := strings.TrimPrefix(c.Request.URL.Path, api.Root)
-	if strings.HasPrefix(path, "/shelf/import") || path == "/photos" {
+	at := strings.TrimPrefix(c.Request.URL.Path, api.Root)
+	if strings.HasPrefix(at, "/shelf/import") || at == "/photos" {
 		limit = importLimit
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
 	c.Next()
-}
-
-func passphrase(want string) gin.HandlerFunc {
-	return func(c *gin.Context) {
-		_, got, _ := c.Request.BasicAuth()
-		if subtle.ConstantTimeCompare([]byte(got), []byte(want)) != 1 {
-			time.Sleep(500 * time.Millisecond) // slows down guessing
-			c.Header("WWW-Authenticate", `Basic realm="Fair Tangle", charset="UTF-8"`)
-			c.AbortWithStatus(http.StatusUnauthorized)
-			return
-		}
-		c.Next()
-	}
 }

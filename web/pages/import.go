@@ -29,7 +29,7 @@ type importBody struct {
 func (s *server) importPage(c *gin.Context, status int, b importBody) {
 	b.Columns = strings.Join(formats.LotColumns, ", ")
 	b.Shown = 50
-	s.render(c, status, "import", page{Title: "Bring in a shelf", Here: "shelf"}, b)
+	s.render(c, status, "import", page{Title: "Bring in a shelf", Here: "shelf", Scripts: []string{"js/busy.js"}}, b)
 }
 
 func (s *server) importForm(c *gin.Context) error {

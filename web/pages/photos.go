@@ -25,7 +25,7 @@ func (s *server) showPhotos(c *gin.Context, status int, f form) error {
 	if err != nil {
 		return err
 	}
-	s.render(c, status, "photos", page{Title: "Photos", Here: "shelf"}, photosBody{f, list, wantedFor(c)})
+	s.render(c, status, "photos", page{Title: "Photos", Here: "shelf", Scripts: []string{"js/busy.js"}}, photosBody{f, list, wantedFor(c)})
 	return nil
 }
 
