@@ -6,7 +6,6 @@ import (
 	"image"
 	"image/color"
 	"image/jpeg"
-	"math"
 	"math/rand/v2"
 	"testing"
 	"time"
@@ -117,27 +116,36 @@ func TestScalingKeepsTheLight(t *testing.T) {
 	}
 }
 
-func TestSpansShareEveryPixelOut(t *testing.T) {
+func TestLightBecomesTheNearestByte(t *testing.T) {
+	for i := range 256 {
+		require.EqualValues(t, i, byteOf(light[i]))
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		v := rapid.Float64Range(-0.1, 1.1).Draw(t, "light")
+		near := byteOf(v)
+		for i := range 256 { // nothing else is nearer, in steps of bytes
+			if i < 255 && v >= halves[i] {
+				require.Greater(t, int(near), i)
+			}
+		}
+	})
+}
+
+func TestEveryPixelIsSharedOut(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		n := rapid.IntRange(1, 5000).Draw(t, "n")
 		m := rapid.IntRange(1, n).Draw(t, "m")
-		got, last := make([]float64, m), make([]int, m)
-		for _, parts := range spans(n, m) {
-			var sum float64
-			for _, p := range parts {
-				got[p.to] += p.weight
-				sum += p.weight
-				if p.last {
-					last[p.to]++
-				}
-			}
-			require.InDelta(t, float64(m)/float64(n), sum, 1e-9)
+		got := make([]float64, m+1)
+		for _, v := range shared(n, m) {
+			require.InDelta(t, float64(m)/float64(n), v.here+v.next, 1e-9)
+			require.GreaterOrEqual(t, v.here, -1e-9)
+			got[v.to] += v.here
+			got[v.to+1] += v.next
 		}
 		for to := range m {
 			require.InDelta(t, 1, got[to], 1e-6)
-			require.Equal(t, 1, last[to])
 		}
-		require.False(t, math.IsNaN(got[0]))
+		require.Zero(t, got[m])
 	})
 }
 

@@ -26,14 +26,18 @@ const (
 	photoEdge      = 1600      // pixels on the longer side that are kept
 	mostMemory     = 250 << 20 // that decoding may take, bytes
 	mostScans      = 64        // of a progressive picture
-	mostScanned    = 400e6     // pixels times scans
+	mostScanned    = 400e6     // pixels times scans, of a progressive picture
 	decodeTime     = 4 * time.Second
 	photoPatience  = 25 * time.Second
 )
 
-// smallMemory is what an ordinary photo takes. Such ones do not wait behind large
-// ones.
-const smallMemory = 80 << 20
+// What an ordinary photo takes, in bytes and in pixels to go over. Such ones do not
+// wait behind others.
+const (
+	smallMemory  = 80 << 20
+	smallWork    = 25e6
+	worthFreeing = 16 << 20 // bytes, before the next one
+)
 
 var (
 	small = make(chan struct{}, 2)
@@ -49,12 +53,12 @@ var ErrBusy = errors.New("the machine is busy with others")
 // for long. Faults are on the field "photo"; ErrBusy says that others had not
 // made room in time.
 func ReadPhoto(ctx context.Context, in io.ReadSeeker) (*photo.Picture, error) {
-	format, memory, err := weighed(in)
+	format, memory, work, err := weighed(in)
 	if err != nil {
 		return nil, err
 	}
 	turn := small
-	if memory > smallMemory {
+	if memory > smallMemory || work > smallWork {
 		turn = large
 	}
 	wait, cancel := context.WithTimeout(ctx, photoPatience)
@@ -68,55 +72,58 @@ func ReadPhoto(ctx context.Context, in io.ReadSeeker) (*photo.Picture, error) {
 		}
 		return nil, ErrBusy
 	}
-	if memory > smallMemory {
-		defer debug.FreeOSMemory() // before the next large one
+	if memory > worthFreeing {
+		defer debug.FreeOSMemory()
 	}
 	return decoded(ctx, in, format)
 }
 
-// weighed finds out what decoding a picture would take, and refuses what would
+// weighed finds out what decoding a picture would take, in bytes and in pixels to go
+// over, and refuses what would
 // take too much.
-func weighed(in io.ReadSeeker) (format string, memory float64, err error) {
+func weighed(in io.ReadSeeker) (format string, memory, work float64, err error) {
 	size, err := in.Seek(0, io.SeekEnd)
 	if err != nil {
-		return "", 0, err
+		return "", 0, 0, err
 	}
 	if size > MaxPhotoBytes {
-		return "", 0, fault.New("photo", "The picture is larger than 20 MB.")
+		return "", 0, 0, fault.New("photo", "The picture is larger than 20 MB.")
 	}
 	unknown := fault.New("photo", "This is not a JPEG, PNG or WebP picture that can be read.")
 	head, format, err := configured(in)
 	if err != nil {
-		return "", 0, unknown
+		return "", 0, 0, unknown
 	}
 	if head.Width < 16 || head.Height < 16 {
-		return "", 0, fault.New("photo", "The picture is only %d × %d pixels.", head.Width, head.Height)
+		return "", 0, 0, fault.New("photo", "The picture is only %d × %d pixels.", head.Width, head.Height)
 	}
 	if head.Width > maxPhotoPixels/head.Height {
-		return "", 0, fault.New("photo", "The picture has %d × %d pixels; 40 million are the most.", head.Width, head.Height)
+		return "", 0, 0, fault.New("photo", "The picture has %d × %d pixels; 40 million are the most.", head.Width, head.Height)
 	}
 	pixels := float64(head.Width * head.Height)
 	perPixel := bytesPerPixel(head.ColorModel)
+	work = pixels
 	if format == "jpeg" {
 		if _, err := in.Seek(0, io.SeekStart); err != nil {
-			return "", 0, err
+			return "", 0, 0, err
 		}
 		f, err := readJPEGFacts(in)
 		if err != nil {
-			return "", 0, unknown
+			return "", 0, 0, unknown
 		}
 		perPixel = f.samples
 		if f.progressive {
 			perPixel *= 5 // a coefficient of four bytes beside each sample
+			work *= float64(f.scans)
 		}
-		if f.scans > mostScans || f.progressive && pixels*float64(f.scans) > mostScanned {
-			return "", 0, heavy("it is stored in %d passes", f.scans)
+		if f.scans > mostScans || work > mostScanned {
+			return "", 0, 0, heavy("it is stored in %d passes", f.scans)
 		}
 	}
 	if memory = pixels * perPixel; memory > mostMemory {
-		return "", 0, heavy("it would take %.0f MB of memory", memory/(1<<20))
+		return "", 0, 0, heavy("it would take %.0f MB of memory", memory/(1<<20))
 	}
-	return format, memory, nil
+	return format, memory, work, nil
 }
 
 func configured(in io.ReadSeeker) (image.Config, string, error) {

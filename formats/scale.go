@@ -21,39 +21,46 @@ func scaled(full image.Image) *image.RGBA {
 	}
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
 	rows := image.NewRGBA(image.Rect(0, 0, from.Dx(), min(stripe, from.Dy())))
-	s := sums{out: out, light: make([]float64, 3*w), across: spans(from.Dx(), w)}
-	for y, down := 0, spans(from.Dy(), h); y < from.Dy(); y++ {
+	s := sums{out: out, light: make([]float64, 3*w), across: shared(from.Dx(), w)}
+	down := shared(from.Dy(), h)
+	for y, part := range down {
 		if y%stripe == 0 {
 			draw.Draw(rows, rows.Bounds(), image.NewUniform(color.White), image.Point{}, draw.Src)
 			draw.Draw(rows, rows.Bounds(), full, image.Pt(from.Min.X, from.Min.Y+y), draw.Over)
 		}
-		for _, part := range down[y] {
-			s.add(rows.Pix[y%stripe*rows.Stride:], part)
+		row := rows.Pix[y%stripe*rows.Stride:]
+		s.add(row, part.here)
+		if y == len(down)-1 || down[y+1].to > part.to {
+			s.put(part.to)
+		}
+		if part.next > 0 {
+			s.add(row, part.next)
 		}
 	}
 	return out
 }
 
-// span is a part of a row or column that goes into one of the smaller picture.
-type span struct {
-	to     int
-	weight float64 // of the pixel that comes out
-	last   bool    // nothing more goes into it
+// share is what a pixel of a line gives to one of a shorter line and to the one
+// after it, in parts of those.
+type share struct {
+	to         int
+	here, next float64
 }
 
-// spans tells for each of n pixels in a line which of m, at most n, it goes into.
-func spans(n, m int) [][]span {
-	out := make([][]span, n)
+// shared shares n pixels of a line out to m, at most n.
+func shared(n, m int) []share {
+	out := make([]share, n)
 	f := float64(m) / float64(n)
 	for i := range out {
-		lo, hi := float64(i)*f, float64(i+1)*f
-		if i == n-1 {
-			hi = float64(m)
+		to := i * m / n
+		end := min(f*float64(i+1), float64(m))
+		v := share{to: to, here: f, next: end - float64(to+1)}
+		if v.next > 1e-9 {
+			v.here -= v.next
+		} else {
+			v.next = 0
 		}
-		for to := int(lo + 1e-9); to < m && float64(to) < hi-1e-9; to++ {
-			part := min(hi, float64(to+1)) - max(lo, float64(to))
-			out[i] = append(out[i], span{to, part, hi > float64(to+1)-1e-9})
-		}
+		out[i] = v
 	}
 	return out
 }
@@ -62,31 +69,32 @@ func spans(n, m int) [][]span {
 type sums struct {
 	out    *image.RGBA
 	light  []float64
-	across [][]span
+	across []share
 }
 
-func (s *sums) add(row []uint8, down span) {
-	for x, parts := range s.across {
-		p := row[4*x : 4*x+3]
-		for _, a := range parts {
-			weight := a.weight * down.weight
-			at := s.light[3*a.to : 3*a.to+3]
-			for ch, v := range p {
-				at[ch] += weight * light[v]
-			}
+func (s *sums) add(row []uint8, weight float64) {
+	for x, a := range s.across {
+		p, at := row[4*x:4*x+3], s.light[3*a.to:]
+		r, g, b := light[p[0]], light[p[1]], light[p[2]]
+		w := weight * a.here
+		at[0], at[1], at[2] = at[0]+w*r, at[1]+w*g, at[2]+w*b
+		if a.next > 0 {
+			w = weight * a.next
+			at[3], at[4], at[5] = at[3]+w*r, at[4]+w*g, at[5]+w*b
 		}
 	}
-	if !down.last {
-		return
-	}
-	to := s.out.Pix[down.to*s.out.Stride:]
+}
+
+// put writes the row that is full and begins the next.
+func (s *sums) put(row int) {
+	to := s.out.Pix[row*s.out.Stride:]
 	for x := range len(s.light) / 3 {
 		for ch := range 3 {
 			to[4*x+ch] = byteOf(s.light[3*x+ch])
-			s.light[3*x+ch] = 0
 		}
 		to[4*x+3] = 255
 	}
+	clear(s.light)
 }
 
 // light decodes bytes of sRGB (IEC 61966-2-1), halves lie between two of them.
@@ -106,16 +114,23 @@ var light, halves = func() (t [256]float64, h [255]float64) {
 	return t, h
 }()
 
+// nearly are the bytes of light in 4,096 steps, from below.
+var nearly = func() (t [4096]uint8) {
+	at := 0
+	for i := range t {
+		for at < len(halves) && halves[at] <= float64(i)/float64(len(t)) {
+			at++
+		}
+		t[i] = uint8(at)
+	}
+	return t
+}()
+
 // byteOf encodes light as the nearest byte of sRGB.
 func byteOf(v float64) uint8 {
-	lo, hi := 0, 255
-	for lo < hi {
-		mid := (lo + hi) / 2
-		if v < halves[mid] {
-			hi = mid
-		} else {
-			lo = mid + 1
-		}
+	at := nearly[min(int(max(v, 0)*float64(len(nearly))), len(nearly)-1)]
+	for at < 255 && v >= halves[at] {
+		at++
 	}
-	return uint8(lo)
+	return at
 }

@@ -8,7 +8,6 @@ import (
 	"image/color"
 	"image/png"
 	"mime/multipart"
-	"regexp"
 	"strings"
 
 	"html"
@@ -140,5 +139,3 @@ func between(s, from, to string) string {
 	s, _, _ = strings.Cut(s, to)
 	return s
 }
-
-var spaces = regexp.MustCompile(`\s+`)
