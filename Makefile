@@ -6,7 +6,7 @@ export CGO_ENABLED = 0
 # format that nothing here speaks.
 export GOFLAGS = -trimpath -tags=nomsgpack
 
-.PHONY: build demo run test plain race laws hands mutate bench screenshots vendor browser
+.PHONY: build demo run test plain race laws hands attack mutate bench screenshots vendor browser
 
 build:
 	$(GO) build -ldflags='-s -w' -o bin/fairtangle ./cmd/fairtangle
@@ -44,6 +44,11 @@ laws:
 # The journeys of fast hands, at every delay of the answers.
 hands: browser build
 	cd e2e && HANDS=all npx playwright test hands
+
+# Does to a program of its own what must never hurt it; minutes long.
+attack: build
+	$(GO) run ./scripts/attack -load 5m bin/fairtangle
+	$(GO) tool govulncheck ./... || echo "govulncheck: its database was not reached"
 
 # Changes one operator or constant of core at a time and says what no test notices.
 mutate:
