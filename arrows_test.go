@@ -21,6 +21,7 @@ var may = map[string][]string{
 	"core/blend":    {"core/fault", "core/unit"},
 	"core/weigh":    {"core/fault", "core/unit"},
 	"core/layup":    {"core/blend", "core/colour", "core/fault", "core/unit", "core/weigh"},
+	"core/carding":  {"core/colour", "core/fault", "core/mix"},
 	"core/match":    {"core/colour", "core/fault", "core/mix", "core/unit"},
 	"core/gradient": {"core/colour", "core/fault", "core/mix", "core/unit", "core/weigh"},
 	"core/piles":    {"core/colour", "core/fault", "core/unit"},
@@ -51,6 +52,7 @@ var may = map[string][]string{
 	"web/pages": {"studio", "formats", "web/answer", "web/api", "web/art", "web/show", "core/colour", "core/fault", "core/fibre", "core/layup", "core/match",
 		"core/piles", "core/unit"},
 	"web":            {"studio", "web/answer", "web/api", "web/art", "web/pages"},
+	"scripts/attack": {},
 	"scripts/mutate": {},
 	"cmd/fairtangle": {"demo", "device", "store", "studio", "web"},
 }

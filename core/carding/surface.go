@@ -1,0 +1,134 @@
+package carding
+
+import "math"
+
+// Wisps that are painted on, and what a lock is in the grid.
+const (
+	wispG, wispWide, wispLong    = 0.012, 2.2, 180.0
+	lockBody, lockWide, lockSide = 0.6, 3.0, 7.0
+)
+
+// Paint lays roving that is held against the turning drum, between two places across
+// in mm and two parts of the way round.
+func (b *Batt) Paint(component int, grams, from, to, start, end float64) error {
+	k, err := b.slotOf(component, painted, 1, wispG)
+	if err != nil {
+		return err
+	}
+	b.op++
+	n := int(grams/wispG) + 1
+	arc := (end - start) * b.bed.LengthMM
+	whole := end-start > 0.999
+	for i := range n {
+		d := key(b.seed, b.op, k, i)
+		centre := (from + d.next()*(to-from)) / b.lane
+		length := min(wispLong*(0.6+0.8*d.next()), arc)
+		at := d.next() * float64(b.grid.Cells)
+		if !whole {
+			at = (start*b.bed.LengthMM + at/float64(b.grid.Cells)*(arc-length)) / b.cell
+		}
+		b.lay(b.wide(k, b.surface(), centre, int(at)%b.grid.Cells, grams/float64(n), length, wispWide))
+	}
+	b.slots[k].ledger += grams
+	return b.settle()
+}
+
+// Placed is something that was laid on as it is, where it lies: for who draws it.
+type Placed struct {
+	Component int
+	X, Y      float64 // mm across and along
+	Angle     float64 // from the fibre, radians
+	Grams     float64
+	LongMM    float64
+	Seed      uint64
+}
+
+// Place lays n locks or other things on as they are, somewhere between two places
+// across in mm and two parts of the way along, and returns where.
+func (b *Batt) Place(component int, grams float64, n int, long, from, to, start, end float64) ([]Placed, error) {
+	n = max(1, n)
+	each := grams / float64(n)
+	k, err := b.slotOf(component, placed, 1, each)
+	if err != nil {
+		return nil, err
+	}
+	b.op++
+	out := make([]Placed, n)
+	for i := range n {
+		d := key(b.seed, b.op, k, i)
+		x, y := from+d.next()*(to-from), (start+d.next()*(end-start))*b.bed.LengthMM
+		out[i] = Placed{component, x, y, (d.next() - 0.5) * math.Pi / 6, each, long, uint64(d)}
+		at := int(math.Mod(y, b.bed.LengthMM) / b.cell)
+		b.lay(b.wide(k, b.surface(), x/b.lane, at, lockBody*each, long, lockWide))
+		late := (at + int(0.2*long/b.cell)) % b.grid.Cells
+		b.lay(b.wide(k, b.surface(), x/b.lane+2*d.next()-1, late, each-lockBody*each, 0.6*long, lockSide))
+	}
+	b.slots[k].ledger += grams
+	return out, b.settle()
+}
+
+// Burnish brushes the batt down over a length in mm: what lies on top is drawn out
+// along the fibre, in its lane.
+func (b *Batt) Burnish(long float64) error {
+	n := int(math.Round(long/b.cell)) | 1
+	if n < 3 {
+		return nil
+	}
+	b.op++
+	for x := range b.grid.Lanes {
+		for z := b.surface() - 1; z >= 0; z-- {
+			if b.smooth(z, x, n) {
+				break
+			}
+		}
+		b.smooth(b.surface(), x, n)
+	}
+	return b.settle()
+}
+
+// smooth makes the cells of a lane of a layer means over n of them; false where
+// nothing lies there.
+func (b *Batt) smooth(z, x, n int) (any bool) {
+	mean := b.work.row
+	for k := range b.slots {
+		row := b.row(z, x, k)
+		var sum, was float64
+		for i := -(n / 2); i <= n/2; i++ {
+			sum += float64(row[b.beside(0, i)])
+		}
+		for c := range row {
+			mean[c] = sum / float64(n)
+			sum += float64(row[b.beside(c, n/2+1)]) - float64(row[b.beside(c, -(n/2))])
+			was += float64(row[c])
+		}
+		if was == 0 {
+			continue
+		}
+		any = true
+		var now float64
+		for c := range row {
+			row[c] = float32(max(0, mean[c]))
+			now += float64(row[c])
+		}
+		b.sum[z*b.k+k] += now - was
+	}
+	return any
+}
+
+// beside is the cell some steps from another: round the drum, or reflected where the
+// cloth ends.
+func (b *Batt) beside(c, by int) int {
+	n := b.grid.Cells
+	c += by
+	if !b.bed.Open {
+		return (c%n + n) % n
+	}
+	for c < 0 || c >= n {
+		if c < 0 {
+			c = -1 - c
+		} else {
+			c = 2*n - 1 - c
+		}
+	}
+	return c
+}
