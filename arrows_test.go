@@ -21,7 +21,7 @@ var may = map[string][]string{
 	"core/blend":    {"core/fault", "core/unit"},
 	"core/weigh":    {"core/fault", "core/unit"},
 	"core/layup":    {"core/blend", "core/colour", "core/fault", "core/unit", "core/weigh"},
-	"core/carding":  {"core/colour", "core/fault", "core/mix"},
+	"core/carding":  {"core/colour", "core/fault", "core/mix", "core/unit"},
 	"core/match":    {"core/colour", "core/fault", "core/mix", "core/unit"},
 	"core/gradient": {"core/colour", "core/fault", "core/mix", "core/unit", "core/weigh"},
 	"core/piles":    {"core/colour", "core/fault", "core/unit"},
@@ -34,6 +34,7 @@ var may = map[string][]string{
 	"studio/calls": {
 		"studio",
 		"core/blend",
+		"core/carding",
 		"core/colour",
 		"core/fault",
 		"core/fibre",

@@ -56,7 +56,7 @@ type slot struct {
 	how       how
 	unopened  float64 // part of it that is in clumps
 	clump     float64 // grams of one
-	passes    int     // that it went through, its first carding not counted
+	cardings  int     // that it went through
 	ledger    float64 // grams that must be in the grid
 	lost      float64 // grams in the latest pass
 	fresh     bool    // came in at the latest pass
@@ -69,6 +69,15 @@ const (
 	painted
 	placed
 )
+
+// cardings is how often fibre is carded by coming in: once by the tray, never where it
+// is laid on top.
+func (h how) cardings() int {
+	if h == fed {
+		return 1
+	}
+	return 0
+}
 
 // Batt is what lies on the cloth.
 type Batt struct {
@@ -174,14 +183,14 @@ func (b *Batt) layer(high float64) int {
 // slotOf finds or makes the slot of fibre that comes in now.
 func (b *Batt) slotOf(component int, h how, unopened, clump float64) (int, error) {
 	for k, s := range b.slots {
-		if s.component == component && s.how == h && s.unopened == unopened && s.clump == clump && s.passes == 0 {
+		if s.component == component && s.how == h && s.unopened == unopened && s.clump == clump && s.cardings == h.cardings() {
 			return k, nil
 		}
 	}
 	if len(b.slots) == b.k {
 		return 0, fmt.Errorf("more than %d sorts of fibre", b.k)
 	}
-	b.slots = append(b.slots, slot{component: component, how: h, unopened: unopened, clump: clump})
+	b.slots = append(b.slots, slot{component: component, how: h, unopened: unopened, clump: clump, cardings: h.cardings()})
 	return len(b.slots) - 1, nil
 }
 

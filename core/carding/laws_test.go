@@ -104,10 +104,10 @@ func TestLossesAreOfEachComponent(t *testing.T) {
 	b := layered(t, 1)
 	p := Pass{Strips: 4, Refeed: Spread, Loss: func(c, n int) float64 { return [2]float64{0.02, 0.05}[c] * float64(n) }}
 	require.NoError(t, b.Card(p))
-	assert.InDeltaSlice(t, []float64{24 * 0.98, 24 * 0.95}, b.Grams(2), 1e-9)
-	assert.InDeltaSlice(t, []float64{24 * 0.02, 24 * 0.05}, b.Lost(2), 1e-9)
+	assert.InDeltaSlice(t, []float64{24 * 0.96, 24 * 0.90}, b.Grams(2), 1e-9)
+	assert.InDeltaSlice(t, []float64{24 * 0.04, 24 * 0.10}, b.Lost(2), 1e-9)
 	require.NoError(t, b.Card(p))
-	assert.InDeltaSlice(t, []float64{24 * 0.98 * 0.96, 24 * 0.95 * 0.90}, b.Grams(2), 1e-9)
+	assert.InDeltaSlice(t, []float64{24 * 0.96 * 0.94, 24 * 0.90 * 0.85}, b.Grams(2), 1e-9)
 }
 
 // TestOneComponentIsEven says exactly 1 and 0, not nearly.

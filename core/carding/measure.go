@@ -201,6 +201,80 @@ func (b *Batt) Across(n, components int) Shares {
 	return out
 }
 
+// Stage is what a batt is after a pass.
+type Stage struct {
+	Pass      int
+	Grams     []float64 // by component
+	Lost      []float64 // in this pass
+	Spreads   map[Side]Spreads
+	Patch     float64 // the largest patch spread of the three sides
+	Look      Look
+	Across    float64 // the largest gradient of face and back
+	Turned    float64 // CIEDE2000 between the mean of face and back
+	Lanes     Shares  // 24 of them
+	Strips    Shares  // 6 of them
+	Even      colour.Linear
+	Irregular Irregularity
+}
+
+// Graded reports whether the batt is a gradient across.
+func (s Stage) Graded() bool { return s.Across > GradedFrom }
+
+// TwoSided reports whether its sides differ.
+func (s Stage) TwoSided() bool { return s.Turned > TwoSided }
+
+// Eye is the room that looking at a batt needs, used again from batt to batt.
+type Eye struct {
+	Palette Palette
+	view    View
+	cells   []colour.Linear
+}
+
+// Patch is the largest patch spread of face, back and cut, and each of them.
+func (e *Eye) Patch(b *Batt) (worst float64, sides map[Side]Spreads) {
+	n := len(e.Palette.Linear)
+	sides = map[Side]Spreads{}
+	for _, side := range []Side{Face, Back, Cut} {
+		b.Look(&e.view, side, n)
+		e.cells = e.view.Colours(&e.Palette, e.cells)
+		s := b.Spread(e.cells)
+		if b.sorts(n) < 2 {
+			s.Patch, s.Across = 0, 0 // not what is left of rounding
+		}
+		worst = max(worst, s.Patch)
+		sides[side] = s
+	}
+	return worst, sides
+}
+
+// sorts is how many components lie on the cloth.
+func (b *Batt) sorts(components int) (n int) {
+	for _, g := range b.Grams(components) {
+		if g > 0 {
+			n++
+		}
+	}
+	return n
+}
+
+// Measure looks at a batt from all sides.
+func (e *Eye) Measure(b *Batt, pass int) Stage {
+	n := len(e.Palette.Linear)
+	s := Stage{Pass: pass, Grams: b.Grams(n), Lost: b.Lost(n), Lanes: b.Across(24, n), Strips: b.Across(6, n), Irregular: b.Irregular(n)}
+	s.Patch, s.Spreads = e.Patch(b)
+	s.Look = LookOf(s.Patch)
+	s.Across = max(s.Spreads[Face].Across, s.Spreads[Back].Across)
+	if total(s.Grams) > 0 {
+		s.Turned = colour.CIEDE2000(s.Spreads[Face].Mean.Lab(), s.Spreads[Back].Mean.Lab())
+		shares := make([]float32, n)
+		for k, g := range s.Grams {
+			shares[k] = float32(g / total(s.Grams))
+		}
+		s.Even = e.Palette.Even(shares)
+	}
+	return s
+}
+
 // Irregularity is the index of blend irregularity of each component (Coplan and Klein,
 // "A study of blended woollen structures", 1955): 1 is a perfect random blend. Section
 // takes sections one lane wide and one cell long through the whole depth, Strand a

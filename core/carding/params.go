@@ -1,5 +1,7 @@
 package carding
 
+import "math"
+
 // Params are the strengths of what carding does. The structure follows carding
 // theory and geometry; the strengths are tuned so that results agree with what
 // makers say, and can be fitted to a carder of one's own (Fit).
@@ -35,3 +37,33 @@ const (
 	Lumps  = 3.0
 	Cloud  = 0.4
 )
+
+// Fibre is what the strengths depend on of a fibre.
+type Fibre struct {
+	Grams, StapleMM float64
+	Density         float64 // g/cm³
+	Thickness       float64 // density times diameter (of film its thickness), g/cm³·µm
+}
+
+// For returns the parameters for a mix of fibres, by mass: their staple and the length
+// of the streaks with it, what a metre of a fibre weighs (π/4·d²·ρ), and what hides what
+// lies below (π/4·d·ρ).
+func (p Params) For(fibres []Fibre) Params {
+	var grams, staple, tex, hiding float64
+	for _, f := range fibres {
+		if !(f.Grams > 0 && f.StapleMM > 0 && f.Density > 0 && f.Thickness > 0) {
+			continue
+		}
+		d := f.Thickness / f.Density
+		grams += f.Grams
+		staple += f.Grams * f.StapleMM
+		tex += f.Grams * math.Pi / 4 * d * f.Thickness / 1000
+		hiding += f.Grams * math.Pi / 4 * f.Thickness
+	}
+	if grams == 0 {
+		return p
+	}
+	p.StreakMM *= staple / grams / p.StapleMM
+	p.StapleMM, p.TexMgPerM, p.HidingGsm = staple/grams, tex/grams, hiding/grams
+	return p
+}

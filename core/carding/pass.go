@@ -27,8 +27,7 @@ type Pass struct {
 	Turned bool // spread: every second strip is fed from its other side
 	// ByHand tears and lays by hand instead: no pins open the fibre.
 	ByHand bool
-	// Loss is the part of a component that is lost in its n-th pass after the first
-	// carding; nil for none.
+	// Loss is the part of a component that is lost in its n-th carding; nil for none.
 	Loss  func(component, n int) float64
 	Joins []Join // what comes in at this pass
 }
@@ -132,7 +131,7 @@ func (b *Batt) open(p Pass) {
 		if p.ByHand {
 			opening, thinning = b.HandsOpen, b.HandsHalve
 		}
-		s.passes++
+		s.cardings++
 		s.unopened, s.clump = s.unopened*opening, max(s.clump*thinning, b.LeastG)
 	}
 }
@@ -187,7 +186,7 @@ func (b *Batt) lose(p Pass) {
 		if p.Loss == nil {
 			continue
 		}
-		part := p.Loss(s.component, s.passes+1)
+		part := p.Loss(s.component, s.cardings+1)
 		b.scale(k, 1-part)
 		s.lost = s.ledger * part
 		s.ledger -= s.lost

@@ -45,6 +45,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	at.post("/reweigh", answer.Stateless(calls.Reweigh))
 	at.post("/match", s.long(s.match))
 	at.post("/correct", s.long(s.correct))
+	at.post("/simulate", s.long(s.simulate))
 	at.post("/gradient", answer.Stateless(calls.Gradient))
 	at.post("/layup/check", answer.Stateless(calls.CheckLayup))
 	at.post("/layup/build", answer.Stateless(calls.BuildLayup))
@@ -71,6 +72,12 @@ func (s *server) match(c *gin.Context) error {
 func (s *server) correct(c *gin.Context) error {
 	return answer.Stateless(func(q calls.CorrectRequest) (calls.CorrectAnswer, error) {
 		return calls.Correct(c.Request.Context(), q)
+	})(c)
+}
+
+func (s *server) simulate(c *gin.Context) error {
+	return answer.Stateless(func(q calls.SimulateRequest) (calls.SimulateAnswer, error) {
+		return calls.Simulate(c.Request.Context(), q)
 	})(c)
 }
 

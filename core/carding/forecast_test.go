@@ -1,0 +1,215 @@
+package carding
+
+import (
+	"context"
+	"math"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// eight is a plan of eight thin layers of two colours in turn, carded again.
+func eight(passes int) Plan {
+	p := Plan{Bed: standard, Components: make([]Component, 2)}
+	for i := range 8 {
+		p.Layers = append(p.Layers, []Lay{{Component: i % 2, To: 1, End: 1, Grams: 6, Method: FeedIt}})
+	}
+	for range passes {
+		p.Passes = append(p.Passes, Pass{Strips: 4, Refeed: OwnPlace})
+	}
+	return p
+}
+
+func TestARunIsTheSameEachTime(t *testing.T) {
+	e := Eye{Palette: hexes(t, "#1f2a44", "#f4f1ea")}
+	p := eight(3)
+	p.Loss = func(c, n int) float64 { return 0.02 }
+	p.Components[1].Joins = 2
+	run := func(seed uint64) (out []Stage) {
+		require.NoError(t, Run(t.Context(), p, DefaultParams(), FineGrid(200, 600).Coarse(), seed, func(stage int, b *Batt, _ []Placed) error {
+			out = append(out, e.Measure(b, stage))
+			return nil
+		}))
+		return out
+	}
+	first := run(1)
+	require.Len(t, first, 4)
+	assert.Equal(t, first, run(1))
+	assert.NotEqual(t, first[1].Patch, run(2)[1].Patch)
+	assert.InDeltaSlice(t, []float64{24 * 0.98, 0}, first[0].Grams, 1e-9)
+	assert.InDeltaSlice(t, []float64{24 * 0.98 * 0.98, 24 * 0.98}, first[1].Grams, 1e-9)
+	assert.Zero(t, first[0].Patch, "one colour so far")
+	assert.Positive(t, first[1].Patch)
+}
+
+func TestCardingsToALook(t *testing.T) {
+	e := Eye{Palette: hexes(t, "#1f2a44", "#f4f1ea")}
+	need, err := CardingsTo(t.Context(), eight(1), DefaultParams(), &e, Unknown(21), nil)
+	require.NoError(t, err)
+	t.Logf("heathered %v, even %v", need[Heathered], need[Even])
+	assert.Equal(t, Needed{1, 1, 1}, need[Streaky])
+	assert.InDelta(t, 3, need[Heathered].Median, 0)
+	assert.InDelta(t, 4, need[Even].Median, 0)
+	assert.LessOrEqual(t, need[Even].Low, 3)
+	assert.GreaterOrEqual(t, need[Even].High, 5)
+	for _, l := range Looks() {
+		assert.LessOrEqual(t, need[l].Low, need[l].Median)
+		assert.LessOrEqual(t, need[l].Median, need[l].High)
+	}
+	assert.LessOrEqual(t, need[Marled].Median, need[Heathered].Median)
+	assert.LessOrEqual(t, need[Heathered].Median, need[Even].Median)
+}
+
+// TestATestBattNarrowsTheForecast simulates a maker whose carder opens little, lets her
+// say the looks, and forecasts another batt.
+func TestATestBattNarrowsTheForecast(t *testing.T) {
+	own := Carder{1.6, 0.7}
+	e := Eye{Palette: hexes(t, "#1f2a44", "#f4f1ea")}
+	g := FineGrid(200, 600).Coarse()
+	seen, err := patches(t.Context(), eight(3), own.Of(DefaultParams()), g, 77, &e)
+	require.NoError(t, err)
+	var noted []Look
+	for _, d := range seen {
+		noted = append(noted, LookOf(d))
+	}
+	known, err := Fit(t.Context(), eight(3), DefaultParams(), &e, noted, nil)
+	require.NoError(t, err)
+	var sum float64
+	for _, w := range known.Weights {
+		sum += w
+	}
+	assert.InDelta(t, 1, sum, 1e-9)
+	m := known.Mean()
+	t.Logf("noted %v; clumps × %.2f, opens ^ %.2f", noted, m.Clumps, m.Opens)
+	assert.Less(t, math.Abs(math.Log(m.Opens/own.Opens)), math.Abs(math.Log(1/own.Opens)), "nearer to her carder than the usual one")
+
+	other := Eye{Palette: hexes(t, "#8a2f2f", "#d9c38a")}
+	truth, err := patches(t.Context(), eight(7), own.Of(DefaultParams()), g, 5, &other)
+	require.NoError(t, err)
+	before, err := CardingsTo(t.Context(), eight(1), DefaultParams(), &other, Unknown(15), nil)
+	require.NoError(t, err)
+	after, err := CardingsTo(t.Context(), eight(1), DefaultParams(), &other, known.Likely(15), nil)
+	require.NoError(t, err)
+	at := stageOf(truth, Even)
+	t.Logf("even at %d; before %v, after %v", at, before[Even], after[Even])
+	assert.LessOrEqual(t, math.Abs(float64(after[Even].Median-at)), math.Abs(float64(before[Even].Median-at)))
+	assert.LessOrEqual(t, after[Even].High-after[Even].Low, before[Even].High-before[Even].Low)
+}
+
+// TestHandsMixMoreSlowly tears and lays by hand: each round doubles the layers, and no
+// pins open them.
+func TestHandsMixMoreSlowly(t *testing.T) {
+	e := Eye{Palette: hexes(t, "#1f2a44", "#f4f1ea")}
+	hands := eight(7)
+	for i := range hands.Passes {
+		hands.Passes[i] = Pass{Strips: 2, Refeed: Pieces, ByHand: true}
+	}
+	g := FineGrid(200, 600).Coarse()
+	byHand, err := patches(t.Context(), hands, DefaultParams(), g, 1, &e)
+	require.NoError(t, err)
+	carded, err := patches(t.Context(), eight(7), DefaultParams(), g, 1, &e)
+	require.NoError(t, err)
+	t.Logf("by hand %.1f, carded %.1f", byHand, carded)
+	assert.Greater(t, stageOf(byHand, Heathered), stageOf(carded, Heathered))
+	assert.Less(t, byHand[7], byHand[0]/3, "but it mixes")
+}
+
+func TestWhatCanNotBeForetoldIsRefused(t *testing.T) {
+	long := make([]Pass, 10_000)
+	for name, change := range map[string]func(*Plan){
+		"equipment: A forecast needs a cloth from 50 mm":  func(p *Plan) { p.Bed.WidthMM = math.NaN() },
+		"equipment: A cloth holds above":                  func(p *Plan) { p.Bed.FullG = math.Inf(1) },
+		"layers[0].lays[0].grams":                         func(p *Plan) { p.Layers[0][0].Grams = math.NaN() },
+		"layers[0].lays[0].from":                          func(p *Plan) { p.Layers[0][0].From = math.NaN() },
+		"layers[0].lays[0].component":                     func(p *Plan) { p.Layers[0][0].Component = 7 },
+		"layers[0].lays[0].method":                        func(p *Plan) { p.Layers[0][0].Method = "throw" },
+		"layers: Lay something":                           func(p *Plan) { p.Layers = nil },
+		"layers: A forecast follows at most 2000 lays":    func(p *Plan) { p.Layers[0] = make([]Lay, 3000) },
+		"passes: A forecast follows at most 20":           func(p *Plan) { p.Passes = long },
+		"passes[0].split: The batt is divided":            func(p *Plan) { p.Passes[0].Strips = 5 },
+		"passes[0].refeed":                                func(p *Plan) { p.Passes[0].Refeed = "upside down" },
+		"components: A forecast follows at most 12 sorts": func(p *Plan) { many(p) },
+	} {
+		p := eight(1)
+		change(&p)
+		err := Run(t.Context(), p, DefaultParams(), FineGrid(200, 600).Coarse(), 1, nil)
+		require.ErrorContains(t, err, name)
+	}
+}
+
+func many(p *Plan) {
+	p.Components = make([]Component, 13)
+	for i := range 13 {
+		p.Layers = append(p.Layers, []Lay{{Component: i, To: 1, End: 1, Grams: 1, Method: FeedIt}})
+	}
+}
+
+func TestARunThatNobodyWaitsForEnds(t *testing.T) {
+	e := Eye{Palette: hexes(t, "#1f2a44", "#f4f1ea")}
+	ctx, cancel := context.WithTimeout(t.Context(), 20*time.Millisecond)
+	defer cancel()
+	began := time.Now()
+	_, err := CardingsTo(ctx, eight(19), DefaultParams(), &e, Unknown(1000), nil)
+	require.ErrorIs(t, err, context.DeadlineExceeded)
+	t.Logf("ended %v after it was left", time.Since(began)-20*time.Millisecond)
+}
+
+// The pieces of carding beside a plain copy of a grid of eight slots, which is what
+// there is to move at least.
+
+func BenchmarkPass(b *testing.B) {
+	for _, how := range []Refeed{OwnPlace, Spread} {
+		b.Run(string(how), func(b *testing.B) {
+			batt := benched(b)
+			for b.Loop() {
+				if err := batt.Card(Pass{Strips: 4, Refeed: how}); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
+		b.Run(string(how)+"Floor", copied)
+	}
+}
+
+func BenchmarkFace(b *testing.B) {
+	batt := benched(b)
+	var v View
+	for b.Loop() {
+		batt.Look(&v, Face, 8)
+	}
+}
+
+func BenchmarkFaceFloor(b *testing.B) { copied(b) }
+
+func BenchmarkFaceMixedAndMeasured(b *testing.B) {
+	batt := benched(b)
+	p := hexes(b, "#1f2a44", "#f4f1ea", "#8a2f2f", "#d9c38a", "#5b7d96", "#6b7a4a", "#b0764a", "#3c3c3c")
+	var v View
+	cells := v.Colours(&p, nil)
+	for b.Loop() {
+		batt.Look(&v, Face, 8)
+		cells = v.Colours(&p, cells)
+		batt.Spread(cells)
+	}
+}
+
+func BenchmarkFaceMixedAndMeasuredFloor(b *testing.B) { copied(b) }
+
+func benched(b *testing.B) *Batt {
+	batt, err := New(standard, FineGrid(200, 600), DefaultParams(), 1, 8)
+	require.NoError(b, err)
+	for k := range 8 {
+		require.NoError(b, batt.Feed(k, 6, 0, 200, Teased))
+	}
+	require.NoError(b, batt.Card(Pass{Strips: 4, Refeed: Spread}))
+	return batt
+}
+
+func copied(b *testing.B) {
+	from, to := make([]float32, 96*256*12*8), make([]float32, 96*256*12*8)
+	for b.Loop() {
+		copy(to, from)
+	}
+}
