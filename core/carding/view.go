@@ -24,103 +24,145 @@ type View struct {
 	Lanes, Cells, Components int
 	Shares, Patch            []float32 // component, cell, lane from fastest to slowest
 	Cover                    []float32
+	lane                     lane
 }
-
-// at is where a cell is in Shares and Patch.
-func (v *View) at(x, c int) int { return (x*v.Cells + c) * v.Components }
 
 // Look fills in what is seen of a side; v may be used again.
 func (b *Batt) Look(v *View, side Side, components int) {
 	cells := b.grid.Lanes * b.grid.Cells
 	if v.Lanes != b.grid.Lanes || v.Cells != b.grid.Cells || v.Components != components {
 		*v = View{
-			b.grid.Lanes, b.grid.Cells, components,
-			make([]float32, cells*components), make([]float32, cells*components), make([]float32, cells),
+			Lanes: b.grid.Lanes, Cells: b.grid.Cells, Components: components,
+			Shares: make([]float32, cells*components), Patch: make([]float32, cells*components), Cover: make([]float32, cells),
+			lane: lane{make([]float32, b.grid.Cells), make([]float32, b.grid.Cells), make([]float32, 2*components*b.grid.Cells)},
 		}
 	}
-	clear(v.Shares)
-	clear(v.Patch)
-	area := b.lane * b.cell * 1e-6 // m²
-	hide := float32(1 / (area * b.HidingGsm))
-	through := make([]float32, b.grid.Cells)
-	grams := make([]float32, b.grid.Cells)
 	for x := range b.grid.Lanes {
 		to := x
 		if side == Back {
 			to = b.grid.Lanes - 1 - x
 		}
-		for c := range through {
-			through[c] = 1
+		if side == Cut {
+			b.cut(&v.lane, x)
+		} else {
+			b.seen(&v.lane, x, side == Back)
 		}
-		shares, patch := v.Shares[v.at(to, 0):v.at(to+1, 0)], v.Patch[v.at(to, 0):v.at(to+1, 0)]
-		for i := range b.grid.Layers {
-			z := b.grid.Layers - 1 - i
-			if side == Back {
-				z = i
-			}
-			b.seen(z, x, side, hide, through, grams, shares, patch, components)
-		}
-		for c, left := range through {
-			cover := 1 - left
-			if side == Cut {
-				cover = grams[c]
-			}
-			v.Cover[to*v.Cells+c] = cover
-			if cover <= 0 {
-				continue
-			}
-			for k := range components {
-				shares[c*components+k] /= cover
-				patch[c*components+k] /= cover
-			}
-		}
-		clear(grams)
+		v.keep(to, side == Cut)
 	}
 	if side == Cut {
+		hide := b.hide()
 		for i, g := range v.Cover {
 			v.Cover[i] = 1 - exp(g*hide)
 		}
 	}
 }
 
-// seen adds what shows of one layer of a lane. For a cut, grams gathers all there is.
-func (b *Batt) seen(z, x int, side Side, hide float32, through, grams, shares, patch []float32, components int) {
-	if side != Cut {
-		clear(grams)
+// lane is the room for looking at one lane: what still shows through, what a gram of a
+// layer shows, and by component what shows and how much of that is in clumps.
+type lane struct{ through, factor, sums []float32 }
+
+// hide is one over the grams that let 1/e of what lies below a cell show.
+func (b *Batt) hide() float32 { return float32(1 / (b.lane * b.cell * 1e-6 * b.HidingGsm)) }
+
+// shows is the transmission below which nothing is seen any more.
+const shows = 0.01
+
+// seen gathers what shows of a lane, from the seen side inwards.
+func (b *Batt) seen(l *lane, x int, back bool) {
+	clear(l.sums)
+	for c := range l.through {
+		l.through[c] = 1
+	}
+	hide, n := b.hide(), len(l.through)
+	for i := range b.grid.Layers {
+		z := b.grid.Layers - 1 - i
+		if back {
+			z = i
+		}
+		f := l.factor
+		clear(f)
 		for k := range b.slots {
-			for c, m := range b.row(z, x, k) {
-				grams[c] += m
+			for c, m := range b.row(z, x, k)[:len(f)] {
+				f[c] += m
 			}
 		}
-		for c, m := range grams {
-			if m <= 0 || through[c] < 0.01 {
-				grams[c] = 0
+		left := false
+		for c, m := range f {
+			t := l.through[c]
+			if m <= 0 || t < shows {
+				f[c] = 0
+				left = left || t >= shows
 				continue
 			}
 			e := exp(m * hide)
-			grams[c] = through[c] * (1 - e) / m
-			through[c] *= e
+			f[c] = t * (1 - e) / m
+			l.through[c] = t * e
+			left = left || t*e >= shows
+		}
+		for k, s := range b.slots {
+			u := float32(s.unopened)
+			share, patch := l.sums[2*s.component*n:][:n], l.sums[(2*s.component+1)*n:][:n]
+			for c, m := range b.row(z, x, k)[:n] {
+				g := m * f[c]
+				share[c] += g
+				patch[c] += g * u
+			}
+		}
+		if !left {
+			return
 		}
 	}
-	for k, s := range b.slots {
-		u := float32(s.unopened)
-		for c, m := range b.row(z, x, k) {
-			if m <= 0 {
-				continue
+}
+
+// cut gathers all there is of a lane.
+func (b *Batt) cut(l *lane, x int) {
+	clear(l.sums)
+	n := len(l.through)
+	for c := range l.through {
+		l.through[c] = 1
+	}
+	for z := range b.grid.Layers {
+		for k, s := range b.slots {
+			u := float32(s.unopened)
+			share, patch := l.sums[2*s.component*n:][:n], l.sums[(2*s.component+1)*n:][:n]
+			for c, m := range b.row(z, x, k)[:n] {
+				share[c] += m
+				patch[c] += m * u
 			}
-			gain := m
-			if side != Cut {
-				gain *= grams[c]
-			} else {
-				grams[c] += m
-			}
-			at := c*components + s.component
-			shares[at] += gain
-			patch[at] += gain * u
 		}
 	}
-	if side != Cut {
-		clear(grams)
+}
+
+// keep writes a lane's sums as shares of what shows.
+func (v *View) keep(x int, grams bool) {
+	n := v.Cells
+	cover := v.Cover[x*n : x*n+n]
+	for c, t := range v.lane.through {
+		cover[c] = 1 - t
+		v.lane.factor[c] = 0
+		if cover[c] > 0 {
+			v.lane.factor[c] = 1 / cover[c]
+		}
+	}
+	if grams { // their sum is nearer to them than 1 less what is left of 1
+		for c := range cover {
+			var sum float32
+			for k := range v.Components {
+				sum += v.lane.sums[2*k*n+c]
+			}
+			cover[c], v.lane.factor[c] = sum, 0
+			if sum > 0 {
+				v.lane.factor[c] = 1 / sum
+			}
+		}
+	}
+	for k := range v.Components {
+		share, patch := v.lane.sums[2*k*n:][:n], v.lane.sums[(2*k+1)*n:][:n]
+		at := x*n*v.Components + k
+		for c, f := range v.lane.factor {
+			v.Shares[at], v.Patch[at] = share[c]*f, patch[c]*f
+			at += v.Components
+		}
 	}
 }
 
@@ -175,6 +217,13 @@ func (p *Palette) Even(shares []float32) colour.Linear {
 			n++
 		}
 	}
+	if n == 1 {
+		for k, s := range shares {
+			if s > 0.0005 {
+				return p.Linear[k]
+			}
+		}
+	}
 	for i := range n {
 		parts[i] /= sum
 	}
@@ -211,6 +260,24 @@ func (v *View) Colours(p *Palette, out []colour.Linear) []colour.Linear {
 			}
 		}
 		out[i] = c
+	}
+	return out
+}
+
+// Bed returns the cloth that a batt lies on.
+func (b *Batt) Bed() Bed { return b.bed }
+
+// StreakWidths is how wide the streaks of each component's clumps are, by mass, in mm.
+func (b *Batt) StreakWidths(components int) []float64 {
+	out, grams := make([]float64, components), make([]float64, components)
+	for _, s := range b.slots {
+		out[s.component] += s.ledger * s.clump / (b.ClumpGsm * 1e-6 * b.StreakMM)
+		grams[s.component] += s.ledger
+	}
+	for k := range out {
+		if grams[k] > 0 {
+			out[k] /= grams[k]
+		}
 	}
 	return out
 }
