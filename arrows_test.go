@@ -34,6 +34,8 @@ var may = map[string][]string{
 		"core/mix", "core/photo", "core/piles", "core/unit", "core/weigh"},
 	"studio/calls": {
 		"studio",
+		"formats",
+		"core/appearance",
 		"core/blend",
 		"core/carding",
 		"core/colour",

@@ -253,11 +253,17 @@ func turned(in *image.RGBA, orientation int) *photo.Picture {
 // WritePhoto encodes a picture as PNG, without loss, so that a colour read
 // from it today is the same tomorrow.
 func WritePhoto(p *photo.Picture) ([]byte, error) {
-	out := image.NewRGBA(image.Rect(0, 0, p.W, p.H))
+	out := make([]uint8, 4*p.W*p.H)
 	for i := range p.W * p.H {
-		copy(out.Pix[4*i:], []uint8{p.Pix[3*i], p.Pix[3*i+1], p.Pix[3*i+2], 255})
+		copy(out[4*i:], []uint8{p.Pix[3*i], p.Pix[3*i+1], p.Pix[3*i+2], 255})
 	}
+	return WritePNG(p.W, p.H, out)
+}
+
+// WritePNG encodes bytes of sRGB with opacity, four a pixel, as PNG.
+func WritePNG(w, h int, pix []uint8) ([]byte, error) {
 	var b bytes.Buffer
-	err := (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&b, out)
+	img := &image.NRGBA{Pix: pix, Stride: 4 * w, Rect: image.Rect(0, 0, w, h)}
+	err := (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&b, img)
 	return b.Bytes(), err
 }

@@ -1,7 +1,9 @@
 package web
 
 import (
+	"bytes"
 	"encoding/json"
+	"image/png"
 	"net/http"
 	"strings"
 	"testing"
@@ -65,5 +67,25 @@ func TestWhatCanNotBeForetoldNamesItsField(t *testing.T) {
 		w := c.do("POST", api.Root+"/simulate", "application/json", strings.Replace(twoHalves, change, field, 1))
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)
 		assert.Contains(t, w.Body.String(), `"field":"`, field)
+	}
+}
+
+func TestAFaceIsDrawn(t *testing.T) {
+	c := sample(t)
+	for _, side := range []string{"top", "back", "section"} {
+		w := c.do("POST", api.Root+"/simulate/face.png?stage=2&width=320&height=180&side="+side, "application/json", twoHalves)
+		require.Equal(t, http.StatusOK, w.Code, w.Body.String())
+		require.Equal(t, "image/png", w.Header().Get("Content-Type"))
+		img, err := png.Decode(bytes.NewReader(w.Body.Bytes()))
+		require.NoError(t, err)
+		assert.Equal(t, 320, img.Bounds().Dx())
+		again := c.do("POST", api.Root+"/simulate/face.png?stage=2&width=320&height=180&side="+side, "application/json", twoHalves)
+		assert.Equal(t, w.Body.Bytes(), again.Body.Bytes(), "the same picture each time")
+	}
+	for query, field := range map[string]string{"stage=4": "stage", "side=under": "side", "width=9": "width", "height=100000": "height", "width=x": "width"} {
+		w := c.do("POST", api.Root+"/simulate/face.png?"+query, "application/json", twoHalves)
+		assert.GreaterOrEqual(t, w.Code, 400, query)
+		assert.Less(t, w.Code, 500, query)
+		assert.Contains(t, w.Body.String(), `"field":"`+field+`"`)
 	}
 }

@@ -90,6 +90,7 @@ type simulation struct {
 	eye     carding.Eye
 	colours []colour.Reflectance
 	model   mix.Model
+	crimp   string // of what there is most of
 }
 
 func (q *SimulateRequest) ready() (s simulation, err error) {
@@ -118,6 +119,12 @@ func (q *SimulateRequest) ready() (s simulation, err error) {
 				fibres[v.Component].Grams += v.Grams
 				cloth[v.Component].Grams += v.Grams
 			}
+		}
+	}
+	most := 0.0
+	for _, f := range fibres {
+		if f.Grams > most {
+			most, s.crimp = f.Grams, f.Crimp
 		}
 	}
 	s.plan.Bed.FullG = bed.Capacity(fibres)

@@ -5,6 +5,7 @@ import (
 	"context"
 	_ "embed"
 	"net/http"
+	"strconv"
 
 	"github.com/gin-gonic/gin"
 
@@ -46,6 +47,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	at.post("/match", s.long(s.match))
 	at.post("/correct", s.long(s.correct))
 	at.post("/simulate", s.long(s.simulate))
+	at.post("/simulate/face.png", s.long(s.face))
 	at.post("/gradient", answer.Stateless(calls.Gradient))
 	at.post("/layup/check", answer.Stateless(calls.CheckLayup))
 	at.post("/layup/build", answer.Stateless(calls.BuildLayup))
@@ -79,6 +81,29 @@ func (s *server) simulate(c *gin.Context) error {
 	return answer.Stateless(func(q calls.SimulateRequest) (calls.SimulateAnswer, error) {
 		return calls.Simulate(c.Request.Context(), q)
 	})(c)
+}
+
+// face answers with a picture of a foretold batt.
+func (s *server) face(c *gin.Context) error {
+	var q calls.SimulateRequest
+	if err := answer.Decode(c, &q); err != nil {
+		return err
+	}
+	f := calls.FaceRequest{Stage: 1, Side: c.DefaultQuery("side", "top"), Width: 960, Height: 540}
+	for name, into := range map[string]*int{"stage": &f.Stage, "width": &f.Width, "height": &f.Height} {
+		if v := c.Query(name); v != "" {
+			n, err := strconv.Atoi(v)
+			if err != nil {
+				return answer.BadShape{Field: name, Message: name + " is a whole number."}
+			}
+			*into = n
+		}
+	}
+	data, err := calls.Face(c.Request.Context(), q, f)
+	if err == nil {
+		c.Data(http.StatusOK, "image/png", data)
+	}
+	return err
 }
 
 // bin are the calls that put a thing of a table into the bin and take it out.
