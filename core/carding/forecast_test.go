@@ -22,6 +22,16 @@ func eight(passes int) Plan {
 	return p
 }
 
+// narrow is the same on half the width and half the length, for quick tests.
+func narrow(passes int) Plan {
+	p := eight(passes)
+	p.Bed = Bed{WidthMM: 100, LengthMM: 300, FullG: 15}
+	for i := range p.Layers {
+		p.Layers[i][0].Grams = 1.5
+	}
+	return p
+}
+
 func TestARunIsTheSameEachTime(t *testing.T) {
 	e := Eye{Palette: hexes(t, "#1f2a44", "#f4f1ea")}
 	p := eight(3)
@@ -67,14 +77,14 @@ func TestCardingsToALook(t *testing.T) {
 func TestATestBattNarrowsTheForecast(t *testing.T) {
 	own := Carder{1.6, 0.7}
 	e := Eye{Palette: hexes(t, "#1f2a44", "#f4f1ea")}
-	g := FineGrid(200, 600).Coarse()
-	seen, err := patches(t.Context(), eight(3), own.Of(DefaultParams()), g, 77, &e)
+	g := FineGrid(100, 300).Coarse()
+	seen, err := patches(t.Context(), narrow(3), own.Of(DefaultParams()), g, 77, &e)
 	require.NoError(t, err)
 	var noted []Look
 	for _, d := range seen {
 		noted = append(noted, LookOf(d))
 	}
-	known, err := Fit(t.Context(), eight(3), DefaultParams(), &e, noted, nil)
+	known, err := Fit(t.Context(), narrow(3), DefaultParams(), &e, noted, nil)
 	require.NoError(t, err)
 	var sum float64
 	for _, w := range known.Weights {
@@ -86,11 +96,11 @@ func TestATestBattNarrowsTheForecast(t *testing.T) {
 	assert.Less(t, math.Abs(math.Log(m.Opens/own.Opens)), math.Abs(math.Log(1/own.Opens)), "nearer to her carder than the usual one")
 
 	other := Eye{Palette: hexes(t, "#8a2f2f", "#d9c38a")}
-	truth, err := patches(t.Context(), eight(7), own.Of(DefaultParams()), g, 5, &other)
+	truth, err := patches(t.Context(), narrow(7), own.Of(DefaultParams()), g, 5, &other)
 	require.NoError(t, err)
-	before, err := CardingsTo(t.Context(), eight(1), DefaultParams(), &other, Unknown(15), nil)
+	before, err := CardingsTo(t.Context(), narrow(1), DefaultParams(), &other, Unknown(15), nil)
 	require.NoError(t, err)
-	after, err := CardingsTo(t.Context(), eight(1), DefaultParams(), &other, known.Likely(15), nil)
+	after, err := CardingsTo(t.Context(), narrow(1), DefaultParams(), &other, known.Likely(15), nil)
 	require.NoError(t, err)
 	at := stageOf(truth, Even)
 	t.Logf("even at %d; before %v, after %v", at, before[Even], after[Even])
@@ -102,14 +112,14 @@ func TestATestBattNarrowsTheForecast(t *testing.T) {
 // pins open them.
 func TestHandsMixMoreSlowly(t *testing.T) {
 	e := Eye{Palette: hexes(t, "#1f2a44", "#f4f1ea")}
-	hands := eight(7)
+	hands := narrow(7)
 	for i := range hands.Passes {
 		hands.Passes[i] = Pass{Strips: 2, Refeed: Pieces, ByHand: true}
 	}
-	g := FineGrid(200, 600).Coarse()
+	g := FineGrid(100, 300).Coarse()
 	byHand, err := patches(t.Context(), hands, DefaultParams(), g, 1, &e)
 	require.NoError(t, err)
-	carded, err := patches(t.Context(), eight(7), DefaultParams(), g, 1, &e)
+	carded, err := patches(t.Context(), narrow(7), DefaultParams(), g, 1, &e)
 	require.NoError(t, err)
 	t.Logf("by hand %.1f, carded %.1f", byHand, carded)
 	assert.Greater(t, stageOf(byHand, Heathered), stageOf(carded, Heathered))
