@@ -30,7 +30,8 @@ var may = map[string][]string{
 	"device":          {},
 	"formats":         {"core/colour", "core/fault", "core/photo"},
 	"store":           {"core/fault", "core/unit"},
-	"studio": {"store", "formats", "device", "core/blend", "core/colour", "core/fault", "core/fibre", "core/gradient", "core/layup", "core/match",
+	"studio": {"store", "formats", "device", "core/appearance", "core/blend",
+		"core/carding", "core/colour", "core/fault", "core/fibre", "core/gradient", "core/layup", "core/match",
 		"core/mix", "core/photo", "core/piles", "core/unit", "core/weigh"},
 	"studio/calls": {
 		"studio",

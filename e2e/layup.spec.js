@@ -1,4 +1,4 @@
-import { test, expect, axe, settled, tabTo } from './world.js';
+import { test, expect, axe, lay, settled, tabTo } from './world.js';
 
 test.use({ verb: 'demo', expected: ['422', '409'] });
 
@@ -17,15 +17,6 @@ async function draw(page, x0, x1, y0 = 0.4, y1 = 0.42) {
   await page.mouse.move(box.x + box.width * x1, box.y + box.height * y1);
   await page.mouse.up();
   await settled(page);
-}
-
-async function lay(page, blend, { equipment = 'Standard drum', builder, repeats }) {
-  await page.goto(`/blends/${blend}/layup`);
-  await page.getByRole('radio', { name: new RegExp(equipment) }).check();
-  await page.getByRole('radio', { name: new RegExp(`^${builder}`) }).check();
-  if (repeats) await page.getByLabel('Times over').fill(String(repeats));
-  await page.getByRole('button', { name: 'Lay it up' }).click();
-  await expect(page.locator('.layers')).toBeAttached();
 }
 
 // Seven lanes of a progressive batt, with a sparkle layer between: built, made

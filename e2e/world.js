@@ -87,3 +87,13 @@ export async function tabTo(page, locator, most = 120) {
   }
   throw new Error(`not reached by Tab: ${locator}`);
 }
+
+// lay lays a blend up by a builder.
+export async function lay(page, blend, { equipment = 'Standard drum', builder, repeats }) {
+  await page.goto(`/blends/${blend}/layup`);
+  await page.getByRole('radio', { name: new RegExp(equipment) }).check();
+  await page.getByRole('radio', { name: new RegExp(`^${builder}`) }).check();
+  if (repeats) await page.getByLabel('Times over').fill(String(repeats));
+  await page.getByRole('button', { name: 'Lay it up' }).click();
+  await expect(page.locator('.layers')).toBeAttached();
+}

@@ -22,6 +22,7 @@ type Studio struct {
 	store  *store.Store
 	fitted lastFit
 	seen   lastPicture
+	sheets sheets
 }
 
 // New makes a studio over a store and furnishes an empty workshop with the

@@ -79,7 +79,8 @@ func DrawSection(pic *Picture, s *Section) {
 		lane := min(max(int(at), 0), s.slice.Lanes-1)
 		next, f := min(lane+1, s.slice.Lanes-1), min(max(at-float64(lane), 0), 1)
 		top := s.top(lane, next, f, s.slice.Layers-1)
-		edge := float64(smooth(float32(min(v, s.WidthMM-v)/6))) * top
+		round := 1 - min(v, s.WidthMM-v, 9)/9
+		edge := math.Sqrt(1-round*round) * top
 		for y := range pic.H {
 			high := (floor - float64(y) - 0.5) / up
 			fuzz := 0.12 * float64(t.line.across(float32(9*v)+s.seed, float32(3*high)))
@@ -130,7 +131,7 @@ func (s *Section) cut(lane, z int, v, high float64, shares []float32, patches []
 			continue
 		}
 		apart += patches[k]
-		e := patches[k] * float64(t.patch.across(float32(70*v)+s.seed+float32(211*k), float32(5.3*high)+float32(97*k)))
+		e := patches[k] * float64(t.patch.both(float32(150*v)+s.seed+float32(211*k), float32(7*high)+float32(97*k)))
 		e *= e * e
 		sum += e
 		for ch := range patch {

@@ -223,3 +223,14 @@ func copied(b *testing.B) {
 		copy(to, from)
 	}
 }
+
+// TestThereIsRoomForEverySort lays what is fed, painted and placed in different amounts.
+func TestThereIsRoomForEverySort(t *testing.T) {
+	for _, open := range []bool{false, true} {
+		p := Plan{Bed: Bed{WidthMM: 200, LengthMM: 300, FullG: 30, Open: open}, Components: make([]Component, 2)}
+		for i, m := range []Method{FeedIt, PaintIt, PlaceIt, FeedIt, PlaceIt, PlaceIt} {
+			p.Layers = append(p.Layers, []Lay{{Component: i % 2, To: 1, End: 1, Grams: 1.3 + 0.7*float64(i), Method: m}})
+		}
+		require.NoError(t, Run(t.Context(), p, DefaultParams(), FineGrid(200, 300), 1, func(int, *Batt, []Placed) error { return nil }))
+	}
+}

@@ -26,7 +26,7 @@ func drawn(t *rapid.T, workers int) *Batt {
 		case 1:
 			require.NoError(t, b.Paint(c, grams, from, to, 0.2, 0.7))
 		case 2:
-			_, err = b.Place(c, 3, 5, 90, from, to, 0, 1)
+			_, err = b.Place(c, 3, 0.6, 90, from, to, 0, 1)
 			require.NoError(t, err)
 		case 3:
 			require.NoError(t, b.Burnish(15))

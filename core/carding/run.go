@@ -125,18 +125,32 @@ func (p *Plan) checkPasses(l *fault.List) {
 
 // slots is for how many sorts of fibre there must be room.
 func (p *Plan) slots() int {
-	type sort struct {
-		component int
-		method    Method
-		chunky    float64
-	}
 	seen := map[sort]bool{}
 	for _, layer := range p.Layers {
 		for _, v := range layer {
-			seen[sort{v.Component, v.Method, v.chunky()}] = true
+			if v.Grams > 0 {
+				seen[p.sortOf(v)] = true
+			}
 		}
 	}
 	return max(1, len(seen))
+}
+
+// sort is fibre that comes in by one method in one state.
+type sort struct {
+	component int
+	method    Method
+	chunky    float64
+}
+
+func (p *Plan) sortOf(v Lay) sort {
+	switch {
+	case v.Method == PlaceIt:
+		return sort{v.Component, PlaceIt, 0}
+	case p.Bed.Open || v.Method == PaintIt: // drawn over a board, however it is said
+		return sort{v.Component, PaintIt, 0}
+	}
+	return sort{v.Component, FeedIt, v.chunky()}
 }
 
 func (v Lay) chunky() float64 {
@@ -239,8 +253,7 @@ func (p *Plan) put(b *Batt, v Lay) ([]Placed, error) {
 		if long == 0 {
 			long = usualThingMM
 		}
-		n := int(min(max(v.Grams/each, 1), 200))
-		return b.Place(v.Component, v.Grams, n, long, from, to, v.Start, v.End)
+		return b.Place(v.Component, v.Grams, each, long, from, to, v.Start, v.End)
 	case p.Bed.Open:
 		return nil, b.Draw(v.Component, v.Grams, from, to, v.Start, v.End)
 	case v.Method == PaintIt:

@@ -43,12 +43,15 @@ type Placed struct {
 	Seed      uint64
 }
 
-// Place lays n locks or other things on as they are, somewhere between two places
-// across in mm and two parts of the way along, and returns where.
-func (b *Batt) Place(component int, grams float64, n int, long, from, to, start, end float64) ([]Placed, error) {
-	n = max(1, n)
+// mostThings is how many things are placed one by one; of more, each stands for some.
+const mostThings = 200
+
+// Place lays locks or other things of about a mass on as they are, somewhere between
+// two places across in mm and two parts of the way along, and returns where.
+func (b *Batt) Place(component int, grams, about, long, from, to, start, end float64) ([]Placed, error) {
+	n := int(math.Round(min(max(grams/about, 1), mostThings)))
 	each := grams / float64(n)
-	k, err := b.slotOf(component, placed, 1, each)
+	k, err := b.slotOf(component, placed, 1, about)
 	if err != nil {
 		return nil, err
 	}

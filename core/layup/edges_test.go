@@ -139,7 +139,7 @@ func TestStripsOfABatt(t *testing.T) {
 		{200, Plan{Layers: []Layer{lanes(7)}, Refeed: OwnPlace}, 7}, {200, Plan{Layers: []Layer{lanes(2)}, Refeed: OwnPlace}, 2},
 		{200, Plan{Layers: []Layer{lanes(1)}, Refeed: OwnPlace}, 5}, {200, Plan{Layers: []Layer{lanes(7)}, Strips: 3}, 3},
 	} {
-		assert.Equal(t, c.strips, c.plan.strips(Bed{WidthMM: c.width}), "%v wide, %+v", c.width, c.plan.Refeed)
+		assert.Equal(t, c.strips, c.plan.StripsOf(Bed{WidthMM: c.width}), "%v wide, %+v", c.width, c.plan.Refeed)
 	}
 }
 

@@ -14,9 +14,9 @@ import (
 // usualStripMM is how wide a strip is torn for the next pass.
 const usualStripMM = 40
 
-// strips is into how many strips the batt is divided for a later pass: one for
+// StripsOf returns into how many strips the batt is divided for a later pass: one for
 // each lane where each goes back to its place, else so many of about 40 mm.
-func (p Plan) strips(b Bed) int {
+func (p Plan) StripsOf(b Bed) int {
 	if p.Strips > 0 {
 		return p.Strips
 	}

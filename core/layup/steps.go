@@ -114,7 +114,7 @@ func (p Plan) laid(b Bed, pass int) (out []Step) {
 
 // again is the steps of a later pass before the batt is lifted.
 func (p Plan) again(b Bed, pass int, grams float64, joining []Step) []Step {
-	n := p.strips(b)
+	n := p.StripsOf(b)
 	how := p.Refeed
 	if how == "" {
 		how = Spread

@@ -25,7 +25,7 @@ type stop struct {
 }
 
 // The places of the stops along the strand. Only those that exist are shown.
-const strandKnots = "0.1,0.33,0.56,0.8"
+const strandKnots = "0.08,0.28,0.48,0.68,0.88"
 
 // state is how far a making has come.
 type state struct {
@@ -76,13 +76,13 @@ func (st *state) sum() {
 	}
 	switch {
 	case st.cells > 0:
-		st.done = 0.7 + 0.28*float64(st.weighed)/float64(st.cells)
+		st.done = 0.62 + 0.24*float64(st.weighed)/float64(st.cells)
 	case len(st.layups) > 0:
-		st.done = 0.6
+		st.done = 0.52
 	case filled:
-		st.done = 0.4
+		st.done = 0.34
 	case len(st.blends) > 0:
-		st.done = 0.2
+		st.done = 0.18
 	default:
 		st.done = 0.04
 	}
@@ -124,6 +124,9 @@ func strandFor(m studio.Making, st state, here string, blend *studio.Blend, grou
 			weigh = fmt.Sprintf("/weighouts/%d", w)
 		}
 		out.Stops = append(out.Stops, stop{Name: "Weigh", Href: weigh, Class: "stop-4", Ahead: st.cells == 0})
+		if l := st.laidOf[blend.ID]; l != 0 {
+			out.Stops = append(out.Stops, stop{Name: "Card", Href: fmt.Sprintf("/layups/%d/card", l), Class: "stop-5", Ahead: true})
+		}
 	}
 	for i := range out.Stops {
 		out.Stops[i].Here = out.Stops[i].Name == here

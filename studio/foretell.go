@@ -1,0 +1,258 @@
+package studio
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/json"
+	"fmt"
+	"math"
+	"slices"
+	"sync"
+
+	"fairtangle/core/appearance"
+	"fairtangle/core/carding"
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/layup"
+)
+
+// Division is how a batt is divided and fed again for each later pass. Strips 0 and an
+// empty Refeed are those of the lay-up.
+type Division struct {
+	Strips int    `json:"strips"`
+	Refeed string `json:"refeed"`
+}
+
+// Foretelling is a lay-up made ready to be foretold.
+type Foretelling struct {
+	Layup    Layup
+	Division Division
+	Planned  int    // passes
+	Shown    int    // stages that are shown
+	Digest   string // names what it rests on
+	plan     carding.Plan
+	params   carding.Params
+	palette  carding.Palette
+	crimp    string
+}
+
+// stagesShown is how many passes are shown at least, so that one sees what more of them
+// would do.
+const stagesShown = 4
+
+// carderSeed is the seed of what is shown; forecasts use many.
+const carderSeed = 1
+
+// Foretell readies a kept lay-up. Its plan is carded as the division says.
+func (s *Studio) Foretell(ctx context.Context, id int64, d Division) (*Foretelling, error) {
+	l, err := s.Layup(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	f := &Foretelling{Layup: l, Planned: l.LastPass, Shown: 1}
+	if l.bed.Type != layup.Board {
+		f.Shown = min(max(l.LastPass, stagesShown), carding.Horizon)
+	}
+	if err := f.divide(d); err != nil {
+		return nil, err
+	}
+	f.lay()
+	if err := f.plan.Check(); err != nil {
+		return f, err
+	}
+	content, err := json.Marshal([]any{f.plan.Bed, f.plan.Components, f.plan.Layers, f.Division, f.palette.Linear, f.palette.Strength, f.params})
+	if err != nil {
+		return nil, err
+	}
+	f.Digest = fmt.Sprintf("%x", sha256.Sum256(content))[:16]
+	return f, nil
+}
+
+// divide chooses how the batt is divided: as asked, or as the lay-up has it, brought to
+// what a forecast can follow.
+func (f *Foretelling) divide(d Division) error {
+	p := f.Layup.plan
+	if d.Refeed == "" {
+		if d.Refeed = string(p.Refeed); d.Refeed == "" {
+			d.Refeed = string(carding.Spread)
+		}
+	}
+	if !slices.Contains([]string{string(carding.OwnPlace), string(carding.Spread), string(carding.Pieces)}, d.Refeed) {
+		return fault.New("refeed", "Strips are fed again in their own place, spread or in pieces.")
+	}
+	if d.Strips == 0 {
+		wanted := p.StripsOf(f.Layup.bed)
+		d.Strips = slices.MinFunc(carding.StripCounts, func(a, b int) int {
+			return int(math.Abs(float64(a-wanted))*10) + a - int(math.Abs(float64(b-wanted))*10) - b
+		})
+	}
+	if !slices.Contains(carding.StripCounts, d.Strips) {
+		return fault.New("strips", "A forecast divides the batt into 1, 2, 3, 4, 6 or 8 strips.")
+	}
+	if f.Layup.bed.Type == layup.Cards {
+		d = Division{1, string(carding.OwnPlace)}
+	}
+	f.Division = d
+	return nil
+}
+
+// lay turns the lay-up into what carding knows.
+func (f *Foretelling) lay() {
+	l := f.Layup
+	n := len(l.blend.Components)
+	f.plan = carding.Plan{
+		Bed:        carding.Bed{WidthMM: l.bed.WidthMM, LengthMM: l.bed.LengthMM, FullG: l.bed.Capacity(l.fibres), Open: l.bed.Type != layup.Drum},
+		Components: make([]carding.Component, n),
+		Loss:       func(c, _ int) float64 { return l.fibres[c].LossPass },
+	}
+	var cloth []carding.Fibre
+	most := 0.0
+	colours, strength := make([]colour.Reflectance, n), make([]float64, n)
+	for i := range n {
+		fibre, kind := l.fibres[i], l.Fibres[i].kind
+		f.plan.Components[i] = carding.Component{Joins: min(l.plan.JoinsAt(i), f.Shown)}
+		f.plan.Components[i].ThingG, f.plan.Components[i].ThingMM = things(fibre)
+		cloth = append(cloth, carding.Fibre{Grams: fibre.Grams, StapleMM: fibre.StapleMM, Density: kind.Density, Thickness: kind.Thickness()})
+		if fibre.Grams > most {
+			most, f.crimp = fibre.Grams, fibre.Crimp
+		}
+		colours[i], strength[i] = l.blend.tints[i].colour, l.at.strengthOf(l.blend.tints[i])
+	}
+	for _, layer := range l.plan.Layers {
+		var lays []carding.Lay
+		for _, v := range layer.Lays {
+			if v.Component >= 0 && v.Component < n && v.Grams > 0 {
+				lays = append(lays, carding.Lay{
+					Component: v.Component, From: v.From, To: v.To, Start: v.Start, End: v.End, Grams: v.Grams, Method: carding.Method(v.Method),
+				})
+			}
+		}
+		f.plan.Layers = append(f.plan.Layers, lays)
+	}
+	for range f.Shown - 1 {
+		f.plan.Passes = append(f.plan.Passes, carding.Pass{Strips: f.Division.Strips, Refeed: carding.Refeed(f.Division.Refeed)})
+	}
+	f.params = carding.DefaultParams().For(cloth)
+	f.palette = carding.NewPalette(l.at.model, colours, strength)
+}
+
+// things is how heavy and how long the things are that a fibre is placed in.
+func things(f layup.Fibre) (grams, long float64) {
+	switch f.Preparation {
+	case "locks":
+		return 1, f.StapleMM
+	case "neps":
+		return 0.02, 5
+	}
+	return 0.05, 30
+}
+
+func (f *Foretelling) grid(coarse bool) carding.Grid {
+	g := carding.FineGrid(f.plan.Bed.WidthMM, f.plan.Bed.LengthMM)
+	if coarse {
+		return g.Coarse()
+	}
+	return g
+}
+
+// Stages foretells every pass that is shown; coarse answers sooner.
+func (f *Foretelling) Stages(ctx context.Context, coarse bool) (out []carding.Stage, err error) {
+	e := carding.Eye{Palette: f.palette}
+	err = carding.Run(ctx, f.plan, f.params, f.grid(coarse), carderSeed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
+		out = append(out, e.Measure(b, stage))
+		return nil
+	})
+	return out, err
+}
+
+// carders is how many carders a forecast of passes is worked out for.
+const carders = 15
+
+// Needs forecasts how many cardings it takes to each look. done is told how far it is.
+func (f *Foretelling) Needs(ctx context.Context, done func(of, n int)) (map[carding.Look]carding.Needed, error) {
+	e := carding.Eye{Palette: f.palette}
+	p := f.plan
+	if len(p.Passes) == 0 {
+		p.Passes = []carding.Pass{{Strips: f.Division.Strips, Refeed: carding.Refeed(f.Division.Refeed)}}
+	}
+	return carding.CardingsTo(ctx, p, f.params, &e, carding.Unknown(carders), done)
+}
+
+// sheets are the batts looked at last, ready to be drawn: moving a loupe cards nothing
+// again.
+type sheets struct {
+	mu   sync.Mutex
+	kept []keptSheet // the latest last
+}
+
+type keptSheet struct {
+	key   string
+	sheet *appearance.Sheet
+}
+
+const sheetsKept = 12
+
+func (k *sheets) find(key string) *appearance.Sheet {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	for _, v := range k.kept {
+		if v.key == key {
+			return v.sheet
+		}
+	}
+	return nil
+}
+
+func (k *sheets) keep(key string, s *appearance.Sheet) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	k.kept = append(k.kept, keptSheet{key, s})
+	if len(k.kept) > sheetsKept {
+		k.kept = slices.Clone(k.kept[1:])
+	}
+}
+
+// Sight is which picture of a foretold batt is wanted: after a stage, from a side
+// (face, back, section), in pixels. PerMM above 0 is a loupe that shows so many pixels
+// to a millimetre from U, V on (mm along and across).
+type Sight struct {
+	Stage, Width, Height int
+	Side                 string
+	Coarse               bool
+	U, V, PerMM          float64
+}
+
+// Picture draws a foretold batt.
+func (s *Studio) Picture(ctx context.Context, f *Foretelling, v Sight) (*appearance.Picture, error) {
+	if v.Stage < 1 || v.Stage > f.Shown {
+		return nil, ErrNotFound
+	}
+	pic := appearance.NewPicture(v.Width, v.Height)
+	key := fmt.Sprintf("%s %d %s %t", f.Digest, v.Stage, v.Side, v.Coarse)
+	sheet := s.sheets.find(key)
+	if sheet == nil {
+		p := f.plan
+		p.Passes = p.Passes[:v.Stage-1]
+		err := carding.Run(ctx, p, f.params, f.grid(v.Coarse), carderSeed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
+			switch {
+			case stage < v.Stage:
+			case v.Side == "section":
+				appearance.DrawSection(pic, appearance.NewSection(b, &f.palette, carderSeed))
+			default:
+				long, high := appearance.Crimp(f.crimp)
+				sheet = appearance.NewSheet(b, &f.palette, carding.Side(v.Side), uint64(v.Stage), long, high)
+			}
+			return nil
+		})
+		if err != nil || sheet == nil {
+			return pic, err
+		}
+		s.sheets.keep(key, sheet)
+	}
+	w := sheet.Whole(v.Width, v.Height)
+	if v.PerMM > 0 {
+		w = appearance.Window{U: v.U, V: v.V, PerMM: v.PerMM}
+	}
+	appearance.Draw(pic, sheet, w)
+	return pic, ctx.Err()
+}

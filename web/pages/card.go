@@ -1,0 +1,367 @@
+package pages
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/carding"
+	"fairtangle/core/fault"
+	"fairtangle/core/layup"
+	"fairtangle/formats"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// cardView is a batt foretold, with everything that the page says.
+type cardView struct {
+	Version   int64       `json:"version"`
+	Strips    int         `json:"strips"`
+	Refeed    string      `json:"refeed"`
+	Planned   int         `json:"planned"`
+	Stages    []cardStage `json:"stages"`
+	Ways      []cardWay   `json:"ways"`
+	Size      string      `json:"size"` // of the batt, in words
+	LongMM    float64     `json:"long_mm"`
+	WideMM    float64     `json:"wide_mm"`
+	CanDivide bool        `json:"can_divide"`
+	Kept      bool        `json:"kept"` // the lay-up divides it like this
+	Wanted    int         `json:"wanted_strips"`
+}
+
+// cardStage is the batt after a pass.
+type cardStage struct {
+	Pass    int        `json:"pass"`
+	Name    string     `json:"name"`
+	Look    string     `json:"look"`
+	Spread  float64    `json:"spread"` // CIEDE2000 between patches
+	Said    string     `json:"said"`   // what one sees, in a sentence
+	Facts   []cardFact `json:"facts"`
+	Picture string     `json:"picture"` // address, to which side and size are added
+}
+
+type cardFact struct {
+	Name  string `json:"name"`
+	Value string `json:"value"`
+}
+
+// cardWay is a way to feed the strips again, and what it does to this batt.
+type cardWay struct {
+	Key    string `json:"key"`
+	Name   string `json:"name"`
+	Effect string `json:"effect"`
+}
+
+var cardWays = []cardWay{
+	{Key: string(carding.OwnPlace), Name: "Each strip in its own place"}, {Key: string(carding.Spread), Name: "Each strip over the whole width"},
+	{Key: string(carding.Pieces), Name: "In pieces, shuffled, over the whole width"},
+}
+
+type cardBody struct {
+	View   cardView
+	Layup  studio.Layup
+	Blend  studio.Blend
+	Making studio.Making
+	Strips []int
+	Why    string // nothing can be foretold
+	Ticks  []plotTick
+}
+
+// division reads how a batt is to be divided from an address.
+func division(c *gin.Context) studio.Division {
+	strips, _ := strconv.Atoi(c.Query("strips"))
+	return studio.Division{Strips: strips, Refeed: c.Query("refeed")}
+}
+
+func (s *server) cardPage(c *gin.Context) error {
+	l, b, m, u, p, err := s.layupAround(c)
+	if err != nil {
+		return err
+	}
+	for i := range p.Strand.Stops {
+		p.Strand.Stops[i].Here = p.Strand.Stops[i].Name == "Card"
+	}
+	body := cardBody{Layup: l, Blend: b, Making: m, Strips: carding.StripCounts[1:]}
+	f, err := s.studio.Foretell(c.Request.Context(), l.ID, division(c))
+	if err == nil {
+		body.View, err = s.cardView(c, f, u, true)
+	}
+	if faults, ok := faultsByField(u, err); ok {
+		for _, v := range faults {
+			body.Why = v
+		}
+	} else if err != nil {
+		return err
+	}
+	for i := range body.View.Stages { // as js/card.js places them
+		body.Ticks = append(body.Ticks, plotTick{30 + 250*(float64(i)+0.5)/float64(len(body.View.Stages)), i + 1})
+	}
+	p.Title, p.Scripts = l.Name+", carded", []string{"js/card.js"}
+	s.render(c, http.StatusOK, "card", p, body)
+	return nil
+}
+
+// foretell answers a script with the view for a division.
+func (s *server) foretell(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	f, err := s.studio.Foretell(c.Request.Context(), n, division(c))
+	if err != nil {
+		return err
+	}
+	v, err := s.cardView(c, f, u, c.Query("coarse") != "")
+	if err == nil {
+		c.JSON(http.StatusOK, v)
+	}
+	return err
+}
+
+func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, coarse bool) (cardView, error) {
+	ctx := c.Request.Context()
+	l, d := f.Layup, f.Division
+	v := cardView{
+		Version: l.Version, Strips: d.Strips, Refeed: d.Refeed, Planned: f.Planned, CanDivide: f.Shown > 1 && l.Equipment.Type == string(layup.Drum),
+		LongMM: l.Equipment.LengthMM, WideMM: l.Equipment.WidthMM, Wanted: l.Strips,
+		Size: fmt.Sprintf("%s along, %s wide", u.Size(l.Equipment.LengthMM), u.Size(l.Equipment.WidthMM)),
+	}
+	own := string(l.Refeed)
+	if own == "" {
+		own = string(carding.Spread)
+	}
+	v.Kept = own == d.Refeed && (l.Strips == 0 || l.Strips == d.Strips)
+	stages, err := f.Stages(ctx, coarse)
+	if err != nil {
+		return v, err
+	}
+	q := url.Values{"strips": {strconv.Itoa(d.Strips)}, "refeed": {d.Refeed}, "of": {f.Digest}}
+	for _, st := range stages {
+		out := cardStage{Pass: st.Pass, Name: passName(st.Pass, len(stages)), Look: string(st.Look), Spread: st.Patch, Said: cardSaid(st)}
+		q.Set("stage", strconv.Itoa(st.Pass))
+		out.Picture = fmt.Sprintf("/layups/%d/card.png?%s", l.ID, q.Encode())
+		out.Facts = cardFacts(st, l, u)
+		v.Stages = append(v.Stages, out)
+	}
+	if !v.CanDivide {
+		return v, nil
+	}
+	for _, w := range cardWays {
+		alike, err := s.studio.Foretell(ctx, l.ID, studio.Division{Strips: d.Strips, Refeed: w.Key})
+		if err != nil {
+			return v, err
+		}
+		list, err := alike.Stages(ctx, true)
+		if err != nil {
+			return v, err
+		}
+		w.Effect = wayEffect(list, min(max(f.Planned, 2), len(list)))
+		v.Ways = append(v.Ways, w)
+	}
+	return v, nil
+}
+
+func passName(pass, of int) string {
+	switch {
+	case of == 1:
+		return "as laid"
+	case pass == 1:
+		return "pass 1, as laid"
+	}
+	return fmt.Sprintf("pass %d", pass)
+}
+
+// wayEffect says what a way to feed the strips again does by the pass that is planned.
+func wayEffect(list []carding.Stage, pass int) string {
+	first, last := list[0], list[pass-1]
+	at := fmt.Sprintf("%s after pass %d", last.Look, pass)
+	switch {
+	case first.Graded() && last.Graded():
+		return "keeps your gradient; " + at
+	case first.Graded():
+		return "ends your gradient; " + at
+	}
+	return at
+}
+
+// lookWords say what a look is.
+var lookWords = map[carding.Look]string{
+	carding.Streaky:   "strips of one colour beside another.",
+	carding.Marled:    "fine streaks, each colour still seen.",
+	carding.Heathered: "one colour from afar, several near by.",
+	carding.Even:      "one colour, however near.",
+}
+
+func cardSaid(v carding.Stage) string {
+	out := string(v.Look) + ", " + lookWords[v.Look]
+	if v.Graded() {
+		out += " A gradient lies across it."
+	}
+	if v.TwoSided() {
+		out += " Its two sides differ."
+	}
+	return out
+}
+
+func cardFacts(v carding.Stage, l studio.Layup, u show.Units) []cardFact {
+	var grams, lost float64
+	for i, g := range v.Grams {
+		grams += g
+		lost += v.Lost[i]
+	}
+	lin := v.Even
+	out := []cardFact{
+		{"Patches differ by", "~" + show.Fixed(v.Patch, 1)},
+		{"seen on the face, the back, cut through", fmt.Sprintf("%s, %s, %s", show.Fixed(v.Spreads[carding.Face].Patch, 1),
+			show.Fixed(v.Spreads[carding.Back].Patch, 1), show.Fixed(v.Spreads[carding.Cut].Patch, 1))},
+		{"Colour across differs by", "~" + show.Fixed(v.Across, 0)},
+		{"Mixed evenly it is", lin.Hex()},
+		{"Comes off", "~" + u.Grams(grams)},
+	}
+	if lost > 0.005 {
+		out = append(out, cardFact{"lost in this pass", "~" + u.Grams(lost)})
+	}
+	var worst float64
+	name := ""
+	for i, x := range v.Irregular.Section {
+		if i < len(l.Fibres) && x > worst && v.Grams[i] > 0 {
+			worst, name = x, l.Fibres[i].Name
+		}
+	}
+	if name != "" && worst > 1.005 {
+		out = append(out, cardFact{"Irregularity, most in " + name, show.Fixed(worst, 1) + "; 1 is by chance alone"})
+	}
+	for i, f := range l.Fibres {
+		if i < len(v.Grams) && v.Grams[i] > 0 && grams > 0 {
+			if spread := v.Strips.Spread(i); spread > 0.005 {
+				said := fmt.Sprintf("%s, from strip to strip ± %s points", show.Percent(v.Grams[i]/grams), show.Fixed(100*spread, 1))
+				out = append(out, cardFact{f.Name + ", by weight", said})
+			}
+		}
+	}
+	return out
+}
+
+// cardPicture draws a stage. The address names what it rests on, so browsers keep it.
+func (s *server) cardPicture(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	f, err := s.studio.Foretell(c.Request.Context(), n, division(c))
+	if err != nil {
+		return err
+	}
+	v := studio.Sight{Side: c.DefaultQuery("side", "face"), Coarse: c.Query("coarse") != ""}
+	for name, into := range map[string]*int{"stage": &v.Stage, "w": &v.Width, "h": &v.Height} {
+		*into, _ = strconv.Atoi(c.Query(name))
+	}
+	for name, into := range map[string]*float64{"u": &v.U, "v": &v.V, "mm": &v.PerMM} {
+		*into, _ = strconv.ParseFloat(c.Query(name), 64)
+		if math.IsNaN(*into) || math.Abs(*into) > 5000 {
+			return fault.New(name, "A loupe lies on the batt.")
+		}
+	}
+	if v.Width < 16 || v.Width > 2000 || v.Height < 16 || v.Height > 2000 || v.PerMM > 40 || !strings.Contains("face back section", v.Side) {
+		return fault.New("w", "A picture is 16 to 2000 pixels wide and high.")
+	}
+	pic, err := s.studio.Picture(c.Request.Context(), f, v)
+	if err != nil {
+		return err
+	}
+	data, err := formats.WritePNG(pic.W, pic.H, pic.RGBA(nil))
+	if err != nil {
+		return err
+	}
+	if c.Query("of") == f.Digest {
+		answer.ForEver(c)
+	}
+	c.Data(http.StatusOK, "image/png", data)
+	return nil
+}
+
+// layupNow answers a script with a lay-up as it is kept, to be changed.
+func (s *server) layupNow(c *gin.Context) error {
+	l, err := s.layup(c)
+	if err == nil {
+		c.JSON(http.StatusOK, gin.H{"version": l.Version, "input": l.LayupInput})
+	}
+	return err
+}
+
+// cardNeeds answers with lines of JSON: how far the forecast is, at last how many passes
+// it takes to each look.
+func (s *server) cardNeeds(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	f, err := s.studio.Foretell(c.Request.Context(), n, division(c))
+	if err != nil {
+		return err
+	}
+	c.Header("Content-Type", "application/x-ndjson")
+	lines := json.NewEncoder(c.Writer)
+	say := func(v any) bool {
+		err := lines.Encode(v)
+		c.Writer.Flush()
+		return err == nil
+	}
+	done, err := s.turns.Take(c.Request.Context(), 0)
+	for errors.Is(err, studio.ErrBusy) && say(gin.H{"said": "Waiting for its turn"}) {
+		done, err = s.turns.Take(c.Request.Context(), answer.Impatient)
+	}
+	if err == nil {
+		defer done()
+		var needs map[carding.Look]carding.Needed
+		needs, err = f.Needs(c.Request.Context(), func(i, n int) { say(gin.H{"part": float64(i) / float64(n)}) })
+		if err == nil {
+			return lines.Encode(gin.H{"needs": needsView(needs)})
+		}
+	}
+	return lines.Encode(gin.H{"problem": answer.Describe(u, err)})
+}
+
+// needView is how many passes it takes to a look.
+type needView struct {
+	Look   string `json:"look"`
+	Passes int    `json:"passes"`
+	Words  string `json:"words"`
+	Range  string `json:"range"`
+	Never  bool   `json:"never"`
+}
+
+func needsView(needs map[carding.Look]carding.Needed) (out []needView) {
+	for _, l := range carding.Looks()[1:] {
+		n := needs[l]
+		v := needView{Look: string(l), Passes: n.Median, Words: fmt.Sprintf("to be %s", l), Never: n.Median > carding.Horizon}
+		switch {
+		case v.Never:
+			v.Words = fmt.Sprintf("more than %d passes to be %s", carding.Horizon, l)
+		case n.Low == n.High:
+			v.Range = "on any carder like yours"
+		case n.High > carding.Horizon:
+			v.Range = fmt.Sprintf("from %d on carders like yours", n.Low)
+		default:
+			v.Range = fmt.Sprintf("%d to %d on carders like yours", n.Low, n.High)
+		}
+		out = append(out, v)
+	}
+	return out
+}
