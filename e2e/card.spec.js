@@ -1,4 +1,4 @@
-import { test, expect, axe, lay, settled } from './world.js';
+import { test, expect, axe, lay } from './world.js';
 
 test.use({ verb: 'demo' });
 
@@ -99,7 +99,7 @@ test('a board is seen as it is laid; a choice answers at once', async ({ page },
   for (const n of ['6', '3', '8', '2', '4']) {
     await page.locator('.strips label', { hasText: n }).click();
     await expect(picture(page)).toHaveAttribute('src', new RegExp(`strips=${n}&`));
-    await settled(page).catch(() => {});
+    await expect(picture(page)).not.toHaveAttribute('src', /coarse/);
   }
   const took = await page.evaluate(() => performance.getEntriesByName('foretold').map((e) => e.duration).sort((a, b) => a - b));
   info.annotations.push({ type: 'foretold', description: `median ${Math.round(took[Math.floor(took.length / 2)])} ms` });

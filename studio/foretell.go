@@ -156,12 +156,19 @@ func (f *Foretelling) grid(coarse bool) carding.Grid {
 }
 
 // Stages foretells every pass that is shown; coarse answers sooner.
-func (f *Foretelling) Stages(ctx context.Context, coarse bool) (out []carding.Stage, err error) {
+func (s *Studio) Stages(ctx context.Context, f *Foretelling, coarse bool) (out []carding.Stage, err error) {
+	key := fmt.Sprintf("%s %t", f.Digest, coarse)
+	if known, ok := s.stages.find(key); ok {
+		return known, nil
+	}
 	e := carding.Eye{Palette: f.palette}
 	err = carding.Run(ctx, f.plan, f.params, f.grid(coarse), carderSeed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
 		out = append(out, e.Measure(b, stage))
 		return nil
 	})
+	if err == nil {
+		s.stages.keep(key, out)
+	}
 	return out, err
 }
 
@@ -178,37 +185,36 @@ func (f *Foretelling) Needs(ctx context.Context, done func(of, n int)) (map[card
 	return carding.CardingsTo(ctx, p, f.params, &e, carding.Unknown(carders), done)
 }
 
-// sheets are the batts looked at last, ready to be drawn: moving a loupe cards nothing
-// again.
-type sheets struct {
+// latest keeps the values that were worked out last, by what they rest on: moving a
+// loupe, or going back to another division, cards nothing again.
+type latest[V any] struct {
 	mu   sync.Mutex
-	kept []keptSheet // the latest last
+	keys []string // the latest last
+	of   map[string]V
 }
 
-type keptSheet struct {
-	key   string
-	sheet *appearance.Sheet
-}
+const latestKept = 16
 
-const sheetsKept = 12
-
-func (k *sheets) find(key string) *appearance.Sheet {
+func (k *latest[V]) find(key string) (V, bool) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
-	for _, v := range k.kept {
-		if v.key == key {
-			return v.sheet
-		}
+	v, ok := k.of[key]
+	return v, ok
+}
+
+func (k *latest[V]) keep(key string, v V) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if k.of == nil {
+		k.of = map[string]V{}
 	}
-	return nil
-}
-
-func (k *sheets) keep(key string, s *appearance.Sheet) {
-	k.mu.Lock()
-	defer k.mu.Unlock()
-	k.kept = append(k.kept, keptSheet{key, s})
-	if len(k.kept) > sheetsKept {
-		k.kept = slices.Clone(k.kept[1:])
+	if _, known := k.of[key]; !known {
+		k.keys = append(k.keys, key)
+	}
+	k.of[key] = v
+	if len(k.keys) > latestKept {
+		delete(k.of, k.keys[0])
+		k.keys = slices.Clone(k.keys[1:])
 	}
 }
 
@@ -229,8 +235,8 @@ func (s *Studio) Picture(ctx context.Context, f *Foretelling, v Sight) (*appeara
 	}
 	pic := appearance.NewPicture(v.Width, v.Height)
 	key := fmt.Sprintf("%s %d %s %t", f.Digest, v.Stage, v.Side, v.Coarse)
-	sheet := s.sheets.find(key)
-	if sheet == nil {
+	sheet, known := s.sheets.find(key)
+	if !known {
 		p := f.plan
 		p.Passes = p.Passes[:v.Stage-1]
 		err := carding.Run(ctx, p, f.params, f.grid(v.Coarse), carderSeed, func(stage int, b *carding.Batt, _ []carding.Placed) error {

@@ -10,6 +10,8 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"fairtangle/core/appearance"
+	"fairtangle/core/carding"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/mix"
@@ -22,7 +24,8 @@ type Studio struct {
 	store  *store.Store
 	fitted lastFit
 	seen   lastPicture
-	sheets sheets
+	sheets latest[*appearance.Sheet]
+	stages latest[[]carding.Stage]
 }
 
 // New makes a studio over a store and furnishes an empty workshop with the

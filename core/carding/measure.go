@@ -96,9 +96,13 @@ func (b *Batt) Spread(colours []colour.Linear) Spreads {
 	s.Across = math.Sqrt(2 * sum / max(n, 1))
 	wide, long := max(1, int(math.Round(patchMM/b.lane))), max(1, int(math.Round(patchMM/b.cell)))
 	sum, n = 0, 0
+	skip := long
+	if wide*long == 1 { // on a coarse grid every second patch is enough
+		skip = 2
+	}
 	for x := 0; x+wide <= lanes; x += wide {
 		local := b.local(means, counts, float64(x)+float64(wide)/2).Lab()
-		for c := 0; c+long <= cells; c += long {
+		for c := 0; c+long <= cells; c += skip {
 			var patch colour.Linear
 			var have float64
 			for i := range wide {

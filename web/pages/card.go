@@ -28,7 +28,7 @@ type cardView struct {
 	Refeed    string      `json:"refeed"`
 	Planned   int         `json:"planned"`
 	Stages    []cardStage `json:"stages"`
-	Ways      []cardWay   `json:"ways"`
+	Ways      []cardWay   `json:"ways,omitempty"`
 	Size      string      `json:"size"` // of the batt, in words
 	LongMM    float64     `json:"long_mm"`
 	WideMM    float64     `json:"wide_mm"`
@@ -92,7 +92,7 @@ func (s *server) cardPage(c *gin.Context) error {
 	body := cardBody{Layup: l, Blend: b, Making: m, Strips: carding.StripCounts[1:]}
 	f, err := s.studio.Foretell(c.Request.Context(), l.ID, division(c))
 	if err == nil {
-		body.View, err = s.cardView(c, f, u, true)
+		body.View, err = s.cardView(c, f, u, true, false)
 	}
 	if faults, ok := faultsByField(u, err); ok {
 		for _, v := range faults {
@@ -123,14 +123,16 @@ func (s *server) foretell(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v, err := s.cardView(c, f, u, c.Query("coarse") != "")
+	v, err := s.cardView(c, f, u, c.Query("coarse") != "", c.Query("quick") != "")
 	if err == nil {
 		c.JSON(http.StatusOK, v)
 	}
 	return err
 }
 
-func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, coarse bool) (cardView, error) {
+// cardView is what a division does. A quick answer leaves what the other ways would do
+// to the next.
+func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, coarse, quick bool) (cardView, error) {
 	ctx := c.Request.Context()
 	l, d := f.Layup, f.Division
 	v := cardView{
@@ -143,7 +145,7 @@ func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, c
 		own = string(carding.Spread)
 	}
 	v.Kept = own == d.Refeed && (l.Strips == 0 || l.Strips == d.Strips)
-	stages, err := f.Stages(ctx, coarse)
+	stages, err := s.studio.Stages(ctx, f, coarse)
 	if err != nil {
 		return v, err
 	}
@@ -155,7 +157,7 @@ func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, c
 		out.Facts = cardFacts(st, l, u)
 		v.Stages = append(v.Stages, out)
 	}
-	if !v.CanDivide {
+	if !v.CanDivide || quick {
 		return v, nil
 	}
 	for _, w := range cardWays {
@@ -163,7 +165,7 @@ func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, c
 		if err != nil {
 			return v, err
 		}
-		list, err := alike.Stages(ctx, true)
+		list, err := s.studio.Stages(ctx, alike, true)
 		if err != nil {
 			return v, err
 		}

@@ -45,7 +45,10 @@ Alpine.data('card', () => ({
   address(s, more) { return `${s.picture}${this.fine ? '' : '&coarse=1'}&${new URLSearchParams(more)}`; },
   small(s) { return this.address(s, { side: 'face', w: 300, h: 110 }); },
   highPx() { return this.side === 'section' ? 200 : Math.round(Math.min(560, (960 * (this.view.wide_mm + 28)) / (this.view.long_mm + 28))); },
-  large() { return this.address(this.stage(), { side: this.side, w: 960, h: this.highPx() }); },
+  large() {
+    const part = this.fine ? 1 : 0.5;
+    return this.address(this.stage(), { side: this.side, w: 960 * part, h: Math.round(this.highPx() * part) });
+  },
   async sharpen() {
     this.turns += 1;
     const turn = this.turns;
@@ -132,9 +135,9 @@ Alpine.data('card', () => ({
     this.stopNeeds();
     const from = performance.now();
     try {
-      const v = await get(this.json('&coarse=1'));
+      const v = await get(this.json('&coarse=1&quick=1'));
       if (turn !== this.turns) return;
-      this.view = v;
+      this.view = { ...v, ways: this.view.ways };
       this.problem = '';
       this.$nextTick(() => performance.measure('foretold', { start: from, end: performance.now() }));
       this.sharpen();
