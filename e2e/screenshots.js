@@ -7,15 +7,19 @@ const views = {
   makings: '/makings', shelf: '/shelf', lot: '/lots/29', making: '/makings/3',
   blend: '/blends/6', 'weigh-out-plan': '/blends/6/weigh?units=4&finished_g=60&passes=2&step_g=0.1&name=Slack&components[0].loss_pct=2&components[1].loss_pct=1.5&components[2].loss_pct=2&components[3].loss_pct=5.5&components[4].loss_pct=2.5&components[0].joins_at_pass=1&components[1].joins_at_pass=1&components[2].joins_at_pass=1&components[3].joins_at_pass=1&components[4].joins_at_pass=1',
   'weigh-out': '/weighouts/1', scale: '/weighouts/1/scale',
-  layup: '/layups/3', 'layup-board': '/layups/4', 'layup-overlay': '/layups/2', bench: '/layups/3/bench#1', 'layup-choice': '/blends/9/layup',
+  layup: '/layups/3', 'layup-board': '/layups/4', bench: '/layups/3/bench#1', 'layup-choice': '/blends/9/layup',
   gradient: '/gradients/1', scraps: '/scraps/1', calibration: '/calibration',
 };
+
+// Pictures of a batt come a moment after the page.
+views.card = '/layups/3/card';
 
 const keep = (page, name) => page.screenshot({ path: new URL(`../docs/screenshots/${name}.png`, import.meta.url).pathname });
 
 test('pictures of the main views', async ({ page }) => {
   for (const [name, path] of Object.entries(views)) {
     await page.goto(path, { waitUntil: 'networkidle' });
+    if (name === 'card') await expect(page.locator('.needs li')).toHaveCount(3, { timeout: 60_000 });
     await keep(page, name);
   }
   await page.goto('/blends/6');

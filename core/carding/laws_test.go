@@ -168,3 +168,28 @@ func TestNothingIsAllocatedInAPass(t *testing.T) {
 	b = layered(t, 1)
 	assert.Zero(t, testing.AllocsPerRun(3, func() { _ = b.Feed(0, 1, 0, 200, Teased) }))
 }
+
+// TestWhatHidesFollowsTheExponential compares the quick exponential with the slow one.
+func TestWhatHidesFollowsTheExponential(t *testing.T) {
+	for x := 0.0; x < 15; x += 0.01 {
+		require.InDelta(t, math.Exp(-x), exp(float32(x)), 1.5e-4, x)
+	}
+}
+
+// TestABoardFillsFromBelow draws two colours one over the other: the second lies on top,
+// and the heights add up to what was drawn.
+func TestABoardFillsFromBelow(t *testing.T) {
+	b, err := New(Bed{WidthMM: 300, LengthMM: 300, FullG: 30, Open: true}, FineGrid(300, 300), DefaultParams(), 3, 2)
+	require.NoError(t, err)
+	require.NoError(t, b.Draw(0, 10, 0, 300, 0, 1))
+	require.NoError(t, b.Draw(1, 10, 0, 300, 0, 1))
+	assert.InDelta(t, 20, total(b.high), 1e-6)
+	depth := func(k int) (mean float64) {
+		for z := range b.grid.Layers {
+			mean += float64(z) * b.sum[z*b.k+k] / 10
+		}
+		return mean
+	}
+	assert.InDelta(t, 11.0/6, depth(0), 0.5, "the lower third of eleven layers")
+	assert.InDelta(t, 3*11.0/6, depth(1), 0.9, "the middle third")
+}

@@ -226,3 +226,16 @@ func TestSpreadOfTheModels(t *testing.T) {
 	assert.InDelta(t, math.Sqrt(sum/3), spread(lots, shares), 1e-9)
 	assert.Greater(t, spread(lots, shares), 1.0)
 }
+
+// TestAroundGoesItsFourWays checks where each of the four colours lies.
+func TestAroundGoesItsFourWays(t *testing.T) {
+	c := colour.Lab{L: 55}
+	q := Around(c, 3)
+	for i, v := range q {
+		assert.InDelta(t, 3, colour.CIEDE2000(c, v), 0.01, i)
+	}
+	assert.Greater(t, q[0].L, c.L)
+	assert.Less(t, q[2].L, c.L)
+	assert.InDelta(t, 70, q[1].Hue(), 1e-6, "warm is a yellow red")
+	assert.InDelta(t, 250, q[3].Hue(), 1e-6, "cool is opposite")
+}
