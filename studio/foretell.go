@@ -34,6 +34,7 @@ type Foretelling struct {
 	params   carding.Params
 	palette  carding.Palette
 	crimp    string
+	sorts    []layup.Fibre // what each component is, to draw it
 }
 
 // stagesShown is how many passes are shown at least, so that one sees what more of them
@@ -111,7 +112,8 @@ func (f *Foretelling) lay() {
 	for i := range n {
 		fibre, kind := l.fibres[i], l.Fibres[i].kind
 		f.plan.Components[i] = carding.Component{Joins: min(l.plan.JoinsAt(i), f.Shown)}
-		f.plan.Components[i].ThingG, f.plan.Components[i].ThingMM = things(fibre)
+		f.plan.Components[i].ThingG, f.plan.Components[i].ThingMM = ThingOf(fibre)
+		f.sorts = append(f.sorts, fibre)
 		cloth = append(cloth, carding.Fibre{Grams: fibre.Grams, StapleMM: fibre.StapleMM, Density: kind.Density, Thickness: kind.Thickness()})
 		if fibre.Grams > most {
 			most, f.crimp = fibre.Grams, fibre.Crimp
@@ -136,15 +138,38 @@ func (f *Foretelling) lay() {
 	f.palette = carding.NewPalette(l.at.model, colours, strength)
 }
 
-// things is how heavy and how long the things are that a fibre is placed in.
-func things(f layup.Fibre) (grams, long float64) {
-	switch f.Preparation {
-	case "locks":
-		return 1, f.StapleMM
-	case "neps":
-		return 0.02, 5
+// ThingsOf are what was placed of components, as it is drawn.
+func ThingsOf(list []carding.Placed, fibres []layup.Fibre) (out []appearance.Thing) {
+	for _, p := range list {
+		fibre := fibres[p.Component]
+		t := appearance.Thing{Component: p.Component, Along: p.Y, Across: p.X, Angle: p.Angle, LongMM: p.LongMM, Grams: p.Grams, Seed: p.Seed, WideMM: 11, Shows: p.Shows}
+		t.CrimpMM, t.HighMM = appearance.Crimp(fibre.Crimp)
+		switch {
+		case fibre.Preparation == "locks":
+			t.Sort = appearance.Lock
+		case fibre.Family == "sparkle":
+			t.Sort = appearance.Glint
+		case fibre.Role == "texture" || fibre.Preparation == "neps":
+			t.Sort = appearance.Nep
+		default:
+			t.Sort = appearance.Lock
+		}
+		out = append(out, t)
 	}
-	return 0.05, 30
+	return out
+}
+
+// ThingOf is how heavy and how long the things are that a fibre is placed in.
+func ThingOf(f layup.Fibre) (grams, long float64) {
+	switch {
+	case f.Preparation == "locks":
+		return 1, f.StapleMM
+	case f.Family == "sparkle":
+		return 0.002, 30
+	case f.Role == "texture" || f.Preparation == "neps":
+		return 0.01, 5
+	}
+	return 1, f.StapleMM
 }
 
 func (f *Foretelling) grid(coarse bool) carding.Grid {
@@ -239,14 +264,14 @@ func (s *Studio) Picture(ctx context.Context, f *Foretelling, v Sight) (*appeara
 	if !known {
 		p := f.plan
 		p.Passes = p.Passes[:v.Stage-1]
-		err := carding.Run(ctx, p, f.params, f.grid(v.Coarse), carderSeed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
+		err := carding.Run(ctx, p, f.params, f.grid(v.Coarse), carderSeed, func(stage int, b *carding.Batt, put []carding.Placed) error {
 			switch {
 			case stage < v.Stage:
 			case v.Side == "section":
 				appearance.DrawSection(pic, appearance.NewSection(b, &f.palette, carderSeed))
 			default:
 				long, high := appearance.Crimp(f.crimp)
-				sheet = appearance.NewSheet(b, &f.palette, carding.Side(v.Side), uint64(v.Stage), long, high)
+				sheet = appearance.NewSheet(b, &f.palette, carding.Side(v.Side), uint64(v.Stage), long, high, ThingsOf(put, f.sorts)...)
 			}
 			return nil
 		})

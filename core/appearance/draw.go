@@ -45,6 +45,7 @@ func Draw(pic *Picture, s *Sheet, w Window) {
 			q[0], q[1], q[2], q[3] = rgb[0]*thick, rgb[1]*thick, rgb[2]*thick, there*cover
 		}
 	}
+	s.things(pic, w)
 	s.hairs(pic, w)
 	shadow(pic, w.PerMM)
 }

@@ -11,6 +11,7 @@ import (
 type Sheet struct {
 	WidthMM, LengthMM float64 // across and along the fibre
 	Open              bool    // its ends do not meet
+	Things            []Thing // on its face, deepest first
 	seed              float32 // offsets the noise, so that no two batts have the same waves
 	view              carding.View
 	even              []float32 // light of the even mix in each cell
@@ -37,15 +38,23 @@ func Crimp(kind string) (long, high float64) {
 	return 0, 0
 }
 
-// NewSheet looks at a side of a batt. longMM and highMM are the crimp of its fibres.
-func NewSheet(b *carding.Batt, p *carding.Palette, side carding.Side, seed uint64, longMM, highMM float64) *Sheet {
+// NewSheet looks at a side of a batt. longMM and highMM are the crimp of its fibres. What
+// was placed on it as it is is drawn as things, where there are any, and not as streaks.
+func NewSheet(b *carding.Batt, p *carding.Palette, side carding.Side, seed uint64, longMM, highMM float64, things ...Thing) *Sheet {
 	n := len(p.Linear)
 	bed := b.Bed()
 	s := &Sheet{
 		WidthMM: bed.WidthMM, LengthMM: bed.LengthMM, Open: bed.Open, seed: float32(seed%509) * 2, seeds: seed,
 		crimp: crimp{float32(longMM) / 2, float32(highMM) / 2}, noise: tiles(),
 	}
-	b.Look(&s.view, side, n)
+	if len(things) > 0 {
+		b.LookBare(&s.view, side, n)
+	} else {
+		b.Look(&s.view, side, n)
+	}
+	if side == carding.Face {
+		s.Things = things
+	}
 	for _, c := range p.Linear {
 		s.colours = append(s.colours, [3]float32{float32(c[0]), float32(c[1]), float32(c[2])})
 	}

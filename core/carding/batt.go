@@ -62,6 +62,9 @@ type slot struct {
 	fresh     bool    // came in at the latest pass
 }
 
+// asPlaced reports whether it lies as it was placed, not yet carded.
+func (s slot) asPlaced() bool { return s.how == placed && s.cardings == 0 }
+
 type how uint8
 
 const (
@@ -87,6 +90,7 @@ type Batt struct {
 	seed    uint64
 	op      uint64
 	workers int
+	covered bool // what is laid on now will be covered by what is fed later
 
 	lane, cell float64 // mm
 	full       float64 // grams of one lane of one layer that was fed

@@ -234,3 +234,25 @@ func TestThereIsRoomForEverySort(t *testing.T) {
 		require.NoError(t, Run(t.Context(), p, DefaultParams(), FineGrid(200, 300), 1, func(int, *Batt, []Placed) error { return nil }))
 	}
 }
+
+// TestWhatIsFedOverItHidesIt places things on top and between layers.
+func TestWhatIsFedOverItHidesIt(t *testing.T) {
+	shows := func(order ...Method) float64 {
+		p := Plan{Bed: standard, Components: make([]Component, 2)}
+		for _, m := range order {
+			p.Layers = append(p.Layers, []Lay{{Component: map[Method]int{FeedIt: 0, PlaceIt: 1}[m], To: 1, End: 1, Grams: 6, Method: m}})
+		}
+		var mean float64
+		require.NoError(t, Run(t.Context(), p, DefaultParams(), FineGrid(200, 600), 1, func(_ int, b *Batt, things []Placed) error {
+			for _, v := range things {
+				mean += v.Shows / float64(len(things))
+			}
+			return nil
+		}))
+		return mean
+	}
+	assert.InDelta(t, 1, shows(FeedIt, PlaceIt), 1e-12)
+	under := math.Exp(-6 / (0.2 * 0.6) / DefaultParams().HidingGsm) // 6 g over 0.12 m²
+	assert.InDelta(t, under, shows(FeedIt, PlaceIt, FeedIt), 0.02)
+	assert.InDelta(t, under*under, shows(FeedIt, PlaceIt, FeedIt, FeedIt), 0.01)
+}

@@ -220,7 +220,8 @@ func (p *Plan) kept(component int) float64 {
 
 // lay lays what comes in at a stage: all that is first, later on what goes on top.
 func (p *Plan) lay(ctx context.Context, b *Batt, stage int) (things []Placed, err error) {
-	for _, layer := range p.Layers {
+	for i, layer := range p.Layers {
+		b.covered = stage == 1 && p.fedAfter(i)
 		for _, v := range layer {
 			if p.joinsAt(v.Component) != stage || v.Grams == 0 || stage > 1 && v.Method == FeedIt {
 				continue
@@ -235,10 +236,24 @@ func (p *Plan) lay(ctx context.Context, b *Batt, stage int) (things []Placed, er
 			things = append(things, put...)
 		}
 	}
+	b.bury(things)
 	if p.BurnishMM > 0 {
 		return things, b.Burnish(p.BurnishMM)
 	}
 	return things, nil
+}
+
+// fedAfter reports whether layers after one hold what is fed first, so that it covers
+// what lies there.
+func (p *Plan) fedAfter(layer int) bool {
+	for _, l := range p.Layers[layer+1:] {
+		for _, v := range l {
+			if v.Grams > 0 && p.joinsAt(v.Component) == 1 && (v.Method == FeedIt || p.Bed.Open && v.Method == PaintIt) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 func (p *Plan) put(b *Batt, v Lay) ([]Placed, error) {

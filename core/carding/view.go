@@ -28,7 +28,12 @@ type View struct {
 }
 
 // Look fills in what is seen of a side; v may be used again.
-func (b *Batt) Look(v *View, side Side, components int) {
+func (b *Batt) Look(v *View, side Side, components int) { b.look(v, side, components, false) }
+
+// LookBare is Look without what was placed on top as it is, for who draws that by itself.
+func (b *Batt) LookBare(v *View, side Side, components int) { b.look(v, side, components, true) }
+
+func (b *Batt) look(v *View, side Side, components int, bare bool) {
 	cells := b.grid.Lanes * b.grid.Cells
 	if v.Lanes != b.grid.Lanes || v.Cells != b.grid.Cells || v.Components != components {
 		*v = View{
@@ -45,7 +50,7 @@ func (b *Batt) Look(v *View, side Side, components int) {
 		if side == Cut {
 			b.cut(&v.lane, x)
 		} else {
-			b.seen(&v.lane, x, side == Back)
+			b.seen(&v.lane, x, side == Back, bare)
 		}
 		v.keep(to, side == Cut)
 	}
@@ -68,7 +73,7 @@ func (b *Batt) hide() float32 { return float32(1 / (b.lane * b.cell * 1e-6 * b.H
 const shows = 0.01
 
 // seen gathers what shows of a lane, from the seen side inwards.
-func (b *Batt) seen(l *lane, x int, back bool) {
+func (b *Batt) seen(l *lane, x int, back, bare bool) {
 	clear(l.sums)
 	for c := range l.through {
 		l.through[c] = 1
@@ -81,7 +86,10 @@ func (b *Batt) seen(l *lane, x int, back bool) {
 		}
 		f := l.factor
 		clear(f)
-		for k := range b.slots {
+		for k, s := range b.slots {
+			if bare && s.asPlaced() {
+				continue
+			}
 			for c, m := range b.row(z, x, k)[:len(f)] {
 				f[c] += m
 			}
@@ -100,6 +108,9 @@ func (b *Batt) seen(l *lane, x int, back bool) {
 			left = left || t*e >= shows
 		}
 		for k, s := range b.slots {
+			if bare && s.asPlaced() {
+				continue
+			}
 			u := float32(s.unopened)
 			share, patch := l.sums[2*s.component*n:][:n], l.sums[(2*s.component+1)*n:][:n]
 			for c, m := range b.row(z, x, k)[:n] {

@@ -7,6 +7,7 @@ import (
 	"fairtangle/core/carding"
 	"fairtangle/core/fault"
 	"fairtangle/formats"
+	"fairtangle/studio"
 )
 
 // Bounds of a picture, in pixels.
@@ -50,9 +51,9 @@ func Face(ctx context.Context, q SimulateRequest, f FaceRequest) ([]byte, error)
 	}
 	s.plan.Passes = s.plan.Passes[:f.Stage-1]
 	pic := appearance.NewPicture(f.Width, f.Height)
-	err = carding.Run(ctx, s.plan, s.params, s.grid, q.Seed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
+	err = carding.Run(ctx, s.plan, s.params, s.grid, q.Seed, func(stage int, b *carding.Batt, placed []carding.Placed) error {
 		if stage == f.Stage {
-			draw(pic, b, s, f.Side, q.Seed)
+			draw(pic, b, s, f.Side, q.Seed, studio.ThingsOf(placed, s.fibres))
 		}
 		return nil
 	})
@@ -62,7 +63,7 @@ func Face(ctx context.Context, q SimulateRequest, f FaceRequest) ([]byte, error)
 	return formats.WritePNG(f.Width, f.Height, pic.RGBA(nil))
 }
 
-func draw(pic *appearance.Picture, b *carding.Batt, s simulation, side string, seed uint64) {
+func draw(pic *appearance.Picture, b *carding.Batt, s simulation, side string, seed uint64, things []appearance.Thing) {
 	if side == "section" {
 		appearance.DrawSection(pic, appearance.NewSection(b, &s.eye.Palette, seed))
 		return
@@ -72,6 +73,6 @@ func draw(pic *appearance.Picture, b *carding.Batt, s simulation, side string, s
 		from = carding.Back
 	}
 	long, high := appearance.Crimp(s.crimp)
-	sheet := appearance.NewSheet(b, &s.eye.Palette, from, seed, long, high)
+	sheet := appearance.NewSheet(b, &s.eye.Palette, from, seed, long, high, things...)
 	appearance.Draw(pic, sheet, sheet.Whole(pic.W, pic.H))
 }

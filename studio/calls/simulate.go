@@ -91,6 +91,7 @@ type simulation struct {
 	colours []colour.Reflectance
 	model   mix.Model
 	crimp   string // of what there is most of
+	fibres  []layup.Fibre
 }
 
 func (q *SimulateRequest) ready() (s simulation, err error) {
@@ -127,6 +128,10 @@ func (q *SimulateRequest) ready() (s simulation, err error) {
 			most, s.crimp = f.Grams, f.Crimp
 		}
 	}
+	for i, f := range fibres {
+		s.plan.Components[i].ThingG, s.plan.Components[i].ThingMM = studio.ThingOf(f)
+	}
+	s.fibres = fibres
 	s.plan.Bed.FullG = bed.Capacity(fibres)
 	if err := s.plan.Check(); err != nil {
 		return s, err

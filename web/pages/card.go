@@ -209,7 +209,7 @@ var lookWords = map[carding.Look]string{
 func cardSaid(v carding.Stage) string {
 	out := string(v.Look) + ", " + lookWords[v.Look]
 	if v.Graded() {
-		out += " A gradient lies across it."
+		out = string(v.Look) + ", in each part of the width " + lookWords[v.Look] + " A gradient lies across it."
 	}
 	if v.TwoSided() {
 		out += " Its two sides differ."
