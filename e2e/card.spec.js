@@ -73,6 +73,17 @@ test('it is turned over, cut and looked at near by, by keyboard alone', async ({
   await expect(loupe).toBeHidden();
 });
 
+test('the bench shows what it should look like when it is lifted off', async ({ page }) => {
+  await page.goto('/layups/1/bench');
+  const title = page.locator('.workstep .now');
+  for (let i = 0; i < 20 && !(await title.textContent()).startsWith('Lift'); i += 1) await page.keyboard.press('ArrowRight');
+  await expect(title).toContainText('pass 1');
+  const img = page.locator('.expected img');
+  await expect(img).toHaveAttribute('alt', /^Foreseen: /);
+  await expect.poll(() => img.evaluate((i) => i.complete && i.naturalWidth)).toBe(640);
+  await axe(page, 'lifting off');
+});
+
 // Answers that are late never put an earlier division in place of a later one.
 test('the latest division wins, with answers 400 ms late', async ({ page }) => {
   await page.goto('/layups/1/card');

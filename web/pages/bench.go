@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/core/fault"
 	"fairtangle/core/layup"
 	"fairtangle/studio"
 	"fairtangle/web/show"
@@ -26,6 +27,8 @@ type benchStep struct {
 	How      string     `json:"how"`
 	Href     string     `json:"href"`
 	Link     string     `json:"link"`
+	Picture  string     `json:"picture,omitempty"` // what it should look like now
+	Expect   string     `json:"expect,omitempty"`
 	Half     int        `json:"half"` // 1: the first half of what is fed again, 2: the rest or all of it
 }
 
@@ -206,8 +209,37 @@ func (s *server) benchPage(c *gin.Context) error {
 		return err
 	}
 	body.Steps = benchSteps(l, weighs, u)
+	if !body.Mirrored {
+		if err := s.expected(c, l, body.Steps); err != nil {
+			return err
+		}
+	}
 	body.View = s.bedView(l, u, stepsView{})
 	p.Title, p.Scripts = l.Name+", at the carder", []string{"js/bench.js", "js/print.js"}
 	s.render(c, http.StatusOK, "bench", p, body)
+	return nil
+}
+
+// expected puts beside each lifting off what the batt should look like then; what can not
+// be foretold has no picture.
+func (s *server) expected(c *gin.Context, l studio.Layup, steps []benchStep) error {
+	ctx := c.Request.Context()
+	f, err := s.studio.Foretell(ctx, l.ID, studio.Division{})
+	if _, isFault := fault.From(err); isFault || l.Equipment.Type != string(layup.Drum) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	stages, err := s.studio.Stages(ctx, f, true)
+	if err != nil {
+		return err
+	}
+	for i, v := range l.Steps {
+		if v.Action == layup.Lift && v.Pass <= len(stages) {
+			steps[i].Picture = fmt.Sprintf("/layups/%d/card.png?of=%s&stage=%d&w=640&h=260", l.ID, f.Digest, v.Pass)
+			steps[i].Expect = "Foreseen: " + cardSaid(stages[v.Pass-1])
+		}
+	}
 	return nil
 }
