@@ -54,7 +54,7 @@ var may = map[string][]string{
 	"web/show":   {"studio", "formats", "core/fault", "core/unit"},
 	"web/answer": {"studio", "web/show", "core/fault", "core/unit"},
 	"web/api":    {"studio", "studio/calls", "formats", "web/answer", "core/fibre", "core/layup"},
-	"web/pages": {"studio", "formats", "web/answer", "web/api", "web/art", "web/show", "core/colour", "core/fault", "core/fibre", "core/layup", "core/match",
+	"web/pages": {"studio", "formats", "web/answer", "web/api", "web/art", "web/show", "core/carding", "core/colour", "core/fault", "core/fibre", "core/layup", "core/match",
 		"core/piles", "core/unit"},
 	"web":            {"studio", "web/answer", "web/api", "web/art", "web/pages"},
 	"scripts/attack": {},

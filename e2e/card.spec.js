@@ -84,6 +84,20 @@ test('the bench shows what it should look like when it is lifted off', async ({ 
   await axe(page, 'lifting off');
 });
 
+test('a blend shows what carding makes of it, before it has a lay-up', async ({ page }) => {
+  await page.goto('/blends/7');
+  await page.getByText('As it is carded, pass by pass').click();
+  const list = page.locator('.looks .passes li');
+  await expect(list).toHaveCount(4);
+  await expect(list.last()).toContainText(/heathered|even/);
+  const before = await list.first().locator('img').getAttribute('src');
+  await page.getByRole('button', { name: 'Show parts' }).click();
+  await page.locator('input[name^="parts"]').first().fill('9');
+  await page.keyboard.press('Tab');
+  await expect(list.first().locator('img')).not.toHaveAttribute('src', before);
+  await axe(page, 'the looks of a blend');
+});
+
 // Answers that are late never put an earlier division in place of a later one.
 test('the latest division wins, with answers 400 ms late', async ({ page }) => {
   await page.goto('/layups/1/card');

@@ -85,15 +85,18 @@ func (s *Studio) BuildOnto(ctx context.Context, blendID, equipment int64, units 
 	if name == "" {
 		name = b.Name
 	}
-	empty, err := s.LookLayup(ctx, b, LayupInput{Name: name, EquipmentID: equipment, Units: units}, true)
+	in, err := s.built(ctx, b, equipment, units, name, q)
 	if err != nil {
 		return Layup{}, err
 	}
-	in := empty.LayupInput
-	if q.Builder != "" {
-		if in, err = empty.change(LayupChange{Verb: "build", Build: &q}); err != nil {
-			return Layup{}, err
-		}
-	}
 	return s.CreateLayup(ctx, blendID, in)
+}
+
+// built is a lay-up as a builder makes it; it is not kept.
+func (s *Studio) built(ctx context.Context, b Blend, equipment int64, units int, name string, q BuildInput) (LayupInput, error) {
+	empty, err := s.LookLayup(ctx, b, LayupInput{Name: name, EquipmentID: equipment, Units: units}, true)
+	if err != nil || q.Builder == "" {
+		return empty.LayupInput, err
+	}
+	return empty.change(LayupChange{Verb: "build", Build: &q})
 }

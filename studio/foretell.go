@@ -50,6 +50,39 @@ func (s *Studio) Foretell(ctx context.Context, id int64, d Division) (*Foretelli
 	if err != nil {
 		return nil, err
 	}
+	return foretell(l, d)
+}
+
+// usualBuilder lays a blend that has no lay-up yet, to see what carding will make of it.
+const usualBuilder = "depth"
+
+// ForetellBlend readies a blend as the usual builder lays it on the first drum of the
+// workshop. Without a drum nothing is found.
+func (s *Studio) ForetellBlend(ctx context.Context, id int64) (*Foretelling, error) {
+	b, err := s.Blend(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	choices, err := s.ChooseEquipment(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	at := slices.IndexFunc(choices, func(c EquipmentChoice) bool { return c.EquipmentID != 0 && c.Type == string(layup.Drum) })
+	if at < 0 {
+		return nil, ErrNotFound
+	}
+	in, err := s.built(ctx, b, choices[at].EquipmentID, max(choices[at].Units, 1), b.Name, BuildInput{Builder: usualBuilder})
+	if err != nil {
+		return nil, err
+	}
+	l, err := s.LookLayup(ctx, b, in, false)
+	if err != nil {
+		return nil, err
+	}
+	return foretell(l, Division{})
+}
+
+func foretell(l Layup, d Division) (*Foretelling, error) {
 	f := &Foretelling{Layup: l, Planned: l.LastPass, Shown: 1}
 	if l.bed.Type != layup.Board {
 		f.Shown = min(max(l.LastPass, stagesShown), carding.Horizon)

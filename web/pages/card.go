@@ -256,7 +256,7 @@ func cardFacts(v carding.Stage, l studio.Layup, u show.Units) []cardFact {
 	return out
 }
 
-// cardPicture draws a stage. The address names what it rests on, so browsers keep it.
+// cardPicture draws a stage of a lay-up.
 func (s *server) cardPicture(c *gin.Context) error {
 	n, err := answer.ID(c, "id")
 	if err != nil {
@@ -266,6 +266,51 @@ func (s *server) cardPicture(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	return s.picture(c, f)
+}
+
+// blendLooks answers a script with what carding makes of a blend that the usual builder
+// lays.
+func (s *server) blendLooks(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	f, err := s.studio.ForetellBlend(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	stages, err := s.studio.Stages(c.Request.Context(), f, true)
+	if err != nil {
+		return err
+	}
+	out := []cardStage{}
+	for _, st := range stages {
+		out = append(out, cardStage{
+			Pass: st.Pass, Name: passName(st.Pass, len(stages)), Look: string(st.Look), Said: cardSaid(st),
+			Picture: fmt.Sprintf("/blends/%d/looks.png?of=%s&stage=%d&w=300&h=110", n, f.Digest, st.Pass),
+		})
+	}
+	c.JSON(http.StatusOK, gin.H{"stages": out, "on": f.Layup.Equipment.Name, "planned": f.Planned})
+	return nil
+}
+
+// blendPicture draws one of them.
+func (s *server) blendPicture(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	f, err := s.studio.ForetellBlend(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	return s.picture(c, f)
+}
+
+// picture draws a stage as the address says. The address names what it rests on, so
+// browsers keep it.
+func (s *server) picture(c *gin.Context, f *studio.Foretelling) error {
 	v := studio.Sight{Side: c.DefaultQuery("side", "face"), Coarse: c.Query("coarse") != ""}
 	for name, into := range map[string]*int{"stage": &v.Stage, "w": &v.Width, "h": &v.Height} {
 		*into, _ = strconv.Atoi(c.Query(name))

@@ -51,6 +51,8 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns) (f
 	get("/blends/:id", s.blendPage)
 	post("/blends/:id/change", changing(s, s.recipe()))
 	get("/blends/:id/steps", listSteps(s, s.recipe()))
+	get("/blends/:id/looks.json", s.blendLooks)
+	get("/blends/:id/looks.png", s.blendPicture)
 	post("/blends/:id/find", s.findProportions)
 	post("/blends/:id/find/all", s.findAll)
 	post("/blends/:id/mend", turns.Long(answer.Impatient, s.mendBlend))

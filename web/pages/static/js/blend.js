@@ -2,7 +2,7 @@
 // moves edges, sends changes in order, keeps the steps for undo, and puts the
 // answers in their places.
 import Alpine from '../vendor/alpine.js';
-import { read } from './net.js';
+import { get, read } from './net.js';
 import { editing, adder, plain } from './edit.js';
 import { picking } from './pick.js';
 import { tools } from './tools.js';
@@ -16,6 +16,9 @@ Alpine.data('blend', () => ({
   parts: false,
   grounds: ['light', 'mid', 'dark'],
   grabbed: null,
+  looks: null, // what carding makes of it, once that is asked for
+  looksSaid: '',
+  looksOpen: false,
   trying: false,
   settled: [], // what was typed in this visit, the oldest first
 
@@ -27,8 +30,23 @@ Alpine.data('blend', () => ({
     this.view = view;
     clearTimeout(this.strandTimer);
     this.strandTimer = setTimeout(() => this.drawStrand(view.strand), 400);
-    if (this.tool && JSON.stringify(view.input) !== before) this.askAgain();
+    if (JSON.stringify(view.input) === before) return;
+    if (this.tool) this.askAgain();
+    clearTimeout(this.looksTimer);
+    if (this.looksOpen) this.looksTimer = setTimeout(() => this.foretell(), 400);
   },
+  openLooks(e) {
+    this.looksOpen = e.target.open;
+    if (this.looksOpen) this.foretell();
+  },
+  async foretell() {
+    this.looksSaid = 'Working it out';
+    await this.queue;
+    const v = await get(`/blends/${this.view.id}/looks.json`).catch((p) => ({ said: p.message, stages: [] }));
+    this.looks = v.stages;
+    this.looksSaid = v.said || `In full layers on the ${v.on}; a lay-up of its own says more.`;
+  },
+  lookList() { return this.looks || []; },
   // drawStrand waits until nothing changes: it is the largest picture here.
   drawStrand(link) {
     const strand = document.getElementById('strand');
