@@ -2,6 +2,7 @@ package carding
 
 import (
 	"math"
+	"sync"
 
 	"fairtangle/core/colour"
 )
@@ -230,23 +231,30 @@ func (s Stage) TwoSided() bool { return s.Turned > TwoSided }
 // Eye is the room that looking at a batt needs, used again from batt to batt.
 type Eye struct {
 	Palette Palette
-	view    View
-	cells   []colour.Linear
+	views   [3]View
+	cells   [3][]colour.Linear
 }
 
 // Patch is the largest patch spread of face, back and cut, and each of them.
 func (e *Eye) Patch(b *Batt) (worst float64, sides map[Side]Spreads) {
 	n := len(e.Palette.Linear)
+	var seen [3]Spreads
+	var all sync.WaitGroup
+	for i, side := range []Side{Face, Back, Cut} { // at the same time: they only look
+		all.Go(func() {
+			b.Look(&e.views[i], side, n)
+			e.cells[i] = e.views[i].Colours(&e.Palette, e.cells[i])
+			seen[i] = b.Spread(e.cells[i])
+		})
+	}
+	all.Wait()
 	sides = map[Side]Spreads{}
-	for _, side := range []Side{Face, Back, Cut} {
-		b.Look(&e.view, side, n)
-		e.cells = e.view.Colours(&e.Palette, e.cells)
-		s := b.Spread(e.cells)
+	for i, side := range []Side{Face, Back, Cut} {
 		if b.sorts(n) < 2 {
-			s.Patch, s.Across = 0, 0 // not what is left of rounding
+			seen[i].Patch, seen[i].Across = 0, 0 // not what is left of rounding
 		}
-		worst = max(worst, s.Patch)
-		sides[side] = s
+		worst = max(worst, seen[i].Patch)
+		sides[side] = seen[i]
 	}
 	return worst, sides
 }
