@@ -150,6 +150,7 @@ test('a throw of six tide colours from one photo', async ({ page }) => {
   await page.locator('.photos a').first().click();
   const picture = page.locator('.picture');
   const at = async (x, y) => {
+    await expect(picture).toBeVisible();
     const box = await picture.boundingBox();
     await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
   };
