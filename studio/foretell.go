@@ -57,7 +57,7 @@ func (s *Studio) Foretell(ctx context.Context, id int64, d Division) (*Foretelli
 const usualBuilder = "depth"
 
 // ForetellBlend readies a blend as the usual builder lays it on the first drum of the
-// workshop. Without a drum nothing is found.
+// workshop. Without a drum there is none.
 func (s *Studio) ForetellBlend(ctx context.Context, id int64) (*Foretelling, error) {
 	b, err := s.Blend(ctx, id)
 	if err != nil {
@@ -69,7 +69,7 @@ func (s *Studio) ForetellBlend(ctx context.Context, id int64) (*Foretelling, err
 	}
 	at := slices.IndexFunc(choices, func(c EquipmentChoice) bool { return c.EquipmentID != 0 && c.Type == string(layup.Drum) })
 	if at < 0 {
-		return nil, ErrNotFound
+		return nil, fault.New("equipment", "A forecast needs a drum carder in the workshop.")
 	}
 	in, err := s.built(ctx, b, choices[at].EquipmentID, max(choices[at].Units, 1), b.Name, BuildInput{Builder: usualBuilder})
 	if err != nil {

@@ -144,18 +144,13 @@ func New(bed Bed, grid Grid, p Params, seed uint64, slots int) (*Batt, error) {
 	return b, nil
 }
 
+var errBounds = errors.New("a cloth, a grid or slots out of bounds")
+
 func check(bed Bed, g Grid, slots int) error {
-	switch {
-	case !(bed.WidthMM >= LeastWide && bed.WidthMM <= MostWide):
-		return fmt.Errorf("a cloth of %g mm", bed.WidthMM)
-	case !(bed.LengthMM >= LeastLong && bed.LengthMM <= MostLong):
-		return fmt.Errorf("a cloth %g mm long", bed.LengthMM)
-	case !(bed.FullG > 0 && bed.FullG <= 1e5):
-		return fmt.Errorf("a cloth that holds %g g", bed.FullG)
-	case g.Lanes < 24 || g.Lanes%24 != 0 || g.Cells < bins || g.Cells%bins != 0 || g.Layers < 3:
-		return fmt.Errorf("a grid of %d × %d × %d", g.Lanes, g.Cells, g.Layers)
-	case slots < 1 || slots > MaxSlots:
-		return fmt.Errorf("%d slots", slots)
+	cloth := bed.WidthMM >= LeastWide && bed.WidthMM <= MostWide && bed.LengthMM >= LeastLong && bed.LengthMM <= MostLong
+	grid := g.Lanes >= 24 && g.Lanes%24 == 0 && g.Cells >= bins && g.Cells%bins == 0 && g.Layers >= 3
+	if !cloth || !grid || !(bed.FullG > 0 && bed.FullG <= 1e5) || slots < 1 || slots > MaxSlots {
+		return errBounds
 	}
 	return nil
 }
@@ -226,7 +221,7 @@ func (b *Batt) settle() error {
 		}
 		rest := b.slots[k].ledger - have
 		if math.Abs(rest) > roundingMost*b.slots[k].ledger {
-			return fmt.Errorf("%w: %g g of %g", errMass, rest, b.slots[k].ledger)
+			return fmt.Errorf("%w: slot %d is %g off, of %g", errMass, k, rest, b.slots[k].ledger)
 		}
 		b.give(k, rest)
 	}

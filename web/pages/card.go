@@ -7,8 +7,8 @@ import (
 	"math"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -109,17 +109,23 @@ func (s *server) cardPage(c *gin.Context) error {
 	return nil
 }
 
-// foretell answers a script with the view for a division.
-func (s *server) foretell(c *gin.Context) error {
+// foretelling readies the lay-up of the path, divided as the address says.
+func (s *server) foretelling(c *gin.Context) (*studio.Foretelling, show.Units, error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
-		return err
+		return nil, show.Units{}, err
 	}
 	u, _, err := s.units(c)
 	if err != nil {
-		return err
+		return nil, u, err
 	}
 	f, err := s.studio.Foretell(c.Request.Context(), n, division(c))
+	return f, u, err
+}
+
+// foretell answers a script with the view for a division.
+func (s *server) foretell(c *gin.Context) error {
+	f, u, err := s.foretelling(c)
 	if err != nil {
 		return err
 	}
@@ -258,11 +264,7 @@ func cardFacts(v carding.Stage, l studio.Layup, u show.Units) []cardFact {
 
 // cardPicture draws a stage of a lay-up.
 func (s *server) cardPicture(c *gin.Context) error {
-	n, err := answer.ID(c, "id")
-	if err != nil {
-		return err
-	}
-	f, err := s.studio.Foretell(c.Request.Context(), n, division(c))
+	f, _, err := s.foretelling(c)
 	if err != nil {
 		return err
 	}
@@ -321,8 +323,11 @@ func (s *server) picture(c *gin.Context, f *studio.Foretelling) error {
 			return fault.New(name, "A loupe lies on the batt.")
 		}
 	}
-	if v.Width < 16 || v.Width > 2000 || v.Height < 16 || v.Height > 2000 || v.PerMM > 40 || !strings.Contains("face back section", v.Side) {
+	if v.Width < 16 || v.Width > 2000 || v.Height < 16 || v.Height > 2000 || v.PerMM > 40 {
 		return fault.New("w", "A picture is 16 to 2000 pixels wide and high.")
+	}
+	if !slices.Contains([]string{"face", "back", "section"}, v.Side) {
+		return fault.New("side", "A batt is seen from its face, its back or as a section.")
 	}
 	pic, err := s.studio.Picture(c.Request.Context(), f, v)
 	if err != nil {
@@ -351,15 +356,7 @@ func (s *server) layupNow(c *gin.Context) error {
 // cardNeeds answers with lines of JSON: how far the forecast is, at last how many passes
 // it takes to each look.
 func (s *server) cardNeeds(c *gin.Context) error {
-	n, err := answer.ID(c, "id")
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
-	if err != nil {
-		return err
-	}
-	f, err := s.studio.Foretell(c.Request.Context(), n, division(c))
+	f, u, err := s.foretelling(c)
 	if err != nil {
 		return err
 	}
