@@ -210,7 +210,8 @@ func (p *Plan) joining(stage int) (out []Join) {
 	return out
 }
 
-// kept is what comes off of fibre that is carded for the first time.
+// kept is the part that comes off of fibre at the first pass that it goes through,
+// however it was laid: weigh-out and bench count it so.
 func (p *Plan) kept(component int) float64 {
 	if p.Loss == nil {
 		return 1
@@ -258,6 +259,7 @@ func (p *Plan) fedAfter(layer int) bool {
 
 func (p *Plan) put(b *Batt, v Lay) ([]Placed, error) {
 	from, to := v.From*p.Bed.WidthMM, v.To*p.Bed.WidthMM
+	grams := v.Grams * p.kept(v.Component)
 	switch {
 	case v.Method == PlaceIt:
 		c := p.Components[v.Component]
@@ -268,11 +270,11 @@ func (p *Plan) put(b *Batt, v Lay) ([]Placed, error) {
 		if long == 0 {
 			long = usualThingMM
 		}
-		return b.Place(v.Component, v.Grams, each, long, from, to, v.Start, v.End)
+		return b.Place(v.Component, grams, each, long, from, to, v.Start, v.End)
 	case p.Bed.Open:
-		return nil, b.Draw(v.Component, v.Grams, from, to, v.Start, v.End)
+		return nil, b.Draw(v.Component, grams, from, to, v.Start, v.End)
 	case v.Method == PaintIt:
-		return nil, b.Paint(v.Component, v.Grams, from, to, v.Start, v.End)
+		return nil, b.Paint(v.Component, grams, from, to, v.Start, v.End)
 	}
-	return nil, b.Feed(v.Component, v.Grams*p.kept(v.Component), from, to, v.chunky())
+	return nil, b.Feed(v.Component, grams, from, to, v.chunky())
 }
