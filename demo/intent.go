@@ -57,15 +57,15 @@ func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[str
 	if _, err := s.CreateGradient(ctx, making, studio.GradientInput{Name: "Deep water to shore", GradientPlan: plan}); err != nil {
 		return err
 	}
-	bag := studio.ScrapsInput{Name: "Ends of the tide"}
+	bag := studio.BagInput{Name: "Ends of the tide"}
 	for _, v := range scraps {
 		bag.Scraps = append(bag.Scraps, studio.Scrap{Name: v.name, Kind: v.kind, Hex: v.hex, Grams: v.grams})
 	}
-	sorted, err := s.SortScraps(ctx, bag, 5)
+	sorted, err := s.SortBag(ctx, bag, 5)
 	if err != nil {
 		return err
 	}
-	if _, err := s.CreateScraps(ctx, sorted.ScrapsInput); err != nil {
+	if _, err := s.CreateBag(ctx, sorted.BagInput); err != nil {
 		return err
 	}
 	for _, v := range samples {

@@ -283,12 +283,15 @@ type GradientStop struct {
 	Key         int64   `json:"key"` // its name among the stops
 }
 
-// ScrapSet is a bag of scraps and the piles they lie in.
-type ScrapSet struct {
+// ScrapBag is a bag of scraps and the piles they lie in.
+type ScrapBag struct {
 	Base
 	Name   string
 	Scraps []Scrap `gorm:"serializer:json"`
 }
+
+// TableName is the name that the first release gave it.
+func (ScrapBag) TableName() string { return "scrap_sets" }
 
 // Scrap is a bit of fibre; Pile counts from 0.
 type Scrap struct {

@@ -15,7 +15,7 @@ import (
 func TestPiecesAreKeptByVersion(t *testing.T) {
 	s := open(t)
 	ctx := context.Background()
-	a, err := AddPiece(ctx, s, ScrapSet{Name: "ends", Scraps: []Scrap{{Name: "blue", Kind: "merino", Hex: "#123456", Grams: 2}}})
+	a, err := AddPiece(ctx, s, ScrapBag{Name: "ends", Scraps: []Scrap{{Name: "blue", Kind: "merino", Hex: "#123456", Grams: 2}}})
 	require.NoError(t, err)
 	first := a
 	a.Name = "all ends"
@@ -26,8 +26,8 @@ func TestPiecesAreKeptByVersion(t *testing.T) {
 	_, err = SavePiece(ctx, s, first, nil)
 	var stale Stale
 	require.ErrorAs(t, err, &stale)
-	assert.Equal(t, "all ends", stale.Current.(ScrapSet).Name)
-	got, err := Piece[ScrapSet](ctx, s, a.ID)
+	assert.Equal(t, "all ends", stale.Current.(ScrapBag).Name)
+	got, err := Piece[ScrapBag](ctx, s, a.ID)
 	require.NoError(t, err)
 	assert.Equal(t, b.Name, got.Name)
 	assert.Equal(t, a.Scraps, got.Scraps)
@@ -36,7 +36,7 @@ func TestPiecesAreKeptByVersion(t *testing.T) {
 	require.NoError(t, s.Discard(ctx, "scrap_sets", a.ID))
 	_, err = SavePiece(ctx, s, b, nil)
 	assert.ErrorIs(t, err, ErrNotFound, "what lies in the bin is not saved")
-	list, err := Pieces[ScrapSet](ctx, s)
+	list, err := Pieces[ScrapBag](ctx, s)
 	require.NoError(t, err)
 	assert.Empty(t, list)
 }

@@ -201,29 +201,29 @@ func TestCalibrationFollowsTheSamples(t *testing.T) {
 
 func TestScrapsBecomeBlends(t *testing.T) {
 	s, _, m := shelfOf(t)
-	var in ScrapsInput
+	var in BagInput
 	in.Name = "ends"
 	for _, hex := range []string{"#3f5f8a", "#4a6b99", "#b5533a", "#c26a4a", "#35507a"} {
 		in.Scraps = append(in.Scraps, Scrap{Name: "end", Kind: "merino", Hex: hex, Grams: 4})
 	}
-	bag, err := s.CreateScraps(t.Context(), in)
+	bag, err := s.CreateBag(t.Context(), in)
 	require.NoError(t, err)
 	require.Len(t, bag.Piles, 1)
 	require.True(t, bag.Piles[0].Wide)
-	split, err := s.SplitPile(t.Context(), bag.ScrapsInput, 0)
+	split, err := s.SplitPile(t.Context(), bag.BagInput, 0)
 	require.NoError(t, err)
 	require.Len(t, split.Piles, 2)
-	sorted, err := s.SortScraps(t.Context(), bag.ScrapsInput, 0)
+	sorted, err := s.SortBag(t.Context(), bag.BagInput, 0)
 	require.NoError(t, err)
 	require.Len(t, sorted.Piles, 2)
-	_, err = s.SaveScraps(t.Context(), bag.ID, bag.Version, sorted.ScrapsInput)
+	_, err = s.SaveBag(t.Context(), bag.ID, bag.Version, sorted.BagInput)
 	require.NoError(t, err)
-	blends, err := s.ScrapBlends(t.Context(), bag.ID, m.ID)
+	blends, err := s.BagBlends(t.Context(), bag.ID, m.ID)
 	require.NoError(t, err)
 	require.Len(t, blends, 2)
 	assert.Equal(t, 12.0, blends[0].TotalG)
 	assert.Equal(t, sorted.Piles[0].Hex, blends[0].Hex)
-	_, err = s.SaveScraps(t.Context(), bag.ID, bag.Version, sorted.ScrapsInput)
+	_, err = s.SaveBag(t.Context(), bag.ID, bag.Version, sorted.BagInput)
 	assert.True(t, isStale(err))
 }
 

@@ -16,8 +16,8 @@ import (
 // Scrap is a bit of fibre, kept as it is said.
 type Scrap = store.Scrap
 
-// ScrapsInput is a bag of scraps as it is edited.
-type ScrapsInput struct {
+// BagInput is a bag of scraps as it is edited.
+type BagInput struct {
 	Name   string  `json:"name"`
 	Scraps []Scrap `json:"scraps"`
 }
@@ -34,17 +34,17 @@ type ScrapPile struct {
 	Stories [][]int `json:"stories"` // two piles to split it into
 }
 
-// Scraps is a bag of scraps with its piles.
-type Scraps struct {
+// Bag is a bag of scraps with its piles.
+type Bag struct {
 	ID      int64 `json:"id"`
 	Version int64 `json:"version"`
-	ScrapsInput
+	BagInput
 	Piles  []ScrapPile `json:"piles"`
 	Astray []int       `json:"astray"` // scraps that fit nowhere
 	Names  []string    `json:"names"`  // colour names of the scraps
 }
 
-func (in *ScrapsInput) check(kinds Kinds) error {
+func (in *BagInput) check(kinds Kinds) error {
 	var l fault.List
 	checkText(&l, "name", "the bag", &in.Name, maxName, true)
 	if len(in.Scraps) > piles.MaxScraps {
@@ -73,7 +73,7 @@ func (in *ScrapsInput) check(kinds Kinds) error {
 	return l.Err()
 }
 
-func (in ScrapsInput) scraps() []piles.Scrap {
+func (in BagInput) scraps() []piles.Scrap {
 	out := make([]piles.Scrap, len(in.Scraps))
 	for i, v := range in.Scraps {
 		c, _ := colour.ParseHex(v.Hex)
@@ -82,16 +82,16 @@ func (in ScrapsInput) scraps() []piles.Scrap {
 	return out
 }
 
-// LookScraps tells of the piles as the scraps lie, and keeps nothing.
-func (s *Studio) LookScraps(ctx context.Context, in ScrapsInput) (Scraps, error) {
+// LookBag tells of the piles as the scraps lie, and keeps nothing.
+func (s *Studio) LookBag(ctx context.Context, in BagInput) (Bag, error) {
 	at, err := s.stock(ctx)
 	if err != nil {
-		return Scraps{}, err
+		return Bag{}, err
 	}
 	if err := in.check(at.kinds); err != nil {
-		return Scraps{}, err
+		return Bag{}, err
 	}
-	out := Scraps{ScrapsInput: in, Piles: []ScrapPile{}, Astray: []int{}, Names: make([]string, len(in.Scraps))}
+	out := Bag{BagInput: in, Piles: []ScrapPile{}, Astray: []int{}, Names: make([]string, len(in.Scraps))}
 	if out.Scraps == nil {
 		out.Scraps = []Scrap{}
 	}
@@ -158,15 +158,15 @@ func (s *Studio) scrapTints(ctx context.Context, at stock, list []Scrap) ([]tint
 	return out, nil
 }
 
-// SortScraps puts the scraps into k piles by colour, 0 letting the colours
+// SortBag puts the scraps into k piles by colour, 0 letting the colours
 // decide how many.
-func (s *Studio) SortScraps(ctx context.Context, in ScrapsInput, k int) (Scraps, error) {
-	if _, err := s.LookScraps(ctx, in); err != nil {
-		return Scraps{}, err
+func (s *Studio) SortBag(ctx context.Context, in BagInput, k int) (Bag, error) {
+	if _, err := s.LookBag(ctx, in); err != nil {
+		return Bag{}, err
 	}
 	sorted, err := piles.Sort(ctx, in.scraps(), k)
 	if err != nil {
-		return Scraps{}, err
+		return Bag{}, err
 	}
 	in.Scraps = slices.Clone(in.Scraps)
 	for n, p := range sorted.Piles {
@@ -174,15 +174,15 @@ func (s *Studio) SortScraps(ctx context.Context, in ScrapsInput, k int) (Scraps,
 			in.Scraps[i].Pile = n
 		}
 	}
-	return s.LookScraps(ctx, in)
+	return s.LookBag(ctx, in)
 }
 
 // SplitPile puts one of the two stories of a wide pile onto the first free
 // place.
-func (s *Studio) SplitPile(ctx context.Context, in ScrapsInput, pile int) (Scraps, error) {
-	now, err := s.LookScraps(ctx, in)
+func (s *Studio) SplitPile(ctx context.Context, in BagInput, pile int) (Bag, error) {
+	now, err := s.LookBag(ctx, in)
 	if err != nil {
-		return Scraps{}, err
+		return Bag{}, err
 	}
 	used := map[int]bool{}
 	var wide *ScrapPile
@@ -198,21 +198,21 @@ func (s *Studio) SplitPile(ctx context.Context, in ScrapsInput, pile int) (Scrap
 	}
 	switch {
 	case wide == nil || !wide.Wide:
-		return Scraps{}, fault.New("pile", "This pile need not be split: its colours lie close together.")
+		return Bag{}, fault.New("pile", "This pile need not be split: its colours lie close together.")
 	case free >= piles.MaxPiles:
-		return Scraps{}, fault.New("pile", "There are %d piles already. Empty one first.", piles.MaxPiles)
+		return Bag{}, fault.New("pile", "There are %d piles already. Empty one first.", piles.MaxPiles)
 	}
 	in.Scraps = slices.Clone(in.Scraps)
 	for _, i := range wide.Stories[1] {
 		in.Scraps[i].Pile = free
 	}
-	return s.LookScraps(ctx, in)
+	return s.LookBag(ctx, in)
 }
 
 // ScrapBags lists the bags of scraps.
-func (s *Studio) ScrapBags(ctx context.Context) ([]Scraps, error) {
-	rows, err := store.Pieces[store.ScrapSet](ctx, s.store)
-	out := make([]Scraps, 0, len(rows))
+func (s *Studio) Bags(ctx context.Context) ([]Bag, error) {
+	rows, err := store.Pieces[store.ScrapBag](ctx, s.store)
+	out := make([]Bag, 0, len(rows))
 	for _, r := range rows {
 		v, err := s.bag(ctx, r)
 		if err != nil {
@@ -223,74 +223,74 @@ func (s *Studio) ScrapBags(ctx context.Context) ([]Scraps, error) {
 	return out, err
 }
 
-func (s *Studio) bag(ctx context.Context, r store.ScrapSet) (Scraps, error) {
-	v, err := s.LookScraps(ctx, ScrapsInput{r.Name, r.Scraps})
+func (s *Studio) bag(ctx context.Context, r store.ScrapBag) (Bag, error) {
+	v, err := s.LookBag(ctx, BagInput{r.Name, r.Scraps})
 	v.ID, v.Version = r.ID, r.Version
 	return v, err
 }
 
 // ScrapBag returns one bag.
-func (s *Studio) ScrapBag(ctx context.Context, id int64) (Scraps, error) {
-	r, err := store.Piece[store.ScrapSet](ctx, s.store, id)
+func (s *Studio) Bag(ctx context.Context, id int64) (Bag, error) {
+	r, err := store.Piece[store.ScrapBag](ctx, s.store, id)
 	if err != nil {
-		return Scraps{}, err
+		return Bag{}, err
 	}
 	return s.bag(ctx, r)
 }
 
-// CreateScraps adds a bag.
-func (s *Studio) CreateScraps(ctx context.Context, in ScrapsInput) (Scraps, error) {
-	v, err := s.LookScraps(ctx, in)
+// CreateBag adds a bag.
+func (s *Studio) CreateBag(ctx context.Context, in BagInput) (Bag, error) {
+	v, err := s.LookBag(ctx, in)
 	if err != nil {
 		return v, err
 	}
-	r, err := store.AddPiece(ctx, s.store, store.ScrapSet{Name: v.Name, Scraps: v.Scraps})
+	r, err := store.AddPiece(ctx, s.store, store.ScrapBag{Name: v.Name, Scraps: v.Scraps})
 	v.ID, v.Version = r.ID, r.Version
 	return v, err
 }
 
-// SaveScraps replaces a bag, based on a version of it; what was there before is
+// SaveBag replaces a bag, based on a version of it; what was there before is
 // kept as a step.
-func (s *Studio) SaveScraps(ctx context.Context, id, version int64, in ScrapsInput) (Scraps, error) {
-	return s.saveScraps(ctx, id, version, in, store.Onward)
+func (s *Studio) SaveBag(ctx context.Context, id, version int64, in BagInput) (Bag, error) {
+	return s.saveBag(ctx, id, version, in, store.Onward)
 }
 
-// StepScraps moves a bag along its steps.
-func (s *Studio) StepScraps(ctx context.Context, id, version int64, m Move) (Scraps, error) {
-	var in ScrapsInput
+// StepBag moves a bag along its steps.
+func (s *Studio) StepBag(ctx context.Context, id, version int64, m Move) (Bag, error) {
+	var in BagInput
 	way, err := s.stateAt(ctx, "scrap_sets", id, m, &in)
 	if err != nil {
-		return Scraps{}, err
+		return Bag{}, err
 	}
-	return s.saveScraps(ctx, id, version, in, way)
+	return s.saveBag(ctx, id, version, in, way)
 }
 
-func (s *Studio) saveScraps(ctx context.Context, id, version int64, in ScrapsInput, way store.Way) (Scraps, error) {
-	v, err := s.LookScraps(ctx, in)
+func (s *Studio) saveBag(ctx context.Context, id, version int64, in BagInput, way store.Way) (Bag, error) {
+	v, err := s.LookBag(ctx, in)
 	if err != nil {
 		return v, err
 	}
-	row, err := store.Piece[store.ScrapSet](ctx, s.store, id)
+	row, err := store.Piece[store.ScrapBag](ctx, s.store, id)
 	if err != nil {
 		return v, err
 	}
-	left, err := leaving(ScrapsInput{row.Name, row.Scraps}, v.ScrapsInput, way, "")
+	left, err := leaving(BagInput{row.Name, row.Scraps}, v.BagInput, way, "")
 	if err != nil {
 		return v, err
 	}
 	row.Version, row.Name, row.Scraps = version, v.Name, v.Scraps
 	r, err := store.SavePiece(ctx, s.store, row, left)
 	if err != nil {
-		return v, convertStale(err, func(r store.ScrapSet) (Scraps, error) { return s.bag(ctx, r) })
+		return v, convertStale(err, func(r store.ScrapBag) (Bag, error) { return s.bag(ctx, r) })
 	}
 	v.ID, v.Version = r.ID, r.Version
 	return v, nil
 }
 
-// ScrapBlends makes a blend of each pile in a making. Scraps that are no lot
+// BagBlends makes a blend of each pile in a making. Scraps that are no lot
 // of the shelf go in as still to buy would: kind, colour and grams.
-func (s *Studio) ScrapBlends(ctx context.Context, id, making int64) ([]Blend, error) {
-	bag, err := s.ScrapBag(ctx, id)
+func (s *Studio) BagBlends(ctx context.Context, id, making int64) ([]Blend, error) {
+	bag, err := s.Bag(ctx, id)
 	if err != nil {
 		return nil, err
 	}

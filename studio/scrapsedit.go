@@ -8,7 +8,7 @@ import (
 	"fairtangle/core/piles"
 )
 
-// ScrapsChange is one thing done to a bag of scraps. A scrap is named by its
+// BagChange is one thing done to a bag of scraps. A scrap is named by its
 // Key, or without one by its place At.
 //
 //	name            the bag is called Text
@@ -20,7 +20,7 @@ import (
 //	scrap-name, hex the scrap's become Text
 //	grams           the scrap weighs Value
 //	remove          the scrap goes away
-type ScrapsChange struct {
+type BagChange struct {
 	Verb  string  `json:"verb"`
 	Key   int64   `json:"key"`
 	At    int     `json:"at"`
@@ -30,23 +30,23 @@ type ScrapsChange struct {
 	Scrap *Scrap  `json:"scrap,omitempty"`
 }
 
-// ApplyScraps does one change to a bag and looks at the result. Nothing is
+// ApplyBag does one change to a bag and looks at the result. Nothing is
 // kept.
-func (s *Studio) ApplyScraps(ctx context.Context, in ScrapsInput, c *ScrapsChange) (Scraps, error) {
+func (s *Studio) ApplyBag(ctx context.Context, in BagInput, c *BagChange) (Bag, error) {
 	if c == nil {
-		return s.LookScraps(ctx, in)
+		return s.LookBag(ctx, in)
 	}
 	in.Scraps = slices.Clone(in.Scraps)
 	switch c.Verb {
 	case "name":
 		in.Name = c.Text
 	case "sort":
-		return s.SortScraps(ctx, in, c.To)
+		return s.SortBag(ctx, in, c.To)
 	case "split":
 		return s.SplitPile(ctx, in, c.To)
 	case "add":
 		if c.Scrap == nil {
-			return Scraps{}, fault.New("scrap", "Say what the scrap is.")
+			return Bag{}, fault.New("scrap", "Say what the scrap is.")
 		}
 		scrap := *c.Scrap
 		scrap.Key = 0
@@ -54,7 +54,7 @@ func (s *Studio) ApplyScraps(ctx context.Context, in ScrapsInput, c *ScrapsChang
 	case "small":
 		more, err := s.ScrapsFromShelf(ctx, c.Value)
 		if err != nil {
-			return Scraps{}, err
+			return Bag{}, err
 		}
 		before := len(in.Scraps)
 		for _, v := range more {
@@ -63,12 +63,12 @@ func (s *Studio) ApplyScraps(ctx context.Context, in ScrapsInput, c *ScrapsChang
 			}
 		}
 		if len(in.Scraps) == before {
-			return Scraps{}, fault.New("most", "No lot on the shelf that is not here already has so little left.")
+			return Bag{}, fault.New("most", "No lot on the shelf that is not here already has so little left.")
 		}
 	case "move", "remove", "scrap-name", "grams", "hex":
 		at, err := placed(in.Scraps, c.Key, c.At, func(v Scrap) int64 { return v.Key }, "This scrap is not in the bag any more.")
 		if err != nil {
-			return Scraps{}, err
+			return Bag{}, err
 		}
 		v := &in.Scraps[at]
 		switch c.Verb {
@@ -84,7 +84,7 @@ func (s *Studio) ApplyScraps(ctx context.Context, in ScrapsInput, c *ScrapsChang
 			v.Grams = c.Value
 		}
 	default:
-		return Scraps{}, fault.New("verb", "There is no change called %q.", c.Verb)
+		return Bag{}, fault.New("verb", "There is no change called %q.", c.Verb)
 	}
-	return s.LookScraps(ctx, in)
+	return s.LookBag(ctx, in)
 }

@@ -118,11 +118,11 @@ func (s *Studio) ChangeGradient(ctx context.Context, id, version int64, c Gradie
 		})
 }
 
-// ChangeScraps does one change to a kept bag of scraps.
-func (s *Studio) ChangeScraps(ctx context.Context, id, version int64, c ScrapsChange) (Scraps, error) {
-	return changed(ctx, id, version, s.ScrapBag, func(now Scraps) (Scraps, error) { return s.ApplyScraps(ctx, now.ScrapsInput, &c) },
-		func(ctx context.Context, id, version int64, next Scraps) (Scraps, error) {
-			return s.SaveScraps(ctx, id, version, next.ScrapsInput)
+// ChangeBag does one change to a kept bag of scraps.
+func (s *Studio) ChangeBag(ctx context.Context, id, version int64, c BagChange) (Bag, error) {
+	return changed(ctx, id, version, s.Bag, func(now Bag) (Bag, error) { return s.ApplyBag(ctx, now.BagInput, &c) },
+		func(ctx context.Context, id, version int64, next Bag) (Bag, error) {
+			return s.SaveBag(ctx, id, version, next.BagInput)
 		})
 }
 

@@ -17,7 +17,7 @@ import (
 func TestStepsThroughTheAPI(t *testing.T) {
 	c := sample(t)
 	for path, in := range map[string]any{
-		"blends": &studio.BlendInput{}, "gradients": &studio.GradientInput{}, "scraps": &studio.ScrapsInput{}, "layups": &studio.LayupInput{},
+		"blends": &studio.BlendInput{}, "gradients": &studio.GradientInput{}, "scraps": &studio.BagInput{}, "layups": &studio.LayupInput{},
 	} {
 		at := api.Root + "/" + path + "/1"
 		code, was := c.json("GET", at, "")

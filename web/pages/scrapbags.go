@@ -11,13 +11,13 @@ import (
 
 type bagsBody struct {
 	Form form
-	Bags []studio.Scraps
+	Bags []studio.Bag
 }
 
 func (s *server) scrapBags(c *gin.Context) error { return s.showBags(c, http.StatusOK, newForm()) }
 
 func (s *server) showBags(c *gin.Context, status int, f form) error {
-	bags, err := s.studio.ScrapBags(c.Request.Context())
+	bags, err := s.studio.Bags(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -29,7 +29,7 @@ func (s *server) createBag(c *gin.Context) error {
 	if err := parsed(c); err != nil {
 		return err
 	}
-	v, err := s.studio.CreateScraps(c.Request.Context(), studio.ScrapsInput{Name: c.PostForm("name"), Scraps: []studio.Scrap{}})
+	v, err := s.studio.CreateBag(c.Request.Context(), studio.BagInput{Name: c.PostForm("name"), Scraps: []studio.Scrap{}})
 	if err != nil {
 		f := typed(c.Request.PostForm)
 		if !s.blame(c, &f, err) {

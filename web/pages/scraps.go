@@ -21,7 +21,7 @@ import (
 type bagView struct {
 	ID      int64              `json:"id"`
 	Version int64              `json:"version"`
-	Input   studio.ScrapsInput `json:"input"`
+	Input   studio.BagInput `json:"input"`
 	Piles   []pileView         `json:"piles"`
 	Unit    string             `json:"unit"`
 	Said    string             `json:"said"`
@@ -49,8 +49,8 @@ type scrapView struct {
 	Astray bool     `json:"astray"`
 }
 
-func (s *server) bagView(v studio.Scraps, u show.Units, kinds studio.Kinds, at stepsView) bagView {
-	b := bagView{ID: v.ID, Version: v.Version, Input: v.ScrapsInput, Unit: u.Weight(), Piles: make([]pileView, piles.MaxPiles), stepsView: at}
+func (s *server) bagView(v studio.Bag, u show.Units, kinds studio.Kinds, at stepsView) bagView {
+	b := bagView{ID: v.ID, Version: v.Version, Input: v.BagInput, Unit: u.Weight(), Piles: make([]pileView, piles.MaxPiles), stepsView: at}
 	for i := range b.Piles {
 		b.Piles[i] = pileView{Pile: i, Name: fmt.Sprintf("Pile %d", i+1), Scraps: []scrapView{}}
 	}
@@ -74,17 +74,17 @@ func (s *server) bagView(v studio.Scraps, u show.Units, kinds studio.Kinds, at s
 		}
 	}
 	switch {
-	case len(v.ScrapsInput.Scraps) == 0:
+	case len(v.BagInput.Scraps) == 0:
 		b.Said = "The bag is empty."
 	case len(v.Astray) > 0:
 		b.Said = fmt.Sprintf(
 			"%s in %s; %d fit nowhere and are underlined.",
-			show.Plural(len(v.ScrapsInput.Scraps), "scrap"),
+			show.Plural(len(v.BagInput.Scraps), "scrap"),
 			show.Plural(len(v.Piles), "pile"),
 			len(v.Astray),
 		)
 	default:
-		b.Said = fmt.Sprintf("%s in %s.", show.Plural(len(v.ScrapsInput.Scraps), "scrap"), show.Plural(len(v.Piles), "pile"))
+		b.Said = fmt.Sprintf("%s in %s.", show.Plural(len(v.BagInput.Scraps), "scrap"), show.Plural(len(v.Piles), "pile"))
 	}
 	return b
 }
@@ -101,7 +101,7 @@ func (s *server) bagPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v, err := s.studio.ScrapBag(c.Request.Context(), n)
+	v, err := s.studio.Bag(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -127,30 +127,30 @@ func (s *server) bagPage(c *gin.Context) error {
 }
 
 // bag is how a bag of scraps is changed on its page.
-func (s *server) bag() piece[studio.ScrapsInput, studio.ScrapsChange, studio.Scraps] {
-	return piece[studio.ScrapsInput, studio.ScrapsChange, studio.Scraps]{
+func (s *server) bag() piece[studio.BagInput, studio.BagChange, studio.Bag] {
+	return piece[studio.BagInput, studio.BagChange, studio.Bag]{
 		table: "scrap_sets",
 		read:  readBag,
-		apply: func(ctx context.Context, _ int64, in studio.ScrapsInput, c *studio.ScrapsChange) (studio.Scraps, error) {
-			return s.studio.ApplyScraps(ctx, in, c)
+		apply: func(ctx context.Context, _ int64, in studio.BagInput, c *studio.BagChange) (studio.Bag, error) {
+			return s.studio.ApplyBag(ctx, in, c)
 		},
-		save: func(ctx context.Context, id, version int64, v studio.Scraps, _ string) (studio.Scraps, error) {
-			return s.studio.SaveScraps(ctx, id, version, v.ScrapsInput)
+		save: func(ctx context.Context, id, version int64, v studio.Bag, _ string) (studio.Bag, error) {
+			return s.studio.SaveBag(ctx, id, version, v.BagInput)
 		},
-		step: s.studio.StepScraps,
-		mark: func(v *studio.Scraps, id, version int64) { v.ID, v.Version = id, version },
-		view: func(c *gin.Context, v studio.Scraps, u show.Units, at stepsView) (any, error) {
+		step: s.studio.StepBag,
+		mark: func(v *studio.Bag, id, version int64) { v.ID, v.Version = id, version },
+		view: func(c *gin.Context, v studio.Bag, u show.Units, at stepsView) (any, error) {
 			kinds, err := s.studio.AllKinds(c.Request.Context(), true)
 			return s.bagView(v, u, kinds, at), err
 		},
-		sum: sumOf(func(in studio.ScrapsInput, _ show.Units) string {
+		sum: sumOf(func(in studio.BagInput, _ show.Units) string {
 			return in.Name + ", " + show.Plural(len(in.Scraps), "scrap")
 		}),
 	}
 }
 
 // readBag turns typed fields into the change that they mean.
-func readBag(_ *gin.Context, q *edit[studio.ScrapsInput, studio.ScrapsChange], u show.Units) (err error) {
+func readBag(_ *gin.Context, q *edit[studio.BagInput, studio.BagChange], u show.Units) (err error) {
 	if q.Change == nil {
 		return nil
 	}
@@ -179,7 +179,7 @@ func (s *server) bagBlends(c *gin.Context) error {
 		return err
 	}
 	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)
-	if _, err := s.studio.ScrapBlends(c.Request.Context(), n, making); err != nil {
+	if _, err := s.studio.BagBlends(c.Request.Context(), n, making); err != nil {
 		return err
 	}
 	goTo(c, fmt.Sprintf("/makings/%d", making), "made")

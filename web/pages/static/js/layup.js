@@ -5,6 +5,9 @@ import { read } from './net.js';
 import { editing, plain } from './edit.js';
 import { face, section } from './bed.js';
 
+// afterPaint does something once what was pressed is seen: on a slow tablet that comes first.
+const afterPaint = (what) => requestAnimationFrame(() => setTimeout(what));
+
 const clamp = (x) => Math.min(1, Math.max(0, x));
 
 Alpine.data('layup', () => ({
@@ -13,6 +16,7 @@ Alpine.data('layup', () => ({
   component: 0, // what the next stroke lays
   method: '',
   layer: 0, // the key of the layer that it goes into; 0: a new one on top
+  open: 0, // the key of the layer whose lays are shown: layer, once its head is marked
   lay: 0, // the key of the lay in hand
   along: false, // the section runs up the board
   stroke: null,
@@ -27,6 +31,7 @@ Alpine.data('layup', () => ({
     const left = this.view.fibres.findIndex((f) => f.left_g > 0);
     this.component = Math.max(0, left);
     this.$nextTick(() => this.paint());
+    this.$watch('layer', () => afterPaint(() => { this.open = this.layer; }));
     new ResizeObserver(() => this.paint()).observe(this.face.parentElement);
   },
   at() { return `/layups/${this.view.id}/change`; },
@@ -133,11 +138,12 @@ Alpine.data('layup', () => ({
   current() { return this.lay ? this.layOf(this.lay) : null; },
   choose(l) {
     this.layer = this.layer === l.key ? 0 : l.key;
+    if (this.lay) this.markLater();
     this.lay = 0;
     this.mine = null;
-    this.paintSection();
   },
   isLayer(l) { return this.layer === l.key; },
+  isOpen(l) { return this.open === l.key; },
   inHand(v) { return this.lay === v.key; },
   hold(key) {
     const p = this.placeOf(key);
@@ -145,8 +151,9 @@ Alpine.data('layup', () => ({
     this.layer = this.view.input.layers[p.layer].key;
     this.lay = key;
     this.mine = null;
-    this.paintSection();
+    this.markLater();
   },
+  markLater() { afterPaint(() => this.paintSection()); },
   takeLay(v) { this.act('lays', { verb: 'take', lay_key: v.key }); },
   // move takes a layer one place on from where it lies when its turn has come.
   move(l, way) {
