@@ -167,3 +167,26 @@ func TestNoiseIsUniform(t *testing.T) {
 		assert.InDelta(t, 1, squares/n, 1e-3, name)
 	}
 }
+
+// TestAHeavierRolagIsThicker: 0.035 g in a cubic centimetre of it, and nothing of an
+// empty one.
+func TestAHeavierRolagIsThicker(t *testing.T) {
+	r := Tube{Grams: 8}.Radius(300) / 10 // cm
+	assert.InDelta(t, 8/0.035, math.Pi*r*r*30, 1e-9)
+	b, p := navyAndCream(t, 1)
+	s := NewSheet(b, &p, carding.Face, 1, 0, 0)
+	high := func(grams float64) (n int) {
+		pic := NewPicture(240, 120)
+		Roll(pic, s, Tube{Core: 0, Skin: 100, Draft: 1.75, Grams: grams})
+		for y := range 120 {
+			if pic.Pix[4*(y*240+120)+3] > 0.9 {
+				n++
+			}
+		}
+		return n
+	}
+	assert.Zero(t, high(0))
+	per := 240.0 / (200 + 20)
+	assert.InDelta(t, 2*Tube{Grams: 6}.Radius(200)*per, float64(high(6)), 5)
+	assert.Greater(t, high(12), high(6))
+}

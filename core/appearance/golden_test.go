@@ -29,6 +29,13 @@ func TestPicturesAreThoseThatWereLookedAt(t *testing.T) {
 		{Sort: Glint, Component: 1, Along: 330, Across: 96, Angle: 0.1, LongMM: 30, Grams: 0.002, Seed: 7, Shows: 1},
 		{Sort: Nep, Component: 1, Along: 322, Across: 104, LongMM: 5, Grams: 0.01, Seed: 8, Shows: 1},
 	}
+	stripes := func(t *testing.T) *Sheet {
+		b, err := carding.New(carding.Bed{WidthMM: 300, LengthMM: 300, FullG: 30, Open: true}, carding.FineGrid(300, 300).Coarse(), carding.DefaultParams(), 3, 2)
+		require.NoError(t, err)
+		require.NoError(t, b.Draw(0, 8, 0, 150, 0, 1))
+		require.NoError(t, b.Draw(1, 9, 130, 300, 0, 0.9))
+		return NewSheet(b, &p, carding.Face, 3, 2.6, 0.28)
+	}
 	sheet := func(b *carding.Batt, side carding.Side, things ...Thing) *Sheet { return NewSheet(b, &p, side, 3, 2.6, 0.28, things...) }
 	for name, draw := range map[string]func(*Picture){
 		"face":    func(pic *Picture) { s := sheet(streaky, carding.Face); Draw(pic, s, s.Whole(pic.W, pic.H)) },
@@ -37,6 +44,7 @@ func TestPicturesAreThoseThatWereLookedAt(t *testing.T) {
 		"loupe":   func(pic *Picture) { Draw(pic, sheet(heathered, carding.Face), Window{200, 80, 10}) },
 		"things":  func(pic *Picture) { Draw(pic, sheet(heathered, carding.Face, things...), Window{290, 84, 3}) },
 		"near":    func(pic *Picture) { Draw(pic, sheet(heathered, carding.Face, things...), Window{314, 90, 9}) },
+		"rolag":   func(pic *Picture) { Roll(pic, stripes(t), Tube{Core: 100, Skin: 200, Draft: 1.75, Grams: 7}) },
 		"section": func(pic *Picture) { DrawSection(pic, NewSection(streaky, &p, 1)) },
 	} {
 		pic := NewPicture(180, 100)

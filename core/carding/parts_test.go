@@ -1,0 +1,60 @@
+package carding
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+// TestPartsAddUpToTheBatt: whatever lies there and however it is divided, the parts hold
+// all of it, lie side by side, and those by weight weigh the same.
+func TestPartsAddUpToTheBatt(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		b := drawn(t, 1)
+		n, byWeight := rapid.IntRange(1, 12).Draw(t, "parts"), rapid.Bool().Draw(t, "by weight")
+		parts := b.Parts(n, 3, byWeight)
+		sum, all := make([]float64, 3), b.Grams(3)
+		at := 0.0
+		for _, p := range parts {
+			require.InDelta(t, at, p.From, 1e-9)
+			require.GreaterOrEqual(t, p.To, p.From)
+			at = p.To
+			for k, g := range p.Grams {
+				sum[k] += g
+			}
+			if byWeight {
+				require.InDelta(t, total(all)/float64(n), p.Total(), 1e-6)
+			}
+		}
+		require.InDelta(t, 50, at, 1e-9)
+		require.InDeltaSlice(t, all, sum, 1e-6)
+	})
+}
+
+// TestHalvesOfAnUnevenBatt: 30 g in the left half and 10 g in the right; the half by
+// weight ends at two thirds of the left one.
+func TestHalvesOfAnUnevenBatt(t *testing.T) {
+	p := DefaultParams()
+	p.EdgeMM, p.Unopened = 0, 0
+	b := empty(t, 1, p, 2)
+	require.NoError(t, b.Feed(0, 30, 0, 100, Teased))
+	require.NoError(t, b.Feed(1, 10, 100, 200, Teased))
+	width := b.Parts(2, 2, false)
+	assert.InDeltaSlice(t, []float64{30, 0}, width[0].Grams, 0.05)
+	halves := b.Parts(2, 2, true)
+	assert.InDelta(t, 100*20.0/30, halves[0].To, 0.5)
+	assert.InDeltaSlice(t, []float64{20, 0}, halves[0].Grams, 0.05)
+	assert.InDeltaSlice(t, []float64{10, 10}, halves[1].Grams, 0.05)
+
+	palette := hexes(t, "#1f2a44", "#f4f1ea")
+	each, from, most := palette.Differences(width)
+	require.Len(t, each, 2)
+	assert.InDelta(t, 0, each[0][0]-palette.Linear[0][0], 1e-6)
+	assert.Greater(t, from[1], from[0], "three quarters of it are navy")
+	assert.Greater(t, most, 50.0)
+	_, from, most = palette.Differences([]Part{{Grams: []float64{3, 1}}, {Grams: []float64{6, 2}}})
+	assert.InDelta(t, 0, most, 1e-6)
+	assert.InDelta(t, 0, from[0], 1e-6)
+}
