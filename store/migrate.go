@@ -17,6 +17,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0003-lay-up", Migrate: statements(layUp)},
 		{ID: "0004-steps", Migrate: statements(steps)},
 		{ID: "0005-sent-keys", Migrate: statements(sentKeys)},
+		{ID: "0006-carder-fits", Migrate: statements(carderFits)},
 	}
 }
 
@@ -177,3 +178,6 @@ ALTER TABLE blends ADD COLUMN came TEXT`
 
 const sentKeys = `CREATE TABLE sent_keys (key TEXT NOT NULL PRIMARY KEY, what TEXT NOT NULL, movement_id INTEGER REFERENCES movements (id), at DATETIME NOT NULL)
 	WITHOUT ROWID`
+
+const carderFits = `CREATE TABLE carder_fits (equipment_id INTEGER PRIMARY KEY REFERENCES equipment (id), layup_id INTEGER NOT NULL, layup TEXT NOT NULL,
+	looks TEXT NOT NULL, carders TEXT NOT NULL, used NUMERIC NOT NULL, at DATETIME NOT NULL)`

@@ -17,7 +17,7 @@ type EquipmentChoice struct {
 }
 
 // standard is the preset that stands for a type that the workshop has not.
-var standard = map[string]string{"drum": "drum_standard_hand", "board": "board_large", "hand_cards": "hand_cards_standard"}
+var standard = map[string]string{"drum": "drum_standard_hand", "board": "board_large", "hand_cards": "hand_cards_standard", "hands": "hands_two"}
 
 // ChooseEquipment puts the equipment of the workshop side by side for a blend:
 // units, grams, minutes, and how it comes out; of a type that the workshop has

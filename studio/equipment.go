@@ -22,7 +22,7 @@ type Equipment struct {
 	ID, Version int64
 	Preset      string
 	Name        string
-	Type        string // drum, board, hand_cards
+	Type        string // drum, board, hand_cards, hands
 	Drive       string // hand, electric
 	WidthMM     float64
 	LengthMM    float64
@@ -112,7 +112,7 @@ func (s *Studio) AnyEquipment(ctx context.Context, id int64) (Equipment, error) 
 
 // EquipmentTypes and Drives are the words offered.
 var (
-	EquipmentTypes = []string{"drum", "board", "hand_cards"}
+	EquipmentTypes = []string{"drum", "board", "hand_cards", "hands"}
 	Drives         = []string{"hand", "electric"}
 )
 
@@ -122,7 +122,7 @@ func (s *Studio) SaveEquipment(ctx context.Context, e Equipment) (Equipment, err
 	checkText(&l, "name", "it", &e.Name, maxName, true)
 	checkText(&l, "note", "", &e.Note, maxNote, false)
 	if !slices.Contains(EquipmentTypes, e.Type) {
-		l.Add("type", "Choose a drum, a board or hand cards.")
+		l.Add("type", "Choose a drum, a board, hand cards or bare hands.")
 	}
 	if !slices.Contains(Drives, e.Drive) {
 		l.Add("drive", "Choose hand or electric.")
@@ -137,7 +137,11 @@ func (s *Studio) SaveEquipment(ctx context.Context, e Equipment) (Equipment, err
 	grams := func(v float64) any { return unit.Grams(v) }
 	within("width_mm", e.WidthMM, 10, 2000, "The width", mm)
 	within("length_mm", e.LengthMM, 10, 5000, "The length", mm)
-	within("tpi", e.TPI, 5, 500, "Points per square inch", plain)
+	if e.Bed().Pins() {
+		within("tpi", e.TPI, 5, 500, "Points per square inch", plain)
+	} else {
+		e.TPI, e.FeedG = 0, 0 // hands have neither pins nor a tray
+	}
 	within("tooth_mm", e.ToothMM, 1, 60, "The tooth height", mm)
 	within("smooth_g", e.SmoothG, 0.5, 5000, "The load of smooth fibre", grams)
 	within("lofty_g", e.LoftyG, 0.5, 5000, "The load of lofty fibre", grams)

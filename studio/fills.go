@@ -30,7 +30,7 @@ func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput
 		in.LayupID, in.Units, in.Passes = &l.ID, l.Units, l.passes()
 		in.FinishedG = b.TotalG / float64(in.Units)
 		for i := range in.Lines {
-			in.Lines[i].JoinsAtPass = l.plan.JoinsAt(i)
+			in.Lines[i].JoinsAtPass = min(l.plan.JoinsAt(i), max(1, in.Passes))
 		}
 		return in, nil
 	}

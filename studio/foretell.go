@@ -31,7 +31,9 @@ type Foretelling struct {
 	Shown    int    // stages that are shown
 	Digest   string // names what it rests on
 	plan     carding.Plan
-	params   carding.Params
+	Fit      *CarderFit // of the carder, where a test batt was noted
+	usual    carding.Params
+	params   carding.Params // usual, or as the fit has them
 	palette  carding.Palette
 	crimp    string
 	sorts    []layup.Fibre // what each component is, to draw it
@@ -50,7 +52,7 @@ func (s *Studio) Foretell(ctx context.Context, id int64, d Division) (*Foretelli
 	if err != nil {
 		return nil, err
 	}
-	return foretell(l, d)
+	return s.foretell(ctx, l, d)
 }
 
 // usualBuilder lays a blend that has no lay-up yet, to see what carding will make of it.
@@ -79,18 +81,21 @@ func (s *Studio) ForetellBlend(ctx context.Context, id int64) (*Foretelling, err
 	if err != nil {
 		return nil, err
 	}
-	return foretell(l, Division{})
+	return s.foretell(ctx, l, Division{})
 }
 
-func foretell(l Layup, d Division) (*Foretelling, error) {
+func (s *Studio) foretell(ctx context.Context, l Layup, d Division) (*Foretelling, error) {
 	f := &Foretelling{Layup: l, Planned: l.LastPass, Shown: 1}
-	if l.bed.Type != layup.Board {
+	if l.bed.Type != layup.Board { // a board is not carded again
 		f.Shown = min(max(l.LastPass, stagesShown), carding.Horizon)
 	}
 	if err := f.divide(d); err != nil {
 		return nil, err
 	}
 	f.lay()
+	if err := s.follow(ctx, f); err != nil {
+		return f, err
+	}
 	if err := f.plan.Check(); err != nil {
 		return f, err
 	}
@@ -100,6 +105,18 @@ func foretell(l Layup, d Division) (*Foretelling, error) {
 	}
 	f.Digest = fmt.Sprintf("%x", sha256.Sum256(content))[:16]
 	return f, nil
+}
+
+// follow takes the carder as its test batt has shown it.
+func (s *Studio) follow(ctx context.Context, f *Foretelling) (err error) {
+	f.params = f.usual
+	if f.Layup.bed.Type != layup.Drum {
+		return nil
+	}
+	if f.Fit, err = s.CarderFit(ctx, f.Layup.EquipmentID); err == nil && f.Fit != nil && f.Fit.Used {
+		f.params = f.Fit.Known.Mean().Of(f.usual)
+	}
+	return err
 }
 
 // divide chooses how the batt is divided: as asked, or as the lay-up has it, brought to
@@ -123,8 +140,11 @@ func (f *Foretelling) divide(d Division) error {
 	if !slices.Contains(carding.StripCounts, d.Strips) {
 		return fault.New("strips", "A forecast divides the batt into 1, 2, 3, 4, 6 or 8 strips.")
 	}
-	if f.Layup.bed.Type == layup.Cards {
+	switch f.Layup.bed.Type {
+	case layup.Cards:
 		d = Division{1, string(carding.OwnPlace)}
+	case layup.Hands:
+		d = Division{2, string(carding.Pieces)}
 	}
 	f.Division = d
 	return nil
@@ -133,9 +153,9 @@ func (f *Foretelling) divide(d Division) error {
 // lay turns the lay-up into what carding knows.
 func (f *Foretelling) lay() {
 	l := f.Layup
-	n := len(l.blend.Components)
+	n, hands := len(l.blend.Components), l.bed.Type == layup.Hands
 	f.plan = carding.Plan{
-		Bed:        carding.Bed{WidthMM: l.bed.WidthMM, LengthMM: l.bed.LengthMM, FullG: l.bed.Capacity(l.fibres), Open: l.bed.Type != layup.Drum},
+		Bed:        carding.Bed{WidthMM: l.bed.WidthMM, LengthMM: l.bed.LengthMM, FullG: l.bed.Capacity(l.fibres), Open: !l.bed.Again()},
 		Components: make([]carding.Component, n),
 		Loss:       func(c, _ int) float64 { return l.fibres[c].LossPass },
 	}
@@ -157,18 +177,27 @@ func (f *Foretelling) lay() {
 		var lays []carding.Lay
 		for _, v := range layer.Lays {
 			if v.Component >= 0 && v.Component < n && v.Grams > 0 {
-				lays = append(lays, carding.Lay{
+				lay := carding.Lay{
 					Component: v.Component, From: v.From, To: v.To, Start: v.Start, End: v.End, Grams: v.Grams, Method: carding.Method(v.Method),
-				})
+				}
+				if hands && v.Method != layup.Place { // in handfuls that nothing has opened yet
+					lay.Method, lay.Chunky = carding.FeedIt, carding.Lumps
+				}
+				lays = append(lays, lay)
 			}
 		}
 		f.plan.Layers = append(f.plan.Layers, lays)
 	}
 	for range f.Shown - 1 {
-		f.plan.Passes = append(f.plan.Passes, carding.Pass{Strips: f.Division.Strips, Refeed: carding.Refeed(f.Division.Refeed)})
+		f.plan.Passes = append(f.plan.Passes, f.pass())
 	}
-	f.params = carding.DefaultParams().For(cloth)
+	f.usual = carding.DefaultParams().For(cloth)
 	f.palette = carding.NewPalette(l.at.model, colours, strength)
+}
+
+// pass is one more pass as the batt is divided, or one more round by hand.
+func (f *Foretelling) pass() carding.Pass {
+	return carding.Pass{Strips: f.Division.Strips, Refeed: carding.Refeed(f.Division.Refeed), ByHand: f.Layup.bed.Type == layup.Hands}
 }
 
 // ThingsOf are what was placed of components, as it is drawn.
@@ -238,9 +267,13 @@ func (f *Foretelling) Needs(ctx context.Context, done func(of, n int)) (map[card
 	e := carding.Eye{Palette: f.palette}
 	p := f.plan
 	if len(p.Passes) == 0 {
-		p.Passes = []carding.Pass{{Strips: f.Division.Strips, Refeed: carding.Refeed(f.Division.Refeed)}}
+		p.Passes = []carding.Pass{f.pass()}
 	}
-	return carding.CardingsTo(ctx, p, f.params, &e, carding.Unknown(carders), done)
+	known := carding.Unknown(carders)
+	if f.Fit != nil && f.Fit.Used {
+		known = f.Fit.Known
+	}
+	return carding.CardingsTo(ctx, p, f.usual, &e, known, done)
 }
 
 // latest keeps the values that were worked out last, by what they rest on: moving a
@@ -278,12 +311,15 @@ func (k *latest[V]) keep(key string, v V) {
 
 // Sight is which picture of a foretold batt is wanted: after a stage, from a side
 // (face, back, section), in pixels. PerMM above 0 is a loupe that shows so many pixels
-// to a millimetre from U, V on (mm along and across).
+// to a millimetre from U, V on (mm along and across). Of above 0 is one of so many parts,
+// counted from 1: a strip of the face, on a board a rolag.
 type Sight struct {
 	Stage, Width, Height int
 	Side                 string
 	Coarse               bool
 	U, V, PerMM          float64
+	Of, Part             int
+	ByWeight             bool
 }
 
 // Picture draws a foretold batt.
@@ -312,6 +348,9 @@ func (s *Studio) Picture(ctx context.Context, f *Foretelling, v Sight) (*appeara
 			return pic, err
 		}
 		s.sheets.keep(key, sheet)
+	}
+	if v.Of > 0 {
+		return pic, s.drawPart(ctx, f, v, pic, sheet)
 	}
 	w := sheet.Whole(v.Width, v.Height)
 	if v.PerMM > 0 {

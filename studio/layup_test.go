@@ -213,7 +213,7 @@ func TestSchoolsGuideTheBuilders(t *testing.T) {
 	assert.Equal(t, "full", m.Schools["loading"])
 	full, err := s.ChooseEquipment(t.Context(), b.ID)
 	require.NoError(t, err)
-	require.Len(t, full, 3, "drum, board, and the cards that are not there")
+	require.Len(t, full, 4, "drum, board, and the cards and hands that are not there")
 	assert.Zero(t, full[2].EquipmentID)
 	m, err = s.UpdateMaking(
 		t.Context(),

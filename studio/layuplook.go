@@ -181,6 +181,9 @@ func (out *Layup) fill(in LayupInput) error {
 		}
 		core := LayFibre(f.Name, f.Grams, f.kind, f.Preparation, f.StapleMM)
 		core.Colour, core.Wanted = lab.Lab(), wanted
+		if !out.bed.Pins() {
+			core.LossPass = 0
+		}
 		f.Usual = out.bed.Usual(core)
 		out.Fibres, out.fibres = append(out.Fibres, f), append(out.fibres, core)
 	}
@@ -189,6 +192,9 @@ func (out *Layup) fill(in LayupInput) error {
 
 // passes are those that its fibre loses in: of the lay-up, or of the blend.
 func (out *Layup) passes() int {
+	if !out.bed.Pins() {
+		return 0 // what hands tear is not lost
+	}
 	if out.plan.Passes > 0 && out.bed.Type == layup.Drum {
 		return out.plan.Passes
 	}

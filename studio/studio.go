@@ -26,6 +26,7 @@ type Studio struct {
 	seen   lastPicture
 	sheets latest[*appearance.Sheet]
 	stages latest[[]carding.Stage]
+	rolled latest[[]carding.Part]
 }
 
 // New makes a studio over a store and furnishes an empty workshop with the

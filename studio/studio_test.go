@@ -133,7 +133,7 @@ func TestFills(t *testing.T) {
 
 func TestPresetsAreSound(t *testing.T) {
 	s, _ := open(t)
-	assert.Len(t, Presets(), 11)
+	assert.Len(t, Presets(), 12)
 	for _, p := range Presets() {
 		_, err := s.SaveEquipment(context.Background(), p)
 		assert.NoError(t, err, p.Preset)

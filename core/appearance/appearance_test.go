@@ -190,3 +190,36 @@ func TestAHeavierRolagIsThicker(t *testing.T) {
 	assert.InDelta(t, 2*Tube{Grams: 6}.Radius(200)*per, float64(high(6)), 5)
 	assert.Greater(t, high(12), high(6))
 }
+
+// TestAStripIsAPartOfTheSheet: the middle of a strip shows what the sheet shows there.
+func TestAStripIsAPartOfTheSheet(t *testing.T) {
+	b, p := navyAndCream(t, 1)
+	s := NewSheet(b, &p, carding.Face, 1, 0, 0, Thing{Sort: Lock, Along: 100, Across: 120, Seed: 4}, Thing{Sort: Lock, Along: 100, Across: 20, Seed: 5})
+	strip := s.Strip(100, 150)
+	assert.InDelta(t, 50, strip.WidthMM, 200.0/float64(s.view.Lanes))
+	require.Len(t, strip.Things, 1)
+	assert.InDelta(t, 20, strip.Things[0].Across, 200.0/float64(s.view.Lanes))
+	lane := func(v *Sheet, at float64) (out float32) {
+		x := int(at / v.WidthMM * float64(v.view.Lanes))
+		for c := range v.view.Cells {
+			out += v.view.Shares[(x*v.view.Cells+c)*v.view.Components]
+		}
+		return out
+	}
+	for _, at := range []float64{2, 25, 48} {
+		assert.InDelta(t, lane(s, 100+at), lane(strip, at), 1e-6)
+	}
+	assert.Equal(t, 1, s.Strip(199.99, 200).view.Lanes)
+}
+
+// TestAWholeBattFitsAnyPicture: with room around it, in the middle, as large as it can be.
+func TestAWholeBattFitsAnyPicture(t *testing.T) {
+	s := &Sheet{WidthMM: 200, LengthMM: 600}
+	for _, size := range [][2]int{{300, 300}, {900, 200}, {200, 900}, {64, 48}} {
+		w := s.Whole(size[0], size[1])
+		left, top := -w.U*w.PerMM, -w.V*w.PerMM
+		assert.InDelta(t, float64(size[0]), 2*left+600*w.PerMM, 1e-9)
+		assert.InDelta(t, float64(size[1]), 2*top+200*w.PerMM, 1e-9)
+		assert.InDelta(t, 14, min(left, top)/w.PerMM, 1e-9)
+	}
+}

@@ -36,7 +36,9 @@ func TestPicturesAreThoseThatWereLookedAt(t *testing.T) {
 		require.NoError(t, b.Draw(1, 9, 130, 300, 0, 0.9))
 		return NewSheet(b, &p, carding.Face, 3, 2.6, 0.28)
 	}
-	sheet := func(b *carding.Batt, side carding.Side, things ...Thing) *Sheet { return NewSheet(b, &p, side, 3, 2.6, 0.28, things...) }
+	sheet := func(b *carding.Batt, side carding.Side, things ...Thing) *Sheet {
+		return NewSheet(b, &p, side, 3, 2.6, 0.28, things...)
+	}
 	for name, draw := range map[string]func(*Picture){
 		"face":    func(pic *Picture) { s := sheet(streaky, carding.Face); Draw(pic, s, s.Whole(pic.W, pic.H)) },
 		"back":    func(pic *Picture) { s := sheet(heathered, carding.Back); Draw(pic, s, s.Whole(pic.W, pic.H)) },
@@ -44,6 +46,7 @@ func TestPicturesAreThoseThatWereLookedAt(t *testing.T) {
 		"loupe":   func(pic *Picture) { Draw(pic, sheet(heathered, carding.Face), Window{200, 80, 10}) },
 		"things":  func(pic *Picture) { Draw(pic, sheet(heathered, carding.Face, things...), Window{290, 84, 3}) },
 		"near":    func(pic *Picture) { Draw(pic, sheet(heathered, carding.Face, things...), Window{314, 90, 9}) },
+		"strip":   func(pic *Picture) { s := stripes(t).Strip(120, 190); Draw(pic, s, s.Whole(pic.W, pic.H)) },
 		"rolag":   func(pic *Picture) { Roll(pic, stripes(t), Tube{Core: 100, Skin: 200, Draft: 1.75, Grams: 7}) },
 		"section": func(pic *Picture) { DrawSection(pic, NewSection(streaky, &p, 1)) },
 	} {

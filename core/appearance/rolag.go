@@ -60,8 +60,13 @@ func Roll(pic *Picture, s *Sheet, t Tube) {
 			angle := math.Asin(min(max(q, -1), 1))
 			u := t.Skin - way*half*(0.5-angle/math.Pi)
 			rgb, cover := s.light(&p, &k, float32(u), float32(v+0.12*radius*angle), slow, quick)
-			for deeper := 1; cover < 0.7 && deeper <= 3; deeper++ { // a thin place shows the turn below
-				rgb, cover = s.light(&p, &k, float32(u-way*2*half*float64(deeper)), float32(v+0.12*radius*angle), slow, quick)
+			for deeper := 1; cover < 0.98 && deeper <= 3; deeper++ { // a thin place shows the turn below
+				below, more := s.light(&p, &k, float32(u-way*2*half*float64(deeper)), float32(v+0.12*radius*angle), slow, quick)
+				all := cover + (1-cover)*more
+				for ch := range rgb {
+					rgb[ch] = (rgb[ch]*cover + below[ch]*(1-cover)*more) / max(all, 1e-6)
+				}
+				cover = all
 			}
 			shade := float32(0.45 + 0.6*math.Sqrt(max(0, 1-q*q)) - 0.12*q)
 			pic.over(i/4, rgb[0]*shade, rgb[1]*shade, rgb[2]*shade, rim*fuzz*min(1, 1.5*cover))

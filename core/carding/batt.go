@@ -40,8 +40,11 @@ func FineGrid(width, length float64) Grid {
 }
 
 // Coarse is the grid for an answer while something is being moved: half as many
-// lanes and cells.
-func (g Grid) Coarse() Grid { return Grid{max(24, g.Lanes/2), max(bins, g.Cells/2), g.Layers} }
+// lanes and cells, or as near to that as strips and bins allow.
+func (g Grid) Coarse() Grid {
+	half := func(n, of int) int { return of * max(1, int(math.Round(float64(n)/float64(2*of)))) }
+	return Grid{half(g.Lanes, 24), half(g.Cells, bins), g.Layers}
+}
 
 // Bed is the cloth.
 type Bed struct {

@@ -256,3 +256,39 @@ func TestWhatIsFedOverItHidesIt(t *testing.T) {
 	assert.InDelta(t, under, shows(FeedIt, PlaceIt, FeedIt), 0.02)
 	assert.InDelta(t, under*under, shows(FeedIt, PlaceIt, FeedIt, FeedIt), 0.01)
 }
+
+// TestACoverHidesWhereItLies: on a board, what is drawn over the upper half later hides
+// the locks there, and no others.
+func TestACoverHidesWhereItLies(t *testing.T) {
+	for _, upper := range []bool{true, false} {
+		p := Plan{Bed: Bed{WidthMM: 200, LengthMM: 300, FullG: 30, Open: true}, Components: make([]Component, 2)}
+		cover := Lay{To: 1, Start: 0.5, End: 1, Grams: 8, Method: PaintIt}
+		if !upper {
+			cover.Start, cover.End = 0, 0.5
+		}
+		p.Layers = [][]Lay{
+			{{To: 1, End: 1, Grams: 5, Method: PaintIt}}, {{Component: 1, To: 1, Start: 0.75, End: 0.9, Grams: 3, Method: PlaceIt}}, {cover},
+		}
+		require.NoError(t, Run(t.Context(), p, DefaultParams(), FineGrid(200, 300), 1, func(_ int, _ *Batt, things []Placed) error {
+			for _, v := range things {
+				if upper {
+					assert.Less(t, v.Shows, 0.5)
+				} else {
+					assert.Greater(t, v.Shows, 0.99)
+				}
+			}
+			return nil
+		}))
+	}
+}
+
+// TestBoundsOfACloth: the largest and the smallest cloth are taken.
+func TestBoundsOfACloth(t *testing.T) {
+	for _, bed := range []Bed{{WidthMM: LeastWide, LengthMM: LeastLong, FullG: 1}, {WidthMM: MostWide, LengthMM: MostLong, FullG: 1e5}} {
+		p := narrow(0)
+		p.Bed = bed
+		require.NoError(t, p.Check())
+		_, err := New(bed, FineGrid(bed.WidthMM, bed.LengthMM).Coarse(), DefaultParams(), 1, 1)
+		require.NoError(t, err)
+	}
+}

@@ -38,8 +38,10 @@ func TestForecastsStayWhatTheyWere(t *testing.T) {
 			{{Component: 1, To: 1, Start: 0.2, End: 0.8, Grams: 1, Method: PaintIt}, {Component: 0, From: 0.2, To: 0.9, End: 1, Grams: 2, Method: FeedIt, Chunky: Cloud}},
 			{{Component: 1, From: 0.1, To: 0.5, Start: 0.1, End: 0.9, Grams: 1.2, Method: PlaceIt}, {Component: 2, From: 0.3, To: 0.8, End: 1, Grams: 1.5, Method: FeedIt}},
 		},
-		Passes: []Pass{{4, Spread, true, false, nil, nil}, {3, OwnPlace, false, false, nil, nil}, {2, Pieces, false, true, nil, nil}, {6, Spread, false, false, nil, nil}},
-		Loss:   func(c, n int) float64 { return 0.03 / float64(n+c) },
+		Passes: []Pass{
+			{Strips: 4, Refeed: Spread, Turned: true}, {Strips: 3, Refeed: OwnPlace}, {Strips: 2, Refeed: Pieces, ByHand: true}, {Strips: 6, Refeed: Spread},
+		},
+		Loss: func(c, n int) float64 { return 0.03 / float64(n+c) },
 	}
 	see := func(stage int, b *Batt, things []Placed) error {
 		for _, v := range things {

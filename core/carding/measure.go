@@ -62,6 +62,7 @@ type Spreads struct {
 	Patch  float64 // between two patches of 5 mm picked at random, CIEDE2000
 	Across float64 // between two places across: the gradient
 	Mean   colour.Linear
+	Shares []float64 // of each component in what is seen
 }
 
 // patchMM is the side of a patch, localMM how far around it counts as the place where
@@ -274,6 +275,11 @@ func (e *Eye) Measure(b *Batt, pass int) Stage {
 	n := len(e.Palette.Linear)
 	s := Stage{Pass: pass, Grams: b.Grams(n), Lost: b.Lost(n), Lanes: b.Across(24, n), Strips: b.Across(6, n), Irregular: b.Irregular(n)}
 	s.Patch, s.Spreads = e.Patch(b)
+	for i, side := range []Side{Face, Back, Cut} {
+		v := s.Spreads[side]
+		v.Shares = e.views[i].shares()
+		s.Spreads[side] = v
+	}
 	s.Look = LookOf(s.Patch)
 	s.Across = max(s.Spreads[Face].Across, s.Spreads[Back].Across)
 	if total(s.Grams) > 0 {

@@ -14,11 +14,11 @@ type Part struct {
 // Total is the grams of a part.
 func (p Part) Total() float64 { return total(p.Grams) }
 
-// Parts divides the width into n strips of full length: of the same width, or, by
-// weight, of the same grams. What lies in a lane that a cut goes through is divided in
-// proportion; all parts add up to the batt.
-func (b *Batt) Parts(n, components int, byWeight bool) []Part {
-	lanes := b.Across(b.grid.Lanes, components).Grams
+// Parts divides a batt so wide, whose lanes these are, into n strips of full length: of
+// the same width, or, by weight, of the same grams. What lies in a lane that a cut goes
+// through is divided in proportion; all parts add up to the batt.
+func (s Shares) Parts(widthMM float64, n int, byWeight bool) []Part {
+	lanes := s.Grams
 	cuts := make([]float64, n+1) // in lanes
 	for i := range cuts {
 		cuts[i] = float64(i) * float64(len(lanes)) / float64(n)
@@ -26,10 +26,10 @@ func (b *Batt) Parts(n, components int, byWeight bool) []Part {
 	if byWeight {
 		weigh(cuts, lanes)
 	}
-	out := make([]Part, n)
+	out, lane := make([]Part, n), widthMM/float64(len(lanes))
 	for i := range out {
 		from, to := cuts[i], cuts[i+1]
-		out[i] = Part{from * b.lane, to * b.lane, make([]float64, components)}
+		out[i] = Part{from * lane, to * lane, make([]float64, len(lanes[0]))}
 		for x, g := range lanes {
 			part := min(to, float64(x+1)) - max(from, float64(x))
 			if part <= 0 {
@@ -70,16 +70,17 @@ func (b *Batt) RolagParts(n, components int) []Part {
 	return out
 }
 
-// Differences says how far parts differ: the colour of each mixed evenly, its difference
-// from that of all of them, and the largest difference between two (CIEDE2000).
-func (p *Palette) Differences(parts []Part) (each []colour.Linear, fromAll []float64, most float64) {
+// Differences says how far parts differ: the colour of all of them mixed evenly, that of
+// each, its difference from all, and the largest between two (CIEDE2000).
+func (p *Palette) Differences(parts []Part) (even colour.Linear, each []colour.Linear, fromAll []float64, most float64) {
 	all := make([]float64, len(p.Linear))
 	for _, v := range parts {
 		for k, g := range v.Grams {
 			all[k] += g
 		}
 	}
-	mean := p.evenOf(all).Lab()
+	even = p.evenOf(all)
+	mean := even.Lab()
 	each, fromAll = make([]colour.Linear, len(parts)), make([]float64, len(parts))
 	for i, v := range parts {
 		if v.Total() <= 0 {
@@ -93,7 +94,7 @@ func (p *Palette) Differences(parts []Part) (each []colour.Linear, fromAll []flo
 			}
 		}
 	}
-	return each, fromAll, most
+	return even, each, fromAll, most
 }
 
 // evenOf is the colour of grams mixed evenly.

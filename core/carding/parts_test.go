@@ -14,7 +14,7 @@ func TestPartsAddUpToTheBatt(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		b := drawn(t, 1)
 		n, byWeight := rapid.IntRange(1, 12).Draw(t, "parts"), rapid.Bool().Draw(t, "by weight")
-		parts := b.Parts(n, 3, byWeight)
+		parts := b.Across(24, 3).Parts(50, n, byWeight)
 		sum, all := make([]float64, 3), b.Grams(3)
 		at := 0.0
 		for _, p := range parts {
@@ -41,20 +41,36 @@ func TestHalvesOfAnUnevenBatt(t *testing.T) {
 	b := empty(t, 1, p, 2)
 	require.NoError(t, b.Feed(0, 30, 0, 100, Teased))
 	require.NoError(t, b.Feed(1, 10, 100, 200, Teased))
-	width := b.Parts(2, 2, false)
+	width := b.Across(24, 2).Parts(200, 2, false)
 	assert.InDeltaSlice(t, []float64{30, 0}, width[0].Grams, 0.05)
-	halves := b.Parts(2, 2, true)
+	halves := b.Across(24, 2).Parts(200, 2, true)
 	assert.InDelta(t, 100*20.0/30, halves[0].To, 0.5)
 	assert.InDeltaSlice(t, []float64{20, 0}, halves[0].Grams, 0.05)
 	assert.InDeltaSlice(t, []float64{10, 10}, halves[1].Grams, 0.05)
 
 	palette := hexes(t, "#1f2a44", "#f4f1ea")
-	each, from, most := palette.Differences(width)
+	_, each, from, most := palette.Differences(width)
 	require.Len(t, each, 2)
 	assert.InDelta(t, 0, each[0][0]-palette.Linear[0][0], 1e-6)
 	assert.Greater(t, from[1], from[0], "three quarters of it are navy")
 	assert.Greater(t, most, 50.0)
-	_, from, most = palette.Differences([]Part{{Grams: []float64{3, 1}}, {Grams: []float64{6, 2}}})
+	_, _, from, most = palette.Differences([]Part{{Grams: []float64{3, 1}}, {Grams: []float64{6, 2}}})
 	assert.InDelta(t, 0, most, 1e-6)
 	assert.InDelta(t, 0, from[0], 1e-6)
+}
+
+// TestEveryClothHasAGrid: whatever cloth a forecast takes, it takes it finely and
+// coarsely, and strips divide the lanes.
+func TestEveryClothHasAGrid(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		bed := Bed{WidthMM: rapid.Float64Range(LeastWide, MostWide).Draw(t, "wide"), LengthMM: rapid.Float64Range(LeastLong, MostLong).Draw(t, "long"), FullG: 40}
+		g := FineGrid(bed.WidthMM, bed.LengthMM)
+		for _, g := range []Grid{g, g.Coarse()} {
+			require.NoError(t, check(bed, g, 1), "%v", g)
+			for _, n := range StripCounts {
+				require.Zero(t, g.Lanes%n)
+			}
+		}
+		require.LessOrEqual(t, g.Coarse().Lanes*g.Coarse().Cells, g.Lanes*g.Cells)
+	})
 }

@@ -27,7 +27,7 @@ func (b *Batt) Paint(component int, grams, from, to, start, end float64) error {
 		if !whole {
 			at = (start*b.bed.LengthMM + at/float64(b.grid.Cells)*(arc-length)) / b.cell
 		}
-		b.lay(b.wide(k, b.on(centre), centre, int(at)%b.grid.Cells, grams/float64(n), length, wispWide))
+		b.lay(b.wide(k, b.on(centre, int(at)), centre, int(at)%b.grid.Cells, grams/float64(n), length, wispWide))
 	}
 	b.slots[k].ledger += grams
 	return b.settle()
@@ -42,7 +42,7 @@ type Placed struct {
 	LongMM    float64
 	Seed      uint64
 	Shows     float64 // how much of it what lies above leaves to be seen, 0..1
-	high      float64 // of its lane when it was placed
+	high      float64 // of its place when it was placed
 }
 
 // mostThings is how many things are placed one by one; of more, each stands for some.
@@ -62,35 +62,35 @@ func (b *Batt) Place(component int, grams, about, long, from, to, start, end flo
 	for i := range n {
 		d := key(b.seed, b.op, k, i)
 		x, y := from+d.next()*(to-from), (start+d.next()*(end-start))*b.bed.LengthMM
-		out[i] = Placed{Component: component, X: x, Y: y, Angle: (d.next() - 0.5) * math.Pi / 6, Grams: each, LongMM: long, Shows: 1, high: b.high[b.laneOf(x/b.lane)]}
-		out[i].Seed = uint64(d)
 		at := int(math.Mod(y, b.bed.LengthMM) / b.cell)
-		b.lay(b.wide(k, b.on(x/b.lane), x/b.lane, at, lockBody*each, long, lockWide))
+		out[i] = Placed{Component: component, X: x, Y: y, Angle: (d.next() - 0.5) * math.Pi / 6, Grams: each, LongMM: long, Shows: 1}
+		out[i].high, out[i].Seed = b.high[b.blockOf(x/b.lane, at)], uint64(d)
+		b.lay(b.wide(k, b.on(x/b.lane, at), x/b.lane, at, lockBody*each, long, lockWide))
 		late := (at + int(0.2*long/b.cell)) % b.grid.Cells
-		b.lay(b.wide(k, b.on(x/b.lane), x/b.lane+2*d.next()-1, late, each-lockBody*each, 0.6*long, lockSide))
+		b.lay(b.wide(k, b.on(x/b.lane, at), x/b.lane+2*d.next()-1, late, each-lockBody*each, 0.6*long, lockSide))
 	}
 	b.slots[k].ledger += grams
 	return out, b.settle()
 }
 
-// laneOf is the lane at a place across, in lanes, of the first block of it.
-func (b *Batt) laneOf(centre float64) int {
-	return min(max(int(centre), 0), b.grid.Lanes-1) * b.blocks()
+// blockOf is where the height is known of a place across, in lanes, and along, in cells.
+func (b *Batt) blockOf(centre float64, cell int) int {
+	return min(max(int(centre), 0), b.grid.Lanes-1)*b.blocks() + min(max(cell, 0)/boardBlock, b.blocks()-1)
 }
 
 // on is the layer in which something comes to lie that is laid on what is there: the
 // surface, or where more will be fed over it, on top of what was fed so far.
-func (b *Batt) on(centre float64) int {
+func (b *Batt) on(centre float64, cell int) int {
 	if !b.covered {
 		return b.surface()
 	}
-	return b.layer(b.high[b.laneOf(centre)] * float64(b.blocks()))
+	return b.layer(b.high[b.blockOf(centre, cell)] * float64(b.blocks()))
 }
 
 // bury works out how much of placed things what was fed since leaves to be seen.
 func (b *Batt) bury(list []Placed) {
 	for i, p := range list {
-		over := (b.high[b.laneOf(p.X/b.lane)] - p.high) * float64(b.blocks())
+		over := (b.high[b.blockOf(p.X/b.lane, int(p.Y/b.cell))] - p.high) * float64(b.blocks())
 		list[i].Shows = math.Exp(-max(over, 0) / (b.lane * b.bed.LengthMM * 1e-6) / b.HidingGsm)
 	}
 }

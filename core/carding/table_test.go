@@ -263,3 +263,19 @@ func TestSparkle(t *testing.T) {
 		}
 	}
 }
+
+// TestWhatIsSeenAddsUp: the shares that are seen add up to 1, cut through they are those
+// by weight, and what lies on top is seen from the face alone.
+func TestWhatIsSeenAddsUp(t *testing.T) {
+	e := Eye{Palette: hexes(t, "#1f2a44", "#f4f1ea")}
+	b := empty(t, 1, DefaultParams(), 2)
+	require.NoError(t, b.Feed(0, 45, 0, 200, Teased))
+	require.NoError(t, b.Feed(1, 15, 0, 200, Teased))
+	s := e.Measure(b, 1)
+	for _, v := range s.Spreads {
+		assert.InDelta(t, 1, v.Shares[0]+v.Shares[1], 1e-6)
+	}
+	assert.Greater(t, s.Spreads[Face].Shares[1], 0.9)
+	assert.Less(t, s.Spreads[Back].Shares[1], 0.1)
+	assert.InDelta(t, 0.25, s.Spreads[Cut].Shares[1], 0.03, "thick places hide no more than they weigh")
+}

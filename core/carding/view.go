@@ -177,6 +177,22 @@ func (v *View) keep(x int, grams bool) {
 	}
 }
 
+// shares is how much of what is seen falls to each component.
+func (v *View) shares() []float64 {
+	out := make([]float64, v.Components)
+	var all float64
+	for i, cover := range v.Cover {
+		for k, s := range v.Shares[i*v.Components:][:v.Components] {
+			out[k] += float64(cover * s)
+		}
+		all += float64(cover)
+	}
+	for k := range out {
+		out[k] /= max(all, 1e-12)
+	}
+	return out
+}
+
 // exp is e to the power of -x, for x from 0, good to 1e-4.
 func exp(x float32) float32 {
 	if x > 12 {

@@ -132,8 +132,11 @@ func Build(b Bed, fibres []Fibre, o Options) (Plan, error) {
 		return Plan{}, fault.New("base", "%s can not carry the others; choose a fibre that is no lock, nep or film.", fibres[*o.Base].Name)
 	}
 	k.plan.Draft = o.Draft
-	if b.Type == Drum {
+	switch b.Type {
+	case Drum:
 		k.plan.Passes = o.Passes
+	case Hands:
+		k.plan.Passes = UsualRounds
 	}
 	if b.Type == Board {
 		k.plan.Rolags = o.Rolags

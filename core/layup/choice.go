@@ -58,10 +58,7 @@ func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
 	c.Units = int(max(1, math.Ceil(total/(fill*c.CapacityG)-1e-9)))
 	c.UnitG = total / float64(c.Units)
 	c.Fill = c.UnitG / c.CapacityG
-	rounds := 1
-	if b.Type == Drum {
-		rounds = max(1, passes)
-	}
+	rounds := Plan{}.Last(b, passes)
 	c.Minutes = b.Minutes * max(leastLoad, c.Fill) * float64(c.Units) * float64(rounds)
 	short := Short(fibres)
 	switch {
@@ -75,6 +72,9 @@ func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
 		c.Evenness = "as it is laid: stripes up the board are in every rolag, bands across it go one to a rolag"
 		c.School = "stripes, locks and rolags; colour placed by hand"
 		c.Rolags = c.Units * SuggestRolags(b, DefaultDraft, fibres)
+	case b.Type == Hands:
+		c.Evenness = fmt.Sprintf("heathered after about %d rounds, which double the layers each; no tool, and nothing is lost", rounds)
+		c.School = "samples, felting, and whoever has no carder"
 	default:
 		c.Evenness = "even within a rolag, each a little different"
 		c.School = "samples, and fibre too short for a drum"
@@ -83,7 +83,7 @@ func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
 	if alone(fibres) {
 		c.Evenness = "one fibre: nothing to mix, only to open"
 	}
-	if b.Type != Drum && len(short) > 0 {
+	if b.Pins() && b.Type != Drum && len(short) > 0 {
 		c.Punis = true
 		c.Rolags = int(max(1, math.Round(total/puniG)))
 	}
@@ -106,8 +106,11 @@ func (b Bed) against(fibres []Fibre) string {
 	var all, slippery, carrier, film, long, fine float64
 	var tooLong, tooFine string
 	longMM := float64(tooLongMM)
-	if b.Type != Drum {
+	switch b.Type {
+	case Board, Cards:
 		longMM = cardsLongMM
+	case Hands: // any length can be torn
+		longMM = math.Inf(1)
 	}
 	for _, f := range fibres {
 		all += f.Grams

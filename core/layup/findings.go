@@ -103,8 +103,10 @@ func (s *findings) all() {
 	s.fill()
 	s.lanes()
 	s.order()
-	s.methods()
-	s.later()
+	if s.bed.Pins() {
+		s.methods()
+		s.later()
+	}
 	s.short()
 	s.rolags()
 	if s.schools["extras"] == "quarter" {
@@ -158,6 +160,10 @@ func (s *findings) amounts() {
 }
 
 func (s *findings) fill() {
+	if !s.bed.Pins() {
+		s.handful()
+		return
+	}
 	switch f := s.loads.Fill; {
 	case f > farTooFull:
 		harm := "lift the cloth and bend pins"
@@ -184,6 +190,15 @@ func (s *findings) fill() {
 			plain("What lies above the pins is not held by them."),
 			plain("Spread the thickest place wider."),
 		)
+	}
+}
+
+// handful finds more than two hands mix at once.
+func (s *findings) handful() {
+	if f := s.loads.Fill; f > full+1e-9 {
+		s.add("too_full", Caution, "more-units", fmt.Sprintf("It is %.0f %% of what two hands hold.", 100*f),
+			"What does not fit between the hands is torn without being laid on the rest; it stays as it was.",
+			fmt.Sprintf("Divide what lies here into %d handfuls", unitsFor(f, 1))).Times = unitsFor(f, 1)
 	}
 }
 
@@ -253,7 +268,7 @@ func (s *findings) bottom() (int, []Lay) {
 // order looks at what lies first and last on a drum or board.
 func (s *findings) order() {
 	n := len(s.plan.Layers)
-	if s.bed.Type == Cards {
+	if s.bed.Type == Cards || !s.bed.Pins() {
 		return
 	}
 	s.base()

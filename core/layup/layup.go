@@ -42,7 +42,19 @@ const (
 	Drum  Type = "drum"
 	Board Type = "board"
 	Cards Type = "hand_cards"
+	// Hands lay fibre on fibre, tear it and lay it again: no pins, so nothing is lost.
+	Hands Type = "hands"
 )
+
+// Again reports whether what lies there goes through again: in passes over a drum, in
+// rounds of tearing and laying by hand.
+func (b Bed) Again() bool { return b.Type == Drum || b.Type == Hands }
+
+// Pins reports whether fibre is held by pins.
+func (b Bed) Pins() bool { return b.Type != Hands }
+
+// UsualRounds of tearing and laying by hand make most blends heathered.
+const UsualRounds = 6
 
 // Bed is the cloth that is laid on: a drum unrolled, a board, one hand card.
 type Bed struct {
@@ -50,7 +62,7 @@ type Bed struct {
 	Electric      bool
 	WidthMM       float64 // of the cloth
 	LengthMM      float64 // round the drum, or up the board
-	ToothMM       float64 // height of the pins
+	ToothMM       float64 // height of the pins, or of all that two hands hold
 	TPI           float64 // pins in a square inch; 0: not known
 	Smooth, Lofty unit.Grams
 	FeedG         float64 // grams for one turn of the drum
@@ -147,11 +159,13 @@ func (p Plan) JoinsAt(component int) int {
 // Last is the last pass that a lay-up goes through, of a blend that goes through
 // passes: 1 on a board or cards.
 func (p Plan) Last(b Bed, passes int) int {
-	if b.Type != Drum {
+	switch {
+	case !b.Again():
 		return 1
-	}
-	if p.Passes > 0 {
-		passes = p.Passes
+	case p.Passes > 0:
+		return p.Passes
+	case b.Type == Hands:
+		return UsualRounds
 	}
 	return max(1, passes)
 }

@@ -98,7 +98,7 @@ func (p Plan) Loads(b Bed, fibres []Fibre) Loads {
 		out.Layers = append(out.Layers, v)
 	}
 	out.HeightMM = p.height(b, fibres)
-	out.Over = out.HeightMM > b.ToothMM+overMM
+	out.Over = b.Pins() && out.HeightMM > b.ToothMM+overMM
 	return out
 }
 

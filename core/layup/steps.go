@@ -14,6 +14,7 @@ const (
 	Again Action = "refeed" // strips go through again: all of them, or a half
 	Roll  Action = "roll"   // rolags come off the board
 	Card  Action = "card"   // hand cards: stroke, and roll
+	Tear  Action = "tear"   // by hand: tear it, and lay the pieces on each other
 	Clean Action = "finish" // and leave the cloth covered
 )
 
@@ -54,7 +55,10 @@ const (
 // something joins, which goes between them. Grams are those on the cloth, after
 // what the passes before have lost.
 func (p Plan) Steps(b Bed, fibres []Fibre, last int) []Step {
-	ready := Step{Action: Ready, Pass: 1, Layer: -1, Cautions: []string{ManualFirst, SharpPins}}
+	ready := Step{Action: Ready, Pass: 1, Layer: -1, Cautions: []string{}}
+	if b.Pins() {
+		ready.Cautions = append(ready.Cautions, ManualFirst, SharpPins)
+	}
 	if b.Type == Drum {
 		ready.Cautions = append(ready.Cautions, MovingDrum)
 	}
@@ -62,10 +66,13 @@ func (p Plan) Steps(b Bed, fibres []Fibre, last int) []Step {
 	on := 0.0 // grams in the batt
 	for pass := 1; pass <= last; pass++ {
 		joining := p.laid(b, pass)
-		if pass > 1 {
-			out = append(out, p.again(b, pass, on, joining)...)
-		} else {
+		switch {
+		case pass == 1:
 			out = append(out, joining...)
+		case b.Type == Hands:
+			out = append(append(out, joining...), Step{Action: Tear, Pass: pass, Layer: -1, Grams: on, Cautions: []string{}})
+		default:
+			out = append(out, p.again(b, pass, on, joining)...)
 		}
 		on = p.onCloth(fibres, pass)
 		if b.Type == Drum {
@@ -82,7 +89,11 @@ func (p Plan) Steps(b Bed, fibres []Fibre, last int) []Step {
 	case Cards:
 		out = append(out, Step{Action: Card, Pass: last, Layer: -1, Cautions: []string{SharpPins}})
 	}
-	out = append(out, Step{Action: Clean, Pass: last, Layer: -1, Grams: on, Cautions: []string{CoverCloth}})
+	done := Step{Action: Clean, Pass: last, Layer: -1, Grams: on, Cautions: []string{}}
+	if b.Pins() {
+		done.Cautions = append(done.Cautions, CoverCloth)
+	}
+	out = append(out, done)
 	for i := range out {
 		if out[i].Lays == nil {
 			out[i].Lays = []Lay{}

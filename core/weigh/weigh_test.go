@@ -238,3 +238,14 @@ func BenchmarkRound12x8Floor(b *testing.B) {
 	}
 	_ = cells
 }
+
+// TestSharesThatNearlyAddUp: shares may miss 1 by rounding; what comes off is still all
+// that was asked for.
+func TestSharesThatNearlyAddUp(t *testing.T) {
+	o := Order{Units: 1, Finished: 300, Step: 0.01, Components: []Component{{Share: 0.3336}, {Share: 0.3336}, {Share: 0.3336}}}
+	p, err := Make(o)
+	require.NoError(t, err)
+	for _, g := range p.Exact {
+		assert.InDelta(t, 100, float64(g), 1e-9)
+	}
+}

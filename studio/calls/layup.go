@@ -45,7 +45,7 @@ func (in BedInput) bed() (layup.Bed, error) {
 		e.Drive = in.Drive
 	}
 	if !slices.Contains(studio.EquipmentTypes, e.Type) {
-		l.Add("equipment.type", "Choose a preset, or the type drum, board or hand_cards.")
+		l.Add("equipment.type", "Choose a preset, or the type drum, board, hand_cards or hands.")
 	}
 	for _, v := range []struct {
 		field  string

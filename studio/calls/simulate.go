@@ -145,7 +145,7 @@ func (q *SimulateRequest) ready() (s simulation, err error) {
 // plan is the lay-up and the passes of a request.
 func (q *SimulateRequest) plan(bed layup.Bed) carding.Plan {
 	p := carding.Plan{
-		Bed:        carding.Bed{WidthMM: bed.WidthMM, LengthMM: bed.LengthMM, Open: bed.Type != layup.Drum},
+		Bed:        carding.Bed{WidthMM: bed.WidthMM, LengthMM: bed.LengthMM, Open: !bed.Again()},
 		Components: make([]carding.Component, len(q.Components)),
 		Loss:       func(c, _ int) float64 { return q.Components[c].LossPct / 100 },
 	}
@@ -154,6 +154,9 @@ func (q *SimulateRequest) plan(bed layup.Bed) carding.Plan {
 		for _, v := range layer.Lays {
 			lay := carding.Lay{
 				Component: v.Component, From: v.From, To: 1, Start: v.Start, End: 1, Grams: v.Grams, Method: carding.Method(v.Method), Chunky: v.Chunky,
+			}
+			if lay.Chunky == 0 && bed.Type == layup.Hands {
+				lay.Chunky = carding.Lumps // nothing has opened it yet
 			}
 			if v.To != nil {
 				lay.To = *v.To
@@ -165,7 +168,9 @@ func (q *SimulateRequest) plan(bed layup.Bed) carding.Plan {
 		}
 	}
 	for _, v := range q.Passes {
-		p.Passes = append(p.Passes, carding.Pass{Strips: v.Split, Refeed: carding.Refeed(v.Refeed), Turned: v.Turned, ByHand: v.ByHand})
+		p.Passes = append(p.Passes, carding.Pass{
+			Strips: v.Split, Refeed: carding.Refeed(v.Refeed), Turned: v.Turned, ByHand: v.ByHand || bed.Type == layup.Hands,
+		})
 	}
 	return p
 }

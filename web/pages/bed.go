@@ -155,7 +155,7 @@ func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
 			Length:   e.LengthMM,
 			Pins:     e.ToothMM,
 			Pitch:    pitch(e.TPI),
-			PinText:  "where the pins end, " + u.Millimetres(e.ToothMM),
+			PinText:  pinText(e, u),
 			SizeText: u.Size(e.WidthMM) + " wide, " + u.Size(e.LengthMM) + map[bool]string{true: " round", false: " long"}[e.Type == "drum"],
 		},
 		Fits: fitWords(l, u), TooFull: !l.Fits, Right: rightWords(l), Refeed: string(l.Refeed), Equipment: e.Name, UnitText: unitWord(e.Type, l.Units),
@@ -233,6 +233,14 @@ func stateOfLane(v layup.Lane, l studio.Layup) string {
 	return ""
 }
 
+// pinText says how high it may lie.
+func pinText(e studio.Equipment, u show.Units) string {
+	if e.Type == string(layup.Hands) {
+		return "as high as two hands hold, " + u.Millimetres(e.ToothMM)
+	}
+	return "where the pins end, " + u.Millimetres(e.ToothMM)
+}
+
 // pitch is the distance between pins in mm, from their number in a square
 // inch.
 func pitch(tpi float64) float64 {
@@ -243,7 +251,7 @@ func pitch(tpi float64) float64 {
 }
 
 func unitWord(equipment string, n int) string {
-	word := map[string]string{"drum": "batt", "board": "board"}[equipment]
+	word := map[string]string{"drum": "batt", "board": "board", "hands": "handful"}[equipment]
 	if word == "" {
 		return show.Plural(n, "loading")
 	}

@@ -91,9 +91,12 @@ func benchSteps(l studio.Layup, weighs []studio.WeighoutRow, u show.Units) (out 
 		case layup.Ready:
 			s.Title, s.How = "Before you begin", "Have "+l.Name+" weighed out beside you, layer by layer."
 		case layup.Put:
+			hands := l.Equipment.Type == string(layup.Hands)
 			s.Title, s.Amount = fmt.Sprintf("Layer %d: %s", v.Layer+1, layerTitle(l.LayupInput.Layers[v.Layer], l)), u.Grams(v.Grams)
 			one := oneMethod(v.Lays)
-			s.Feeds = methodWords[one]
+			if !hands {
+				s.Feeds = methodWords[one]
+			}
 			if v.Feeds > 0 {
 				s.Feeds = fmt.Sprintf("%s of %s, so thin that the tray shows through", show.Plural(v.Feeds, "feed"), u.Grams(v.PortionG))
 			}
@@ -102,7 +105,7 @@ func benchSteps(l studio.Layup, weighs []studio.WeighoutRow, u show.Units) (out 
 			}
 			for _, lay := range v.Lays {
 				line := benchLay{show.Letter(lay.Component), l.Fibres[lay.Component].Name, place(lay, l, u), u.Grams(lay.Grams), ""}
-				if one == "" {
+				if one == "" && !hands {
 					line.Method = ", " + methodWords[lay.Method]
 				}
 				s.Lines = append(s.Lines, line)
@@ -118,12 +121,18 @@ func benchSteps(l studio.Layup, weighs []studio.WeighoutRow, u show.Units) (out 
 			s.Title, s.Amount = againTitle(v), "~"+u.Grams(v.Grams)
 			s.Feeds = fmt.Sprintf("%s of %s, so thin that the tray shows through", show.Plural(v.Feeds, "feed"), u.Grams(v.PortionG))
 			s.How = againWords(v, l, u)
+		case layup.Tear:
+			s.Title, s.Amount = fmt.Sprintf("Tear it and lay it again, round %d", v.Pass), "~"+u.Grams(v.Grams)
+			s.How = "Tear it across into handfuls, lay one on the other so that no colour lies on itself, and draw it out to its length again."
 		case layup.Roll:
 			s.Title, s.How = "Roll it off", rollWords(l, u)
 		case layup.Card:
 			s.Title, s.How = "Card and roll", "A few light strokes, until the fibre lies in line; then roll it off the card."
 		case layup.Clean:
 			s.Title, s.How = "Done", "Weigh what came off and note it, with what stayed in the cloth."
+			if l.Equipment.Type == string(layup.Hands) {
+				s.How = "Weigh it and note it."
+			}
 			if w, ok := followedBy(weighs, l.ID); ok {
 				s.Href, s.Link = fmt.Sprintf("/weighouts/%d#came-off", w.ID), "Note what came off"
 			}

@@ -1,8 +1,6 @@
 package pages
 
 import (
-	"encoding/json"
-	"errors"
 	"fmt"
 	"math"
 	"net/http"
@@ -33,6 +31,9 @@ type cardView struct {
 	LongMM    float64     `json:"long_mm"`
 	WideMM    float64     `json:"wide_mm"`
 	CanDivide bool        `json:"can_divide"`
+	Again     bool        `json:"again"` // it goes through again: passes, or rounds by hand
+	Round     string      `json:"round"` // what one going through is called
+	Fit       *cardFit    `json:"fit,omitempty"`
 	Kept      bool        `json:"kept"` // the lay-up divides it like this
 	Wanted    int         `json:"wanted_strips"`
 }
@@ -46,6 +47,7 @@ type cardStage struct {
 	Said    string     `json:"said"`   // what one sees, in a sentence
 	Facts   []cardFact `json:"facts"`
 	Picture string     `json:"picture"` // address, to which side and size are added
+	Do      string     `json:"do,omitempty"` // what planning so many passes is called
 }
 
 type cardFact struct {
@@ -72,6 +74,11 @@ type cardBody struct {
 	Making studio.Making
 	Strips []int
 	Why    string // nothing can be foretold
+	Beside []option
+	Looks  []carding.Look
+	Parts  []int
+	Rolags bool
+	Hands  bool
 	Ticks  []plotTick
 }
 
@@ -89,7 +96,13 @@ func (s *server) cardPage(c *gin.Context) error {
 	for i := range p.Strand.Stops {
 		p.Strand.Stops[i].Here = p.Strand.Stops[i].Name == "Card"
 	}
-	body := cardBody{Layup: l, Blend: b, Making: m, Strips: carding.StripCounts[1:]}
+	body := cardBody{
+		Layup: l, Blend: b, Making: m, Strips: carding.StripCounts[1:], Looks: carding.Looks(), Rolags: l.Equipment.Type == string(layup.Board),
+		Hands: l.Equipment.Type == string(layup.Hands), Parts: []int{2, 3, 4, 6, 8},
+	}
+	if body.Rolags {
+		body.Parts = []int{1, 2, 3, 4, 5, 6}
+	}
 	f, err := s.studio.Foretell(c.Request.Context(), l.ID, division(c))
 	if err == nil {
 		body.View, err = s.cardView(c, f, u, true, false)
@@ -103,6 +116,9 @@ func (s *server) cardPage(c *gin.Context) error {
 	}
 	for i := range body.View.Stages { // as js/card.js places them
 		body.Ticks = append(body.Ticks, plotTick{30 + 250*(float64(i)+0.5)/float64(len(body.View.Stages)), i + 1})
+	}
+	if body.Beside, err = s.cardBesides(c, l, m); err != nil {
+		return err
 	}
 	p.Title, p.Scripts = l.Name+", carded", []string{"js/card.js"}
 	s.render(c, http.StatusOK, "card", p, body)
@@ -142,6 +158,7 @@ func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, c
 	ctx := c.Request.Context()
 	l, d := f.Layup, f.Division
 	v := cardView{
+		Again: f.Shown > 1 && l.Equipment.Bed().Again(), Round: roundOf(f), Fit: fitView(f),
 		Version: l.Version, Strips: d.Strips, Refeed: d.Refeed, Planned: f.Planned, CanDivide: f.Shown > 1 && l.Equipment.Type == string(layup.Drum),
 		LongMM: l.Equipment.LengthMM, WideMM: l.Equipment.WidthMM, Wanted: l.Strips,
 		Size: fmt.Sprintf("%s along, %s wide", u.Size(l.Equipment.LengthMM), u.Size(l.Equipment.WidthMM)),
@@ -155,14 +172,7 @@ func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, c
 	if err != nil {
 		return v, err
 	}
-	q := url.Values{"strips": {strconv.Itoa(d.Strips)}, "refeed": {d.Refeed}, "of": {f.Digest}}
-	for _, st := range stages {
-		out := cardStage{Pass: st.Pass, Name: passName(st.Pass, len(stages)), Look: string(st.Look), Spread: st.Patch, Said: cardSaid(st)}
-		q.Set("stage", strconv.Itoa(st.Pass))
-		out.Picture = fmt.Sprintf("/layups/%d/card.png?%s", l.ID, q.Encode())
-		out.Facts = cardFacts(st, l, u)
-		v.Stages = append(v.Stages, out)
-	}
+	v.Stages = cardStages(f, stages, v.Round, u)
 	if !v.CanDivide || quick {
 		return v, nil
 	}
@@ -181,14 +191,35 @@ func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, c
 	return v, nil
 }
 
-func passName(pass, of int) string {
+// roundOf is what going through once is called.
+func roundOf(f *studio.Foretelling) string {
+	if f.Layup.Equipment.Type == string(layup.Hands) {
+		return "round"
+	}
+	return "pass"
+}
+
+// cardStages is what each stage says and where its pictures are.
+func cardStages(f *studio.Foretelling, stages []carding.Stage, round string, u show.Units) (list []cardStage) {
+	q := url.Values{"strips": {strconv.Itoa(f.Division.Strips)}, "refeed": {f.Division.Refeed}, "of": {f.Digest}}
+	for _, st := range stages {
+		out := cardStage{Pass: st.Pass, Name: passName(round, st.Pass, len(stages)), Look: string(st.Look), Spread: st.Patch, Said: cardSaid(st)}
+		q.Set("stage", strconv.Itoa(st.Pass))
+		out.Picture = fmt.Sprintf("/layups/%d/card.png?%s", f.Layup.ID, q.Encode())
+		out.Facts = cardFacts(st, f.Layup, u)
+		list = append(list, out)
+	}
+	return list
+}
+
+func passName(round string, pass, of int) string {
 	switch {
 	case of == 1:
 		return "as laid"
 	case pass == 1:
-		return "pass 1, as laid"
+		return round + " 1, as laid"
 	}
-	return fmt.Sprintf("pass %d", pass)
+	return fmt.Sprintf("%s %d", round, pass)
 }
 
 // wayEffect says what a way to feed the strips again does by the pass that is planned.
@@ -252,12 +283,15 @@ func cardFacts(v carding.Stage, l studio.Layup, u show.Units) []cardFact {
 		out = append(out, cardFact{"Irregularity, most in " + name, show.Fixed(worst, 1) + "; 1 is by chance alone"})
 	}
 	for i, f := range l.Fibres {
-		if i < len(v.Grams) && v.Grams[i] > 0 && grams > 0 {
-			if spread := v.Strips.Spread(i); spread > 0.005 {
-				said := fmt.Sprintf("%s, from strip to strip ± %s points", show.Percent(v.Grams[i]/grams), show.Fixed(100*spread, 1))
-				out = append(out, cardFact{f.Name + ", by weight", said})
-			}
+		if i >= len(v.Grams) || v.Grams[i] <= 0 {
+			continue
 		}
+		said := fmt.Sprintf("%s by weight; %s of the face, %s of the back", show.Percent(v.Grams[i]/grams),
+			show.Percent(v.Spreads[carding.Face].Shares[i]), show.Percent(v.Spreads[carding.Back].Shares[i]))
+		if spread := v.Strips.Spread(i); spread > 0.005 {
+			said += fmt.Sprintf("; from strip to strip ± %s points", show.Fixed(100*spread, 1))
+		}
+		out = append(out, cardFact{f.Name, said})
 	}
 	return out
 }
@@ -287,9 +321,13 @@ func (s *server) blendLooks(c *gin.Context) error {
 		return err
 	}
 	out := []cardStage{}
-	for _, st := range stages {
+	for i, st := range stages {
+		do := fmt.Sprintf("Plan %s", show.Plural(st.Pass, "pass"))
+		if i == 0 || stages[i-1].Look != st.Look {
+			do = "Make it " + string(st.Look)
+		}
 		out = append(out, cardStage{
-			Pass: st.Pass, Name: passName(st.Pass, len(stages)), Look: string(st.Look), Said: cardSaid(st),
+			Do: do, Pass: st.Pass, Name: passName("pass", st.Pass, len(stages)), Look: string(st.Look), Said: cardSaid(st),
 			Picture: fmt.Sprintf("/blends/%d/looks.png?of=%s&stage=%d&w=300&h=110", n, f.Digest, st.Pass),
 		})
 	}
@@ -314,7 +352,8 @@ func (s *server) blendPicture(c *gin.Context) error {
 // browsers keep it.
 func (s *server) picture(c *gin.Context, f *studio.Foretelling) error {
 	v := studio.Sight{Side: c.DefaultQuery("side", "face"), Coarse: c.Query("coarse") != ""}
-	for name, into := range map[string]*int{"stage": &v.Stage, "w": &v.Width, "h": &v.Height} {
+	v.ByWeight = c.Query("weight") != ""
+	for name, into := range map[string]*int{"stage": &v.Stage, "w": &v.Width, "h": &v.Height, "parts": &v.Of, "part": &v.Part} {
 		*into, _ = strconv.Atoi(c.Query(name))
 	}
 	for name, into := range map[string]*float64{"u": &v.U, "v": &v.V, "mm": &v.PerMM} {
@@ -360,26 +399,11 @@ func (s *server) cardNeeds(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	c.Header("Content-Type", "application/x-ndjson")
-	lines := json.NewEncoder(c.Writer)
-	say := func(v any) bool {
-		err := lines.Encode(v)
-		c.Writer.Flush()
-		return err == nil
-	}
-	done, err := s.turns.Take(c.Request.Context(), 0)
-	for errors.Is(err, studio.ErrBusy) && say(gin.H{"said": "Waiting for its turn"}) {
-		done, err = s.turns.Take(c.Request.Context(), answer.Impatient)
-	}
-	if err == nil {
-		defer done()
-		var needs map[carding.Look]carding.Needed
-		needs, err = f.Needs(c.Request.Context(), func(i, n int) { say(gin.H{"part": float64(i) / float64(n)}) })
-		if err == nil {
-			return lines.Encode(gin.H{"needs": needsView(needs)})
-		}
-	}
-	return lines.Encode(gin.H{"problem": answer.Describe(u, err)})
+	round := roundOf(f)
+	return s.inLines(c, u, func(say func(any) bool) (any, error) {
+		needs, err := f.Needs(c.Request.Context(), func(i, n int) { say(gin.H{"part": float64(i) / float64(n)}) })
+		return gin.H{"needs": needsView(needs, round)}, err
+	})
 }
 
 // needView is how many passes it takes to a look.
@@ -391,13 +415,13 @@ type needView struct {
 	Never  bool   `json:"never"`
 }
 
-func needsView(needs map[carding.Look]carding.Needed) (out []needView) {
+func needsView(needs map[carding.Look]carding.Needed, round string) (out []needView) {
 	for _, l := range carding.Looks()[1:] {
 		n := needs[l]
 		v := needView{Look: string(l), Passes: n.Median, Words: fmt.Sprintf("to be %s", l), Never: n.Median > carding.Horizon}
 		switch {
 		case v.Never:
-			v.Words = fmt.Sprintf("more than %d passes to be %s", carding.Horizon, l)
+			v.Words = fmt.Sprintf("more than %s to be %s", show.Plural(carding.Horizon, round), l)
 		case n.Low == n.High:
 			v.Range = "on any carder like yours"
 		case n.High > carding.Horizon:

@@ -20,9 +20,9 @@ type equipmentNumber struct {
 }
 
 var equipmentNumbers = []equipmentNumber{
-	{"width_mm", "Width of the cloth", "length"}, {"length_mm", "Length of the board or round the drum", "length"}, {"tpi", "Points per square inch", ""},
-	{"tooth_mm", "Height of the teeth", "pins"}, {"smooth_g", "Holds of smooth fibre", "weight"}, {"lofty_g", "Holds of lofty fibre", "weight"},
-	{"minutes", "Minutes for one filling", ""}, {"feed_g", "Fed in one turn (0 on boards and cards)", "weight"},
+	{"width_mm", "Width of the cloth", "length"}, {"length_mm", "Length of the board or pile, or round the drum", "length"}, {"tpi", "Points per square inch (0: bare hands)", ""},
+	{"tooth_mm", "Height of the teeth, or of a full pile", "pins"}, {"smooth_g", "Holds of smooth fibre", "weight"}, {"lofty_g", "Holds of lofty fibre", "weight"},
+	{"minutes", "Minutes for one filling, by hand for one round", ""}, {"feed_g", "Fed in one turn (0 but on a drum)", "weight"},
 }
 
 // unit is the unit in which a field is typed.
@@ -80,6 +80,8 @@ type equipmentBody struct {
 	Numbers []option
 	Types   []string
 	Drives  []string
+	Fit     *studio.CarderFit // what its test batt told
+	FitSaid string
 }
 
 func (s *server) showEquipment(c *gin.Context, status int, f form, id int64) error {
@@ -98,7 +100,14 @@ func (s *server) showEquipment(c *gin.Context, status int, f form, id int64) err
 			numbers[i].Label += ", " + unit
 		}
 	}
-	s.render(c, status, "equipment", page{Title: title, Here: "workshop"}, equipmentBody{f, id, numbers, studio.EquipmentTypes, studio.Drives})
+	body := equipmentBody{Form: f, ID: id, Numbers: numbers, Types: studio.EquipmentTypes, Drives: studio.Drives}
+	if body.Fit, err = s.studio.CarderFit(c.Request.Context(), id); err != nil {
+		return err
+	}
+	if body.Fit != nil {
+		body.FitSaid = carderSaid(body.Fit)
+	}
+	s.render(c, status, "equipment", page{Title: title, Here: "workshop"}, body)
 	return nil
 }
 

@@ -19,12 +19,12 @@ import (
 
 // bagView is a bag of scraps as its page shows it.
 type bagView struct {
-	ID      int64              `json:"id"`
-	Version int64              `json:"version"`
+	ID      int64           `json:"id"`
+	Version int64           `json:"version"`
 	Input   studio.BagInput `json:"input"`
-	Piles   []pileView         `json:"piles"`
-	Unit    string             `json:"unit"`
-	Said    string             `json:"said"`
+	Piles   []pileView      `json:"piles"`
+	Unit    string          `json:"unit"`
+	Said    string          `json:"said"`
 	stepsView
 }
 

@@ -1,8 +1,6 @@
 package pages
 
 import (
-	"encoding/json"
-	"errors"
 	"fmt"
 	"net/http"
 	"time"
@@ -153,39 +151,24 @@ func (s *server) findAll(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	c.Header("Content-Type", "application/x-ndjson")
-	lines := json.NewEncoder(c.Writer)
-	say := func(part float64, said string) bool {
-		err := lines.Encode(map[string]any{"part": part, "said": said})
-		c.Writer.Flush()
-		return err == nil
-	}
-	done, err := s.turns.Take(c.Request.Context(), 0)
-	for errors.Is(err, studio.ErrBusy) && say(0, "Waiting for its turn: other searches are running") {
-		done, err = s.turns.Take(c.Request.Context(), answer.Impatient)
-	}
-	if err != nil {
-		return lines.Encode(map[string]any{"problem": answer.Describe(u, err)})
-	}
-	defer done()
-	inTime, last := studio.InTime(), time.Now()
-	a, err := s.studio.Find(c.Request.Context(), q.Input, in, func(p match.Progress) bool {
-		if now := time.Now(); now.Sub(last) > 150*time.Millisecond {
-			last = now
-			said := fmt.Sprintf("%d of %d sets, best so far %s", p.Done, p.Of, show.Fixed(p.Best, 2))
-			if !say(float64(p.Done)/float64(max(1, p.Of)), said) {
-				return false
+	return s.inLines(c, u, func(say func(any) bool) (any, error) {
+		inTime, last := studio.InTime(), time.Now()
+		a, err := s.studio.Find(c.Request.Context(), q.Input, in, func(p match.Progress) bool {
+			if now := time.Now(); now.Sub(last) > 150*time.Millisecond {
+				last = now
+				said := fmt.Sprintf("%d of %d sets, best so far %s", p.Done, p.Of, show.Fixed(p.Best, 2))
+				if !say(gin.H{"part": float64(p.Done) / float64(max(1, p.Of)), "said": said}) {
+					return false
+				}
 			}
+			return inTime(p)
+		})
+		if err != nil {
+			return nil, err
 		}
-		return inTime(p)
+		v, err := s.findView(c, q.Input, a)
+		return gin.H{"answer": v}, err
 	})
-	if err == nil {
-		var v findView
-		if v, err = s.findView(c, q.Input, a); err == nil {
-			return lines.Encode(map[string]any{"answer": v})
-		}
-	}
-	return lines.Encode(map[string]any{"problem": answer.Describe(u, err)})
 }
 
 type mendRequest struct {

@@ -282,6 +282,9 @@ func Plural[N int | int64](n N, noun string) string {
 	if n == 1 {
 		return "1 " + noun
 	}
+	if strings.HasSuffix(noun, "s") {
+		noun += "e"
+	}
 	return strconv.FormatInt(int64(n), 10) + " " + noun + "s"
 }
 

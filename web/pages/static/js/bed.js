@@ -374,6 +374,7 @@ function label(ctx, letter, x, y, hex) {
 }
 
 function pins(ctx, bed, along, w, base, perMM, ink) {
+  if (bed.type === 'hands') return;
   const gap = Math.max(4, (bed.pitch / (along ? bed.length : bed.width)) * w);
   ctx.strokeStyle = ink;
   ctx.globalAlpha = 0.32;

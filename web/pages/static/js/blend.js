@@ -47,6 +47,8 @@ Alpine.data('blend', () => ({
     this.looksSaid = v.said || `In full layers on the ${v.on}; a lay-up of its own says more.`;
   },
   lookList() { return this.looks || []; },
+  // planLook plans as many passes as it takes; the weigh-out follows.
+  planLook(s) { return this.change({ typed: { passes: String(s.pass) } }, { name: 'passes' }); },
   // drawStrand waits until nothing changes: it is the largest picture here.
   drawStrand(link) {
     const strand = document.getElementById('strand');

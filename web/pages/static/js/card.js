@@ -2,6 +2,7 @@
 // would do. Numbers and pictures come from the program.
 import Alpine from '../vendor/alpine.js';
 import { get, pause, read, send } from './net.js';
+import { besides, fitting, lines, parting } from './cardmore.js';
 
 const bands = [[0, 144, 2, 114], [2, 114, 6, 72], [6, 72, 10, 42], [10, 42, 30, 10]];
 
@@ -14,6 +15,9 @@ function height(spread) {
 }
 
 Alpine.data('card', () => ({
+  ...parting,
+  ...besides,
+  ...fitting,
   view: read('card-data'),
   chosen: 0,
   side: 'face',
@@ -31,14 +35,19 @@ Alpine.data('card', () => ({
   init() {
     this.id = this.$el.dataset.id;
     this.chosen = Math.min(this.view.planned, this.view.stages.length);
+    this.startNoted();
     this.sharpen();
     this.ask();
+    this.askParts();
   },
   stage() { return this.view.stages[Math.min(this.chosen, this.view.stages.length) - 1]; },
   saidAfter() { return this.stage().said.slice(this.stage().look.length + 2); },
   isChosen(s) { return s.pass === this.chosen; },
   isPlanned(s) { return s.pass === this.view.planned; },
-  choose(s) { this.chosen = s.pass; },
+  choose(s) {
+    this.chosen = s.pass;
+    this.askParts();
+  },
   altOf(s) { return `${s.name}: ${s.said}`; },
 
   // Pictures: coarse while something changes, fine once it rests.
@@ -142,6 +151,8 @@ Alpine.data('card', () => ({
       this.$nextTick(() => performance.measure('foretold', { start: from, end: performance.now() }));
       this.sharpen();
       this.ask();
+      this.askParts();
+      this.lookBeside();
     } catch (p) {
       if (turn === this.turns) this.problem = p.message;
     }
@@ -172,25 +183,16 @@ Alpine.data('card', () => ({
 
   // How many passes to a look.
   async ask() {
-    if (!this.view.can_divide) return;
+    if (!this.view.again) return;
     this.stopNeeds();
     const stop = new AbortController();
     this.waiting = stop;
     this.needs = null;
     this.part = 0;
-    this.needsSaid = 'How many passes to each look, on carders as they differ';
+    this.needsSaid = `How many ${this.view.round}s to each look, ${this.view.can_divide ? 'on carders' : 'in hands'} as they differ`;
     try {
       const res = await fetch(`/layups/${this.id}/needs?strips=${this.view.strips}&refeed=${this.view.refeed}`, { signal: stop.signal });
-      const reader = res.body.pipeThrough(new TextDecoderStream()).getReader();
-      let text = '';
-      for (;;) {
-        const { value, done } = await reader.read();
-        if (done || stop.signal.aborted) break;
-        text += value;
-        const lines = text.split('\n');
-        text = lines.pop();
-        for (const line of lines.filter(Boolean)) this.hear(JSON.parse(line));
-      }
+      await lines(res, stop.signal, (v) => this.hear(v));
     } catch {
       if (!stop.signal.aborted) this.needsSaid = 'The forecast was cut off. Load the page again.';
     }
@@ -210,16 +212,19 @@ Alpine.data('card', () => ({
     this.part = 0;
   },
   needList() { return this.needs || []; },
-  passText(n) { return n.passes === 1 ? '1 pass' : `${n.passes} passes`; },
+  passText(n) {
+    if (n.passes === 1) return `1 ${this.view.round}`;
+    return `${n.passes} ${this.view.round === 'pass' ? 'passes' : 'rounds'}`;
+  },
   isPlan(n) { return !n.never && n.passes === this.view.planned; },
-  plannable() { return this.view.refeed !== 'pieces'; },
+  plannable() { return !this.view.can_divide || this.view.refeed !== 'pieces'; },
   canPlan(n) { return !n.never && n.passes !== this.view.planned && this.plannable(); },
   planLabel(n) { return `Plan ${this.passText(n)}`; },
   // plan writes the passes and the division into the lay-up, whose weigh-out follows.
   async plan(passes) {
     const changes = [];
     if (passes) changes.push({ verb: 'passes', times: passes });
-    if (!this.view.kept) changes.push({ verb: 'strips', times: this.view.strips }, { verb: 'refeed', text: this.view.refeed });
+    if (this.view.can_divide && !this.view.kept) changes.push({ verb: 'strips', times: this.view.strips }, { verb: 'refeed', text: this.view.refeed });
     try {
       const lay = await get(`/layups/${this.id}/now`);
       let { version, input } = lay;
@@ -227,7 +232,7 @@ Alpine.data('card', () => ({
         const v = await send(`/layups/${this.id}/change`, { input, change, version, keep: true });
         ({ version, input } = v);
       }
-      this.status = passes ? `The lay-up plans ${passes === 1 ? '1 pass' : `${passes} passes`} now.` : 'The lay-up divides it like this now.';
+      this.status = passes ? `The lay-up plans ${this.passText({ passes })} now.` : 'The lay-up divides it like this now.';
       this.view = await get(this.json('&coarse=1'));
       this.sharpen();
     } catch (p) {

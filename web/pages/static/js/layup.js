@@ -107,6 +107,8 @@ Alpine.data('layup', () => ({
   methodIs(m) { return this.how() === m; },
   setMethod(e) { this.method = e.target.value; },
   canFeed() { return this.view.bed.type === 'drum'; },
+  byHand() { return this.view.bed.type === 'hands'; },
+  again() { return this.canFeed() || this.byHand(); },
   // layTyped lays what the form says; it stays as typed, for the next.
   layTyped() {
     const r = this.$refs;

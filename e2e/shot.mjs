@@ -1,0 +1,12 @@
+import { chromium } from '@playwright/test';
+const [,, url, out, width = '1280', height = '800', script = '', full = ''] = process.argv;
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const p = await b.newPage({ viewport: { width: +width, height: +height } });
+p.on('console', (m) => { if (m.type() === 'error') console.log('console', m.text()); });
+p.on('pageerror', (e) => console.log('pageerror', String(e)));
+await p.goto('http://127.0.0.1:7711' + url);
+await p.waitForTimeout(1200);
+if (script) await eval(`(async () => { ${script} })()`);
+await p.waitForTimeout(900);
+await p.screenshot({ path: out, fullPage: !!full });
+await b.close();

@@ -1,0 +1,102 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/carding"
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/layup"
+	"fairtangle/studio"
+	"fairtangle/web/show"
+)
+
+// besideView is another batt set beside the one at hand.
+type besideView struct {
+	Title   string      `json:"title"`
+	Stages  []cardStage `json:"stages"`
+	Against []string    `json:"against"` // what differs, stage by stage
+}
+
+// cardBesides is what can be set beside a lay-up: itself fed again in another way, and the
+// other lay-ups of its making. A value is a lay-up and a way.
+func (s *server) cardBesides(c *gin.Context, l studio.Layup, m studio.Making) (out []option, err error) {
+	if l.Equipment.Type == string(layup.Drum) {
+		for _, w := range cardWays {
+			out = append(out, option{fmt.Sprintf("%d %s", l.ID, w.Key), "this one: " + w.Name})
+		}
+	}
+	st, err := s.stateOf(c, m.ID)
+	for _, r := range st.layups {
+		if r.ID != l.ID {
+			out = append(out, option{fmt.Sprintf("%d ", r.ID), r.Name})
+		}
+	}
+	return out, err
+}
+
+// cardBeside answers a script with another batt, and how it differs from the one at hand.
+func (s *server) cardBeside(c *gin.Context) error {
+	f, u, err := s.foretelling(c)
+	if err != nil {
+		return err
+	}
+	id, err := strconv.ParseInt(c.Query("other"), 10, 64)
+	if err != nil {
+		return fault.New("other", "Choose what to set beside it.")
+	}
+	ctx := c.Request.Context()
+	d := studio.Division{Refeed: c.Query("way")}
+	if d.Refeed != "" {
+		d.Strips = f.Division.Strips
+	}
+	other, err := s.studio.Foretell(ctx, id, d)
+	if err != nil {
+		return err
+	}
+	mine, err := s.studio.Stages(ctx, f, false)
+	if err != nil {
+		return err
+	}
+	theirs, err := s.studio.Stages(ctx, other, false)
+	if err != nil {
+		return err
+	}
+	v := besideView{Title: other.Layup.Name}
+	for _, w := range cardWays {
+		if w.Key == d.Refeed {
+			v.Title = w.Name
+		}
+	}
+	v.Stages = cardStages(other, theirs, roundOf(other), u)
+	for i := range mine {
+		v.Against = append(v.Against, against(mine[i], theirs[min(i, len(theirs)-1)]))
+	}
+	c.JSON(http.StatusOK, v)
+	return nil
+}
+
+// against says what differs between a batt and another beside it.
+func against(a, b carding.Stage) string {
+	looks := fmt.Sprintf("Both %s", a.Look)
+	if a.Look != b.Look {
+		looks = fmt.Sprintf("Above %s, here %s", a.Look, b.Look)
+	}
+	grade := ""
+	switch {
+	case a.Graded() && !b.Graded():
+		grade = "; the gradient above is gone here"
+	case !a.Graded() && b.Graded():
+		grade = "; here lies a gradient that is not above"
+	}
+	p, q := a.Even.Lab(), b.Even.Lab()
+	mixed := "mixed evenly, the same to the eye"
+	if d := colour.CIEDE2000(p, q); d >= 0.5 {
+		mixed = fmt.Sprintf("mixed evenly, this is %s (%s)", colour.Words(p, q), show.Fixed(d, 1))
+	}
+	return fmt.Sprintf("%s%s; patches differ by ~%s above, ~%s here; %s.", looks, grade, show.Fixed(a.Patch, 1), show.Fixed(b.Patch, 1), mixed)
+}
