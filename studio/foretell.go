@@ -13,6 +13,7 @@ import (
 	"fairtangle/core/carding"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
 )
 
@@ -203,15 +204,15 @@ func (f *Foretelling) pass() carding.Pass {
 // ThingsOf are what was placed of components, as it is drawn.
 func ThingsOf(list []carding.Placed, fibres []layup.Fibre) (out []appearance.Thing) {
 	for _, p := range list {
-		fibre := fibres[p.Component]
+		f := fibres[p.Component]
 		t := appearance.Thing{Component: p.Component, Along: p.Y, Across: p.X, Angle: p.Angle, LongMM: p.LongMM, Grams: p.Grams, Seed: p.Seed, WideMM: 11, Shows: p.Shows}
-		t.CrimpMM, t.HighMM = appearance.Crimp(fibre.Crimp)
+		t.CrimpMM, t.HighMM = fibre.Wave(f.Crimp)
 		switch {
-		case fibre.Preparation == "locks":
+		case f.Preparation == "locks":
 			t.Sort = appearance.Lock
-		case fibre.Family == "sparkle":
+		case f.Family == "sparkle":
 			t.Sort = appearance.Glint
-		case fibre.Role == "texture" || fibre.Preparation == "neps":
+		case f.Role == "texture" || f.Preparation == "neps":
 			t.Sort = appearance.Nep
 		default:
 			t.Sort = appearance.Lock
@@ -339,7 +340,7 @@ func (s *Studio) Picture(ctx context.Context, f *Foretelling, v Sight) (*appeara
 			case v.Side == "section":
 				appearance.DrawSection(pic, appearance.NewSection(b, &f.palette, carderSeed))
 			default:
-				long, high := appearance.Crimp(f.crimp)
+				long, high := fibre.Wave(f.crimp)
 				sheet = appearance.NewSheet(b, &f.palette, carding.Side(v.Side), uint64(v.Stage), long, high, ThingsOf(put, f.sorts)...)
 			}
 			return nil

@@ -25,19 +25,6 @@ type Sheet struct {
 // crimp is a wave of the fibre.
 type crimp struct{ long, high float32 } // mm
 
-// Crimp is how much the fibres of a sheet wave: none, low, medium or high.
-func Crimp(kind string) (long, high float64) {
-	switch kind {
-	case "high":
-		return 2.6, 0.28
-	case "medium":
-		return 5, 0.6
-	case "low":
-		return 9, 1.5
-	}
-	return 0, 0
-}
-
 // NewSheet looks at a side of a batt. longMM and highMM are the crimp of its fibres. What
 // was placed on it as it is is drawn as things, where there are any, and not as streaks.
 func NewSheet(b *carding.Batt, p *carding.Palette, side carding.Side, seed uint64, longMM, highMM float64, things ...Thing) *Sheet {

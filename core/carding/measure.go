@@ -96,11 +96,11 @@ func (b *Batt) Spread(colours []colour.Linear) Spreads {
 		}
 	}
 	s.Across = math.Sqrt(2 * sum / max(n, 1))
-	wide, long := max(1, int(math.Round(patchMM/b.lane))), max(1, int(math.Round(patchMM/b.cell)))
+	wide, long := b.patch()
 	sum, n = 0, 0
 	skip := long
-	if wide*long == 1 { // on a coarse grid every second patch is enough
-		skip = 2
+	if wide*long == 1 {
+		skip = everyOfCoarse
 	}
 	for x := 0; x+wide <= lanes; x += wide {
 		local := b.local(means, counts, float64(x)+float64(wide)/2).Lab()
@@ -125,6 +125,14 @@ func (b *Batt) Spread(colours []colour.Linear) Spreads {
 	s.Patch = math.Sqrt(2 * sum / max(n, 1))
 	return s
 }
+
+// patch is how many lanes and cells a patch takes.
+func (b *Batt) patch() (wide, long int) {
+	return max(1, int(math.Round(patchMM/b.lane))), max(1, int(math.Round(patchMM/b.cell)))
+}
+
+// everyOfCoarse: where a patch is a single cell, every second along is enough.
+const everyOfCoarse = 2
 
 // local is the mean of the lanes around a place across, as far on one side as on the
 // other.
@@ -241,10 +249,14 @@ func (e *Eye) Patch(b *Batt) (worst float64, sides map[Side]Spreads) {
 	n := len(e.Palette.Linear)
 	var seen [3]Spreads
 	var all sync.WaitGroup
+	every := 1
+	if wide, long := b.patch(); wide*long == 1 {
+		every = everyOfCoarse
+	}
 	for i, side := range []Side{Face, Back, Cut} { // at the same time: they only look
 		all.Go(func() {
 			b.Look(&e.views[i], side, n)
-			e.cells[i] = e.views[i].Colours(&e.Palette, e.cells[i])
+			e.cells[i] = e.views[i].colours(&e.Palette, e.cells[i], every)
 			seen[i] = b.Spread(e.cells[i])
 		})
 	}

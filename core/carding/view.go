@@ -260,13 +260,16 @@ func (p *Palette) Even(shares []float32) colour.Linear {
 
 // Colours fills in the colour of every cell of a view: clumps are patches whose areas
 // average, opened fibre is mixed. Cells without fibre are left out: NaN.
-func (v *View) Colours(p *Palette, out []colour.Linear) []colour.Linear {
+func (v *View) Colours(p *Palette, out []colour.Linear) []colour.Linear { return v.colours(p, out, 1) }
+
+// colours is Colours of every so-manieth cell along; those between are left out.
+func (v *View) colours(p *Palette, out []colour.Linear, every int) []colour.Linear {
 	if len(out) != len(v.Cover) {
 		out = make([]colour.Linear, len(v.Cover))
 	}
 	n := v.Components
 	for i := range out {
-		if v.Cover[i] <= 0 {
+		if v.Cover[i] <= 0 || i%v.Cells%every != 0 {
 			out[i] = colour.Linear{math.NaN(), math.NaN(), math.NaN()}
 			continue
 		}

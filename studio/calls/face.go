@@ -6,6 +6,7 @@ import (
 	"fairtangle/core/appearance"
 	"fairtangle/core/carding"
 	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
 	"fairtangle/formats"
 	"fairtangle/studio"
 )
@@ -72,7 +73,7 @@ func draw(pic *appearance.Picture, b *carding.Batt, s simulation, side string, s
 	if side == "back" {
 		from = carding.Back
 	}
-	long, high := appearance.Crimp(s.crimp)
+	long, high := fibre.Wave(s.crimp)
 	sheet := appearance.NewSheet(b, &s.eye.Palette, from, seed, long, high, things...)
 	appearance.Draw(pic, sheet, sheet.Whole(pic.W, pic.H))
 }

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"fairtangle/core/colour"
+	"fairtangle/core/fibre"
 )
 
 // Fibre is what a drawing needs to know of a fibre.
@@ -93,18 +94,15 @@ func shade(hex string, f, white float64) string {
 	return c.Hex()
 }
 
-// wave is the length and the height of a crimp wave in px at 0.75 px per mm,
-// enlarged a little so that it can be seen.
+// wave is the length and the height of a crimp wave in px at 0.75 px per mm, enlarged so
+// that it can be seen; what does not crimp bends slowly.
 func (f Fibre) wave() (length, height float64) {
-	switch {
-	case f.Prep == "locks" || f.Prep == "washed_locks":
+	const larger, highest = 2.7, 1.9
+	if f.Prep == "locks" || f.Prep == "washed_locks" {
 		return 15, 3.4
-	case f.Crimp == "high":
-		return 7.5, 1.7
-	case f.Crimp == "medium":
-		return 13, 1.9
-	case f.Crimp == "low":
-		return 24, 1.8
+	}
+	if long, _ := fibre.Wave(f.Crimp); long > 0 {
+		return larger * long, min(highest, 0.24*larger*long)
 	}
 	return 60, 0.7
 }

@@ -229,12 +229,13 @@ func (s *server) benchPage(c *gin.Context) error {
 	return nil
 }
 
-// expected puts beside each lifting off what the batt should look like then; what can not
-// be foretold has no picture.
+// expected puts beside each lifting off what the batt should look like then, beside each
+// dividing what is divided, and beside each round by hand what it becomes; what can not be
+// foretold has no picture.
 func (s *server) expected(c *gin.Context, l studio.Layup, steps []benchStep) error {
 	ctx := c.Request.Context()
 	f, err := s.studio.Foretell(ctx, l.ID, studio.Division{})
-	if _, isFault := fault.From(err); isFault || l.Equipment.Type != string(layup.Drum) {
+	if _, isFault := fault.From(err); isFault || !l.Equipment.Bed().Again() {
 		return nil
 	}
 	if err != nil {
@@ -245,9 +246,17 @@ func (s *server) expected(c *gin.Context, l studio.Layup, steps []benchStep) err
 		return err
 	}
 	for i, v := range l.Steps {
-		if v.Action == layup.Lift && v.Pass <= len(stages) {
-			steps[i].Picture = fmt.Sprintf("/layups/%d/card.png?of=%s&stage=%d&w=640&h=260", l.ID, f.Digest, v.Pass)
-			steps[i].Expect = "Foreseen: " + cardSaid(stages[v.Pass-1])
+		stage, word := v.Pass, "Foreseen: "
+		switch v.Action {
+		case layup.Lift, layup.Tear:
+		case layup.Split:
+			stage, word = v.Pass-1, "What is divided: "
+		default:
+			continue
+		}
+		if stage <= len(stages) {
+			steps[i].Picture = fmt.Sprintf("/layups/%d/card.png?of=%s&stage=%d&w=640&h=260", l.ID, f.Digest, stage)
+			steps[i].Expect = word + cardSaid(stages[stage-1])
 		}
 	}
 	return nil
