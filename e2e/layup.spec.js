@@ -278,7 +278,7 @@ test('before anything can be laid', async ({ page }) => {
     await expect(page.locator('.notice').first()).toContainText('in the bin');
   }
   await page.goto('/blends/9/layup');
-  await expect(page.locator('.choices tbody tr')).toHaveCount(3);
+  await expect(page.locator('.choices tbody tr')).toHaveCount(4);
   await expect(page.getByRole('radio', { name: /drum/ })).toHaveCount(0);
   await page.getByRole('button', { name: 'Lay it up' }).click();
   await expect(page.getByText('Choose what to lay it on.')).toBeVisible();
