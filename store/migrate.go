@@ -18,6 +18,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0004-steps", Migrate: statements(steps)},
 		{ID: "0005-sent-keys", Migrate: statements(sentKeys)},
 		{ID: "0006-carder-fits", Migrate: statements(carderFits)},
+		{ID: "0007-scales", Migrate: statements(scales)},
 	}
 }
 
@@ -181,3 +182,9 @@ const sentKeys = `CREATE TABLE sent_keys (key TEXT NOT NULL PRIMARY KEY, what TE
 
 const carderFits = `CREATE TABLE carder_fits (equipment_id INTEGER PRIMARY KEY REFERENCES equipment (id), layup_id INTEGER NOT NULL, layup TEXT NOT NULL,
 	looks TEXT NOT NULL, carders TEXT NOT NULL, used NUMERIC NOT NULL, at DATETIME NOT NULL)`
+
+const scales = `CREATE TABLE scales (` + base + `, name TEXT NOT NULL, address TEXT NOT NULL, step_mg INTEGER NOT NULL, capacity_mg INTEGER NOT NULL)
+--
+CREATE TABLE containers (` + base + `, name TEXT NOT NULL, weight_mg INTEGER NOT NULL)
+--
+ALTER TABLE weighouts ADD COLUMN by_fibre NUMERIC NOT NULL DEFAULT 0`

@@ -157,6 +157,7 @@ type Weighout struct {
 	FinishedMg unit.Milligrams
 	Passes     int
 	StepMg     unit.Milligrams
+	ByFibre    bool                // one bag after the other for all units; else unit by unit
 	LayupID    *int64              // the lay-up that it follows
 	Lays       []WeighoutLay       `gorm:"serializer:json"` // as they were when it was made
 	Components []WeighoutComponent `gorm:"foreignKey:WeighoutID"`
@@ -233,6 +234,22 @@ type Weighing struct {
 	At         time.Time
 	UndoneAt   *time.Time
 	Before     string // the unit's cells as they were, in files of before version 0004
+}
+
+// Scale is a bench scale of the workshop.
+type Scale struct {
+	Base
+	Name       string
+	Address    string // HOST:PORT or a serial port
+	StepMg     unit.Milligrams
+	CapacityMg unit.Milligrams
+}
+
+// Container is a bowl or a dish with what it weighs empty.
+type Container struct {
+	Base
+	Name     string
+	WeightMg unit.Milligrams
 }
 
 // Settings are the workshop's own, one row.

@@ -49,6 +49,14 @@ func (s *Store) RenameWeighout(ctx context.Context, id, version int64, name stri
 	return out, err
 }
 
+// RoundWeighout says in which order it is weighed.
+func (s *Store) RoundWeighout(ctx context.Context, id, version int64, byFibre bool) (out Weighout, err error) {
+	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, _ *Weighout) error {
+		return tx.Model(&Weighout{}).Where("id = ?", id).UpdateColumn("by_fibre", byFibre).Error
+	}, &out)
+	return out, err
+}
+
 // Weigh books one reading: the weighing, the movement out of the lot, and the
 // cells of its unit as change leaves them, in one transaction. The same key a
 // second time changes nothing and gives the weigh-out as it is, so that a

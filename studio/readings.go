@@ -22,6 +22,8 @@ type Reading struct {
 	Component int     `json:"component"`
 	Grams     float64 `json:"grams"`
 	Policy    string  `json:"policy,omitempty"`
+	// Window is which window weighs, where one does.
+	Window string `json:"-"`
 }
 
 // AsIs leaves all other weights as they were planned.
@@ -260,6 +262,9 @@ func (s *Studio) Weigh(ctx context.Context, id int64, in Reading) (Weighout, err
 	if len(in.Key) < 8 || len(in.Key) > 64 {
 		return Weighout{}, fault.New("key", "A weighing carries a key of 8 to 64 signs that is its own.")
 	}
+	if err := s.plates.held(id, in.Window); err != nil {
+		return Weighout{}, err
+	}
 	mg := unit.Grams(in.Grams).Milligrams()
 	row, err := s.store.Weigh(ctx, id, in.Version, store.Weighing{
 		Key: in.Key, Unit: in.Unit, Position: in.Component, GramsMg: mg, Policy: in.Policy,
@@ -267,7 +272,11 @@ func (s *Studio) Weigh(ctx context.Context, id int64, in Reading) (Weighout, err
 	if err != nil {
 		return Weighout{}, s.staleWeighout(ctx, err)
 	}
-	return s.weighoutView(ctx, row)
+	w, err := s.weighoutView(ctx, row)
+	if err == nil {
+		s.weighed(ctx, w, mg, in.Key)
+	}
+	return w, err
 }
 
 func (s *Studio) staleWeighout(ctx context.Context, err error) error {
@@ -311,11 +320,22 @@ func (s *Studio) TakeBack(ctx context.Context, id, version int64, at Place) (Wei
 }
 
 func (s *Studio) takeBack(ctx context.Context, id, version int64, which func(store.Weighout) []int) (Weighout, error) {
-	row, err := s.store.TakeBack(ctx, id, version, which, replay)
+	var back unit.Milligrams
+	row, err := s.store.TakeBack(ctx, id, version, func(w store.Weighout) []int {
+		list := which(w)
+		for _, i := range list {
+			back += w.Weighings[i].GramsMg
+		}
+		return list
+	}, replay)
 	if err != nil {
 		return Weighout{}, s.staleWeighout(ctx, err)
 	}
-	return s.weighoutView(ctx, row)
+	w, err := s.weighoutView(ctx, row)
+	if err == nil {
+		s.weighed(ctx, w, -back, "")
+	}
+	return w, err
 }
 
 // replay works the cells of a unit out from the plan and the weighings that

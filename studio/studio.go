@@ -27,6 +27,7 @@ type Studio struct {
 	sheets latest[*appearance.Sheet]
 	stages latest[[]carding.Stage]
 	rolled latest[[]carding.Part]
+	plates plates
 }
 
 // New makes a studio over a store and furnishes an empty workshop with the

@@ -102,8 +102,12 @@ type Weighout struct {
 	AllCells     int            `json:"all_cells"`
 	Next         *Place         `json:"next"` // where the weighing goes on; null when done
 	CanUndo      bool           `json:"can_undo"`
-	LayupID      *int64         `json:"layup_id"`
-	Lays         []WeighoutLay  `json:"lays"` // of the lay-up that it follows
+	// ByFibre is the order of the weighing: one bag after the other for all units, not
+	// unit by unit. BagChanges is how often another bag is opened until all is weighed.
+	ByFibre    bool          `json:"by_fibre"`
+	BagChanges int           `json:"bag_changes"`
+	LayupID    *int64        `json:"layup_id"`
+	Lays       []WeighoutLay `json:"lays"` // of the lay-up that it follows
 
 	tints []tint
 	at    stock
@@ -260,7 +264,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 	}
 	w := Weighout{
 		ID: r.ID, Version: r.Version, BlendID: r.BlendID, Name: r.Name, FinishedG: float64(r.FinishedMg.Grams()),
-		Passes: r.Passes, StepG: float64(r.StepMg.Grams()), AllCells: len(r.Cells), Units: make([]WeighoutUnit, r.Units), LayupID: r.LayupID,
+		Passes: r.Passes, ByFibre: r.ByFibre, StepG: float64(r.StepMg.Grams()), AllCells: len(r.Cells), Units: make([]WeighoutUnit, r.Units), LayupID: r.LayupID,
 	}
 	n := len(r.Components)
 	w.tints, w.at = make([]tint, n), at
@@ -334,9 +338,6 @@ func (w *Weighout) fill(r store.Weighout) {
 		} else {
 			u.Done = false
 			rest[c.Position] += max(0, c.TargetMg-c.WeighedMg)
-			if w.Next == nil {
-				w.Next = &Place{c.Unit, c.Position}
-			}
 		}
 		total[c.Position] += now
 		all += now
@@ -345,6 +346,7 @@ func (w *Weighout) fill(r store.Weighout) {
 		u.TotalG = inGrams(unit.Grams(u.TotalG).Milligrams() + now)
 		u.WeighedG = inGrams(unit.Grams(u.WeighedG).Milligrams() + c.WeighedMg)
 	}
+	w.follow()
 	w.TotalG, w.WeighedG = inGrams(all), inGrams(weighedAll)
 	for i := range w.Components {
 		c := &w.Components[i]

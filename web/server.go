@@ -48,7 +48,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	e := gin.New()
 	e.HandleMethodNotAllowed, e.RedirectTrailingSlash = true, false // nothing is answered before who asks is known
 	e.MaxMultipartMemory = answer.InMemory
-	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/find/all$", "/needs$", "\\.png$"})))
+	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/find/all$", "/needs$", "/fit$", "/live$", "\\.png$"})))
 	e.Use(s.hosts(o.Hosts))
 	if o.Passphrase != "" {
 		e.Use(newGuard(o.Passphrase, o.Log).ask)

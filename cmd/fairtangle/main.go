@@ -123,7 +123,7 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	if err != nil {
 		return err
 	}
-	return serve(ctx, listener, h, out)
+	return serve(ctx, listener, h, out, st.Hush)
 }
 
 // receiveIn lets what is brought in wait in a directory beside the data, not in
@@ -248,10 +248,12 @@ func listen(addr, pass string) (net.Listener, error) {
 	return net.Listen("tcp", addr)
 }
 
-func serve(ctx context.Context, l net.Listener, h http.Handler, out io.Writer) error {
+// serve answers until ctx ends; hush then ends what would go on for ever.
+func serve(ctx context.Context, l net.Listener, h http.Handler, out io.Writer, hush func()) error {
 	srv := &http.Server{
 		Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute,
 	}
+	srv.RegisterOnShutdown(hush)
 	failed := make(chan error, 1)
 	go func() { failed <- srv.Serve(l) }()
 	fmt.Fprintf(out, "listening on http://%s\n", l.Addr())

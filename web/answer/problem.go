@@ -47,6 +47,7 @@ func describe(u unit.Words, err error) Problem {
 	var short studio.Short
 	var shape BadShape
 	var trouble studio.Trouble
+	var held studio.ErrHeld
 	switch {
 	case TooLarge(err):
 		return Problem{Title: "This is too large", Status: http.StatusRequestEntityTooLarge, Detail: "A request holds at most 1 MB, a picture 20 MB."}
@@ -61,6 +62,8 @@ func describe(u unit.Words, err error) Problem {
 		return describe(u, ShortIn(show.Units{}, err))
 	case errors.Is(err, ErrMethod):
 		return Problem{Title: "Not done here", Status: http.StatusMethodNotAllowed, Detail: "This address answers to other methods; Allow names them."}
+	case errors.As(err, &held):
+		return Problem{Title: "Another window weighs here", Status: http.StatusLocked, Detail: held.By + " weighs here. Take over, or weigh there."}
 	case errors.Is(err, studio.ErrBusy):
 		return Problem{Title: "Others are being computed", Status: http.StatusServiceUnavailable,
 			Detail: "As many searches or pictures as this machine does at once are being worked on; this one waits for its turn. Ask again in a moment."}

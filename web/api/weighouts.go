@@ -17,6 +17,7 @@ func (s *server) weighouts(at methods) {
 	at.post("/weighouts/:id/consider", answer.Asked(s.studio.Consider))
 	at.post("/weighouts/:id/weighings", answer.Under(s.studio.Weigh))
 	at.post("/weighouts/:id/undo", answer.Saved(s.undoWeighing))
+	at.post("/weighouts/:id/order", answer.Saved(s.orderWeighing))
 	at.put("/weighouts/:id/units/:unit", s.noteUnit)
 }
 
@@ -62,4 +63,13 @@ func (s *server) noteUnit(c *gin.Context) error {
 		return studio.ErrNotFound
 	}
 	return answer.JSON[studio.Weighout](c, http.StatusOK)(s.studio.NoteUnit(c.Request.Context(), n, unit, q))
+}
+
+// weighOrder is in which order a weigh-out is weighed.
+type weighOrder struct {
+	ByFibre bool `json:"by_fibre"`
+}
+
+func (s *server) orderWeighing(ctx context.Context, id, version int64, q weighOrder) (studio.Weighout, error) {
+	return s.studio.WeighBy(ctx, id, version, q.ByFibre)
 }

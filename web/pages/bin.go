@@ -46,6 +46,8 @@ var homes = map[string]string{
 	"photos":     "/photos",
 	"samples":    "/calibration",
 	"layups":     "/makings",
+	"scales":     "/scales",
+	"containers": "/scales",
 }
 
 func (s *server) discard(c *gin.Context) error {

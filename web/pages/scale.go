@@ -23,6 +23,8 @@ type scaleView struct {
 	Next    *studio.Place `json:"next"`
 	Undo    bool          `json:"undo"`
 	Done    string        `json:"done"`
+	ByFibre bool          `json:"by_fibre"`
+	Bags    string        `json:"bags"` // how often another bag is opened
 }
 
 type scaleUnit struct {
@@ -52,7 +54,10 @@ type scaleCell struct {
 func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
 	u = u.WithStep(w.StepG)
 	v := scaleView{ID: w.ID, Version: w.Version, Unit: u.Weight(), Next: w.Next, Undo: w.CanUndo}
-	v.Done = fmt.Sprintf("%d of %d weighed", w.DoneCells, w.AllCells)
+	v.Done, v.ByFibre = fmt.Sprintf("%d of %d weighed", w.DoneCells, w.AllCells), w.ByFibre
+	if w.BagChanges > 0 {
+		v.Bags = show.Plural(w.BagChanges, "bag") + " to open"
+	}
 	for n, unit := range w.Units {
 		su := scaleUnit{Title: fmt.Sprintf("Unit %d of %d", n+1, len(w.Units)), Bowl: u.Grams(unit.WeighedG), Of: u.Grams(unit.TotalG), Done: unit.Done}
 		for i, cell := range unit.Cells {
@@ -149,7 +154,9 @@ type readingRequest struct {
 	Unit      int    `json:"unit"`
 	Component int    `json:"component"`
 	Text      string `json:"text"`
+	Mg        int64  `json:"mg"` // that the scale showed, in place of a text
 	Policy    string `json:"policy"`
+	Window    string `json:"window"`
 }
 
 func (s *server) reading(c *gin.Context) (n int64, in studio.Reading, u show.Units, err error) {
@@ -163,8 +170,8 @@ func (s *server) reading(c *gin.Context) (n int64, in studio.Reading, u show.Uni
 	if u, _, err = s.units(c); err != nil {
 		return n, in, u, err
 	}
-	g, err := u.ReadGrams("grams", q.Text)
-	return n, studio.Reading{Key: q.Key, Version: q.Version, Unit: q.Unit, Component: q.Component, Grams: g, Policy: q.Policy}, u, err
+	g, err := fromScale(q, u)
+	return n, studio.Reading{Key: q.Key, Version: q.Version, Unit: q.Unit, Component: q.Component, Grams: g, Policy: q.Policy, Window: q.Window}, u, err
 }
 
 type consideredView struct {

@@ -1,0 +1,407 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"sync"
+	"time"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/plate"
+	"fairtangle/core/unit"
+	"fairtangle/device"
+)
+
+// PlateState is what the place at the scale shows to every window that watches it.
+type PlateState struct {
+	plate.Shown
+	Mode     plate.Mode
+	Gross    unit.Milligrams
+	Stable   bool
+	Heard    bool  // a reading is there
+	ScaleID  int64 // that is listened to; 0: none
+	Scale    string
+	ScaleG   float64 // its step
+	Auto     bool    // the scale that suits each weight is taken
+	FineNot  bool    // no scale is fine enough for what is wanted
+	Problem  string  // why nothing is heard
+	At       *Place
+	Version  int64  // of the weigh-out
+	Holder   string // the window that weighs
+	HeldBy   string // what it calls itself
+	Watching int    // how many windows look on
+}
+
+// ErrHeld is returned to a window that is not the one that weighs.
+type ErrHeld struct{ By string }
+
+func (e ErrHeld) Error() string { return fmt.Sprintf("%s weighs here", e.By) }
+
+// plates are the places at which weigh-outs are weighed, and the scales that are listened
+// to for them. All of it is gone with the program; nothing that was booked rests on it.
+type plates struct {
+	mu     sync.Mutex
+	places map[int64]*weighPlace // by weigh-out
+	lines  map[int64]*scaleLine  // by scale
+	ended  bool
+}
+
+// scaleLine is a scale that is listened to, as long as a place wants it.
+type scaleLine struct {
+	scale *device.Scale
+	stop  context.CancelFunc
+	heard map[*weighPlace]bool
+}
+
+// weighPlace is where one weigh-out is weighed. Its plates are guarded by plates.mu.
+type weighPlace struct {
+	state   PlateState
+	on      map[int64]*plate.Plate // by scale
+	mode    plate.Mode
+	windows map[string]string // names
+	wanted  unit.Milligrams
+	step    unit.Milligrams
+	waiting map[chan struct{}]bool
+	taken   map[string]bool // keys of weighings
+}
+
+// PlaceWatch is one window that watches a place.
+type PlaceWatch struct {
+	s      *Studio
+	id     int64
+	window string
+	told   chan struct{}
+}
+
+// WatchPlace lets a window watch where a weigh-out is weighed; the first one weighs. Close
+// it again.
+func (s *Studio) WatchPlace(ctx context.Context, id int64, window, name string) (*PlaceWatch, error) {
+	w, err := s.Weighout(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	scales, err := s.Scales(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p := &s.plates
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.ended {
+		return nil, ErrNotFound
+	}
+	if p.places == nil {
+		p.places, p.lines = map[int64]*weighPlace{}, map[int64]*scaleLine{}
+	}
+	at := p.places[id]
+	if at == nil {
+		at = &weighPlace{on: map[int64]*plate.Plate{}, mode: plate.Bowl, windows: map[string]string{}, waiting: map[chan struct{}]bool{}, taken: map[string]bool{}}
+		at.state.Auto, at.state.Mode = true, at.mode
+		p.places[id] = at
+	}
+	at.windows[window] = name
+	if at.state.Holder == "" || at.windows[at.state.Holder] == "" {
+		at.state.Holder, at.state.HeldBy = window, name
+	}
+	watch := &PlaceWatch{s, id, window, make(chan struct{}, 1)}
+	at.waiting[watch.told] = true
+	p.bring(at, w, scales)
+	return watch, nil
+}
+
+// Next waits until something has changed, or ctx ends, and gives what the place shows.
+func (w *PlaceWatch) Next(ctx context.Context) (PlateState, bool) {
+	select {
+	case <-w.told:
+	case <-ctx.Done():
+		return PlateState{}, false
+	}
+	p := &w.s.plates
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	at := p.places[w.id]
+	if at == nil || p.ended {
+		return PlateState{}, false
+	}
+	v := at.state
+	v.Watching = len(at.windows)
+	return v, true
+}
+
+// Close ends the watching; where nobody is left, the scale is let go.
+func (w *PlaceWatch) Close() {
+	p := &w.s.plates
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	at := p.places[w.id]
+	if at == nil {
+		return
+	}
+	delete(at.waiting, w.told)
+	delete(at.windows, w.window)
+	if len(at.waiting) == 0 {
+		p.listen(at, nil)
+		delete(p.places, w.id)
+		return
+	}
+	at.tell()
+}
+
+// Hush ends all watching: the program ends.
+func (s *Studio) Hush() {
+	p := &s.plates
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	p.ended = true
+	for _, at := range p.places {
+		p.listen(at, nil)
+		at.tell()
+	}
+}
+
+func (at *weighPlace) tell() {
+	for c := range at.waiting {
+		select {
+		case c <- struct{}{}:
+		default:
+		}
+	}
+}
+
+// bring brings a place to a weigh-out as it stands: where it weighs, what is wanted there,
+// and on which scale.
+func (p *plates) bring(at *weighPlace, w Weighout, scales []Scale) {
+	st := &at.state
+	st.Version = w.Version
+	if st.At == nil || st.At.Unit >= len(w.Units) || st.At.Component >= len(w.Components) || w.Units[st.At.Unit].Cells[st.At.Component].Done {
+		st.At = w.Next
+	}
+	at.wanted, at.step = 0, unit.Grams(w.StepG).Milligrams()
+	if st.At != nil {
+		c := w.Units[st.At.Unit].Cells[st.At.Component]
+		at.wanted = unit.Grams(c.TargetG - c.WeighedG).Milligrams()
+	}
+	suits, fine := Suits(scales, inGrams(at.wanted))
+	st.FineNot = at.wanted > 0 && len(scales) > 0 && !fine
+	switch {
+	case !st.Auto:
+		for i := range scales {
+			if scales[i].ID == st.ScaleID {
+				p.listen(at, &scales[i])
+			}
+		}
+	case at.wanted > 0 || st.ScaleID == 0:
+		p.listen(at, suits)
+	}
+	for _, v := range at.on {
+		v.Want(at.wanted, at.step)
+	}
+	at.tell()
+}
+
+// listen has a place listen to a scale, or to none.
+func (p *plates) listen(at *weighPlace, to *Scale) {
+	st := &at.state
+	if to != nil && st.ScaleID == to.ID && p.lines[to.ID] != nil {
+		return
+	}
+	if l := p.lines[st.ScaleID]; l != nil {
+		delete(l.heard, at)
+		if len(l.heard) == 0 {
+			l.stop()
+			delete(p.lines, st.ScaleID)
+		}
+	}
+	st.ScaleID, st.Scale, st.ScaleG, st.Heard, st.Problem = 0, "", 0, false, ""
+	if to == nil {
+		return
+	}
+	st.ScaleID, st.Scale, st.ScaleG, st.Problem = to.ID, to.Name, to.StepG, "Looking for the scale."
+	if at.on[to.ID] == nil {
+		at.on[to.ID] = &plate.Plate{Mode: at.mode}
+		at.on[to.ID].Want(at.wanted, at.step)
+	}
+	l := p.lines[to.ID]
+	if l == nil {
+		scale, err := device.NewScale(to.Address)
+		if err != nil {
+			st.Problem = "Its address is none; see the workshop."
+			return
+		}
+		ctx, stop := context.WithCancel(context.Background())
+		l = &scaleLine{scale, stop, map[*weighPlace]bool{}}
+		p.lines[to.ID] = l
+		id := to.ID
+		go scale.Watch(ctx, func(h device.ScaleHeard) { p.hear(id, h) })
+	}
+	l.heard[at] = true
+}
+
+// hear passes on what a scale says.
+func (p *plates) hear(scale int64, h device.ScaleHeard) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	l := p.lines[scale]
+	if l == nil {
+		return
+	}
+	for at := range l.heard {
+		st := &at.state
+		if st.Problem, st.Heard = h.Problem, h.Problem == ""; st.Heard {
+			st.Gross, st.Stable = unit.Grams(h.Grams).Milligrams(), h.Stable
+			st.Shown = at.on[scale].Hear(plate.Heard{Gross: st.Gross, Stable: h.Stable, Over: h.Over, At: time.Now().UnixMilli()})
+		}
+		at.tell()
+	}
+}
+
+// again shows what follows from the last reading after something else changed.
+func (p *plates) again(at *weighPlace) {
+	st := &at.state
+	if v := at.on[st.ScaleID]; v != nil && st.Heard {
+		st.Shown = v.Hear(plate.Heard{Gross: st.Gross, Stable: st.Stable, Over: st.Phase == plate.Overload, At: time.Now().UnixMilli()})
+	}
+	at.tell()
+}
+
+// held reports who else weighs a weigh-out. Windows that nobody watches with, and
+// programs, are free.
+func (p *plates) held(id int64, window string) error {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	at := p.places[id]
+	if at == nil || window == "" || at.state.Holder == window || at.windows[at.state.Holder] == "" {
+		return nil
+	}
+	return ErrHeld{at.state.HeldBy}
+}
+
+// weighed brings a place to a weigh-out that has changed: so much was taken with a key of
+// its own, or below 0 given back.
+func (s *Studio) weighed(ctx context.Context, w Weighout, took unit.Milligrams, key string) {
+	p := &s.plates
+	p.mu.Lock()
+	none := p.places[w.ID] == nil
+	p.mu.Unlock()
+	if none {
+		return
+	}
+	scales, err := s.Scales(ctx)
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	at := p.places[w.ID]
+	if err != nil || at == nil {
+		return
+	}
+	if v := at.on[at.state.ScaleID]; v != nil && at.state.Heard {
+		if took > 0 && !at.taken[key] { // a weighing that is sent again was taken before
+			v.Taken(took)
+		} else if took < 0 {
+			v.Back(-took)
+		}
+	}
+	at.taken[key] = true
+	p.bring(at, w, scales)
+	p.again(at)
+}
+
+// PlateChange is one thing done at a place at the scale, named by its verb:
+//
+//	hold   this window weighs from now on
+//	at     Unit and Component are weighed next
+//	tare   what lies there counts as nothing
+//	zero   the scale finds its zero
+//	put    a container of Grams stands there; 0: none
+//	mode   Text: bowl or dishes
+//	scale  ScaleID is listened to; 0: the one that suits, -1: none
+type PlateChange struct {
+	Verb      string  `json:"verb"`
+	Unit      int     `json:"unit"`
+	Component int     `json:"component"`
+	Grams     float64 `json:"grams"`
+	Text      string  `json:"text"`
+	ScaleID   int64   `json:"scale_id"`
+}
+
+// ChangePlate does one thing at the place of a weigh-out, for a window that watches it.
+func (s *Studio) ChangePlate(ctx context.Context, id int64, window string, c PlateChange) error {
+	w, err := s.Weighout(ctx, id)
+	if err != nil {
+		return err
+	}
+	scales, err := s.Scales(ctx)
+	if err != nil {
+		return err
+	}
+	p := &s.plates
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	at := p.places[id]
+	if at == nil || at.windows[window] == "" {
+		return fault.New("window", "This window does not watch the scale. Load the page again.")
+	}
+	st := &at.state
+	if c.Verb == "hold" {
+		st.Holder, st.HeldBy = window, at.windows[window]
+		at.tell()
+		return nil
+	}
+	if st.Holder != window && at.windows[st.Holder] != "" {
+		return ErrHeld{st.HeldBy}
+	}
+	if err := p.change(at, w, scales, c); err != nil {
+		return err
+	}
+	p.bring(at, w, scales)
+	p.again(at)
+	return nil
+}
+
+func (p *plates) change(at *weighPlace, w Weighout, scales []Scale, c PlateChange) error {
+	st, v := &at.state, at.on[at.state.ScaleID]
+	if v == nil && (c.Verb == "tare" || c.Verb == "put" || c.Verb == "zero") {
+		return fault.New("scale", "No scale is listened to.")
+	}
+	switch c.Verb {
+	case "at":
+		if c.Unit < 0 || c.Unit >= len(w.Units) || c.Component < 0 || c.Component >= len(w.Components) {
+			return fault.New("at", "There is no such place in this weigh-out.")
+		}
+		st.At = &Place{c.Unit, c.Component}
+	case "tare":
+		v.Tare()
+	case "zero":
+		go func(scale *device.Scale) { _ = scale.Zero() }(p.lines[st.ScaleID].scale) // what it says next shows whether it did
+		v.Put(0)
+	case "put":
+		if !(c.Grams >= 0 && c.Grams <= 1e5) {
+			return fault.New("grams", "A container weighs %s or more.", unit.Grams(0))
+		}
+		v.Put(unit.Grams(c.Grams).Milligrams())
+	case "mode":
+		if c.Text != string(plate.Bowl) && c.Text != string(plate.Dishes) {
+			return fault.New("mode", "Fibre goes into a bowl or into dishes.")
+		}
+		at.mode, st.Mode = plate.Mode(c.Text), plate.Mode(c.Text)
+		for _, o := range at.on {
+			o.Mode = at.mode
+		}
+	case "scale":
+		st.Auto = c.ScaleID == 0
+		var to *Scale
+		for i := range scales {
+			if scales[i].ID == c.ScaleID {
+				to = &scales[i]
+			}
+		}
+		if c.ScaleID > 0 && to == nil {
+			return fault.New("scale", "There is no such scale.")
+		}
+		if !st.Auto {
+			p.listen(at, to)
+		}
+	default:
+		return fault.New("verb", "There is no change called %q.", c.Verb)
+	}
+	return nil
+}

@@ -1,0 +1,227 @@
+package pages
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"time"
+	"unicode/utf8"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/plate"
+	"fairtangle/core/unit"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// plateView is what the place at the scale shows, in the maker's units.
+type plateView struct {
+	Net      string        `json:"net"`
+	NetMg    int64         `json:"net_mg"`
+	Left     string        `json:"left"` // still missing, or too much
+	Part     float64       `json:"part"`
+	Lo       float64       `json:"lo"` // the tolerance, in parts of what is wanted
+	Hi       float64       `json:"hi"`
+	Phase    plate.Phase   `json:"phase"`
+	Said     string        `json:"said"`
+	Heard    bool          `json:"heard"`
+	Stable   bool          `json:"stable"`
+	Mode     plate.Mode    `json:"mode"`
+	ScaleID  int64         `json:"scale_id"`
+	Scale    string        `json:"scale"`
+	Auto     bool          `json:"auto"`
+	Note     string        `json:"note"` // that no scale is fine enough
+	Problem  string        `json:"problem"`
+	At       *studio.Place `json:"at"`
+	Version  int64         `json:"version"`
+	Mine     bool          `json:"mine"` // this window weighs
+	HeldBy   string        `json:"held_by"`
+	Watching int           `json:"watching"`
+}
+
+// phaseWords say what to do, with the weight that is missing or too much.
+var phaseWords = map[plate.Phase]string{
+	plate.Overload: "More than this scale can weigh. Take something off.", plate.Clear: "Kept. Take the dish off.", plate.Nothing: "Put it on.",
+	plate.Short: "%s to go", plate.Inside: "Hold still.", plate.Ready: "That is it.", plate.Over: "%s too much", plate.Unsteady: "Wait until it rests.",
+}
+
+func plateViewOf(p studio.PlateState, window string, stepG float64, u show.Units) plateView {
+	fine := u.WithStep(stepG)
+	if p.ScaleG > 0 {
+		fine = u.WithStep(p.ScaleG)
+	}
+	left := float64(p.Left.Grams())
+	v := plateView{
+		Net: fine.Plain(float64(p.Net.Grams())), NetMg: int64(p.Net), Left: fine.Grams(max(left, -left)), Part: p.Part, Phase: p.Phase, Heard: p.Heard, Stable: p.Stable,
+		Mode: p.Mode, ScaleID: p.ScaleID, Scale: p.Scale, Auto: p.Auto, Problem: p.Problem, At: p.At, Version: p.Version, Mine: p.Holder == window, HeldBy: p.HeldBy, Watching: p.Watching,
+	}
+	if !p.Heard {
+		v.Phase = ""
+	}
+	if wanted := float64((p.Net + p.Left).Grams()); wanted > 0 {
+		v.Lo, v.Hi = max(0, 1-stepG/wanted), 1+stepG/wanted
+	}
+	if words := phaseWords[v.Phase]; words != "" {
+		v.Said = words
+		if p.Phase == plate.Short || p.Phase == plate.Over {
+			v.Said = fmt.Sprintf(words, v.Left)
+		}
+	}
+	switch {
+	case p.FineNot && p.ScaleID == 0:
+		v.Note = "No scale of the workshop takes so much at once."
+	case p.FineNot:
+		v.Note = fmt.Sprintf("%s shows steps of %s; this is fewer than five of them. Weigh it for all units together, and divide.", p.Scale, u.Grams(p.ScaleG))
+	}
+	return v
+}
+
+// windowOf is how a window is known, and what it calls itself.
+func windowOf(c *gin.Context) (window, name string, err error) {
+	window, name = c.Query("window"), c.Query("name")
+	if len(window) < 8 || len(window) > 64 || name == "" || utf8.RuneCountInString(name) > 60 || !utf8.ValidString(name) {
+		return "", "", fault.New("window", "A window is known by 8 to 64 signs, and calls itself something.")
+	}
+	return window, name, nil
+}
+
+// liveFor is how long one stream lives; the browser asks for the next by itself.
+const liveFor = 50 * time.Second
+
+// livePlate streams what the place at the scale shows, as server-sent events.
+func (s *server) livePlate(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	window, name, err := windowOf(c)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.Weighout(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	watch, err := s.studio.WatchPlace(c.Request.Context(), n, window, name)
+	if err != nil {
+		return err
+	}
+	defer watch.Close()
+	h := c.Writer.Header()
+	h.Set("Content-Type", "text/event-stream")
+	h.Set("X-Accel-Buffering", "no")
+	c.Status(http.StatusOK)
+	end := time.NewTimer(liveFor)
+	defer end.Stop()
+	ctx := c.Request.Context()
+	states := make(chan studio.PlateState)
+	go func() {
+		defer close(states)
+		for {
+			v, ok := watch.Next(ctx)
+			if !ok {
+				return
+			}
+			select {
+			case states <- v:
+			case <-ctx.Done():
+				return
+			}
+		}
+	}()
+	for {
+		select {
+		case v, ok := <-states:
+			if !ok {
+				return nil
+			}
+			data, err := json.Marshal(plateViewOf(v, window, w.StepG, u))
+			if err != nil {
+				return err
+			}
+			if _, err := fmt.Fprintf(c.Writer, "data: %s\n\n", data); err != nil {
+				return nil // nobody listens any more
+			}
+			c.Writer.Flush()
+		case <-end.C:
+			return nil
+		case <-ctx.Done():
+			return nil
+		}
+	}
+}
+
+// changePlate does one thing at the place at the scale.
+func (s *server) changePlate(c *gin.Context) error {
+	var q struct {
+		studio.PlateChange
+		Window string `json:"window"`
+		Weight string `json:"weight"` // as typed, in place of grams
+	}
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	if q.Weight != "" {
+		u, _, err := s.units(c)
+		if err != nil {
+			return err
+		}
+		if q.Grams, err = u.ReadGrams("weight", q.Weight); err != nil {
+			return err
+		}
+	}
+	if err := s.studio.ChangePlate(c.Request.Context(), n, q.Window, q.PlateChange); err != nil {
+		return err
+	}
+	c.JSON(http.StatusOK, gin.H{"done": true})
+	return nil
+}
+
+// scaleNow answers a script with a weigh-out as it stands.
+func (s *server) scaleNow(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.Weighout(c.Request.Context(), n)
+	return s.answerScale(c, w, u, err)
+}
+
+// weighBy says in which order a weigh-out is weighed.
+func (s *server) weighBy(c *gin.Context) error {
+	var q struct {
+		Version int64 `json:"version"`
+		ByFibre bool  `json:"by_fibre"`
+	}
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.WeighBy(c.Request.Context(), n, q.Version, q.ByFibre)
+	return s.answerScale(c, w, u, err)
+}
+
+// fromScale reads what was weighed: the milligrams that the scale showed, or what was
+// typed.
+func fromScale(q readingRequest, u show.Units) (float64, error) {
+	if q.Mg > 0 {
+		return float64(unit.Milligrams(q.Mg).Grams()), nil
+	}
+	return u.ReadGrams("grams", q.Text)
+}
