@@ -1,6 +1,6 @@
 import { test, expect, settled } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 409', 'status of 422', 'ERR_FAILED'] });
+test.use({ verb: 'demo', expected: ['status of 409', 'status of 422', 'status of 423', 'ERR_FAILED'] });
 
 test('two windows on one blend: the second is told, nothing is lost', async ({ page, context }) => {
   const other = await context.newPage();
@@ -25,16 +25,43 @@ test('two windows on one blend: the second is told, nothing is lost', async ({ p
   await expect(page.locator('#total')).toHaveValue('250');
 });
 
-test('two windows at one scale: the second sees what the first weighed', async ({ page, context }) => {
+test('two windows at one scale: the second looks on, is told who weighs, and takes over', async ({ page, context }) => {
   const other = await context.newPage();
   await page.goto('/weighouts/1/scale');
+  await expect(page.locator('.livereading')).toContainText('Put it on');
   await other.goto('/weighouts/1/scale');
+  await expect(other.locator('.held')).toContainText('Another window weighs here');
+  await expect(other.locator('#said')).toBeHidden();
   await page.locator('#said').fill(await page.locator('.huge').innerText());
   await page.keyboard.press('Enter');
   await expect(page.locator('.saved')).toContainText('Kept');
+  await expect(other.locator('.bowl .sub').last()).toHaveText('8 of 20 weighed');
+  await expect(other.locator('.now')).toHaveText(await page.locator('.now').innerText());
+  await page.locator('#said').fill('10.3');
+  await other.getByRole('button', { name: 'Weigh here instead' }).click();
+  await expect(page.locator('.held')).toBeVisible();
+  await other.locator('#said').fill(await other.locator('.huge').innerText());
+  await other.keyboard.press('Enter');
+  await expect(other.locator('.saved')).toContainText('Kept');
+  await expect(page.locator('.bowl .sub').last()).toHaveText('9 of 20 weighed');
+  await page.getByRole('button', { name: 'Weigh here instead' }).click();
+  await expect(other.locator('.held')).toBeVisible();
+  await page.locator('.bowl li button').nth(3).dispatchEvent('click');
+  await other.close();
+  await expect(page.locator('#said')).toBeVisible();
+});
+
+// A window that heard nothing yet sends what was typed in it; it is refused with who
+// weighs, and stays typed.
+test('what is typed in a window that does not weigh is kept', async ({ page, context }) => {
+  const other = await context.newPage();
+  await page.goto('/weighouts/1/scale');
+  await expect(page.locator('.livereading')).toContainText('Put it on');
+  await other.route('**/live*', (r) => r.abort());
+  await other.goto('/weighouts/1/scale');
   await other.locator('#said').fill('11.2');
   await other.keyboard.press('Enter');
-  await expect(other.getByRole('alert').filter({ hasText: /weighed already|Another window/ })).toBeVisible();
+  await expect(other.getByRole('alert').filter({ hasText: 'weighs here' })).toBeVisible();
   await expect(other.locator('#said')).toHaveValue('11.2');
 });
 

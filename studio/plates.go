@@ -23,7 +23,8 @@ type PlateState struct {
 	Scale    string
 	ScaleG   float64 // its step
 	Auto     bool    // the scale that suits each weight is taken
-	FineNot  bool    // no scale is fine enough for what is wanted
+	FineNot  bool    // the scale is not fine enough for what is wanted
+	Better   string  // a scale that is, where there is one
 	Problem  string  // why nothing is heard
 	At       *Place
 	Version  int64  // of the weigh-out
@@ -58,12 +59,28 @@ type weighPlace struct {
 	state   PlateState
 	on      map[int64]*plate.Plate // by scale
 	mode    plate.Mode
-	windows map[string]string // names
+	windows map[string]*placeWindow
 	wanted  unit.Milligrams
 	step    unit.Milligrams
 	waiting map[chan struct{}]bool
-	taken   map[string]bool // keys of weighings
+	taken   map[string]unit.Milligrams // from the plate, by key
 }
+
+// placeWindow is a window that watches, or did a moment ago.
+type placeWindow struct {
+	name    string
+	watches int // open streams of it
+}
+
+// A window that goes is waited for before another may weigh unasked, and the place stays
+// as it was for longer: a phone sleeps, a page is loaded again.
+const (
+	windowStays = 5 * time.Second
+	placeStays  = 30 * time.Minute
+)
+
+// free reports whether nobody weighs here.
+func (at *weighPlace) free() bool { return at.windows[at.state.Holder] == nil }
 
 // PlaceWatch is one window that watches a place.
 type PlaceWatch struct {
@@ -95,12 +112,16 @@ func (s *Studio) WatchPlace(ctx context.Context, id int64, window, name string) 
 	}
 	at := p.places[id]
 	if at == nil {
-		at = &weighPlace{on: map[int64]*plate.Plate{}, mode: plate.Bowl, windows: map[string]string{}, waiting: map[chan struct{}]bool{}, taken: map[string]bool{}}
+		at = &weighPlace{on: map[int64]*plate.Plate{}, mode: plate.Bowl, windows: map[string]*placeWindow{}, waiting: map[chan struct{}]bool{}, taken: map[string]unit.Milligrams{}}
 		at.state.Auto, at.state.Mode = true, at.mode
 		p.places[id] = at
 	}
-	at.windows[window] = name
-	if at.state.Holder == "" || at.windows[at.state.Holder] == "" {
+	if at.windows[window] == nil {
+		at.windows[window] = &placeWindow{}
+	}
+	at.windows[window].name = name
+	at.windows[window].watches++
+	if at.free() {
 		at.state.Holder, at.state.HeldBy = window, name
 	}
 	watch := &PlaceWatch{s, id, window, make(chan struct{}, 1)}
@@ -128,7 +149,7 @@ func (w *PlaceWatch) Next(ctx context.Context) (PlateState, bool) {
 	return v, true
 }
 
-// Close ends the watching; where nobody is left, the scale is let go.
+// Close ends the watching.
 func (w *PlaceWatch) Close() {
 	p := &w.s.plates
 	p.mu.Lock()
@@ -138,13 +159,31 @@ func (w *PlaceWatch) Close() {
 		return
 	}
 	delete(at.waiting, w.told)
-	delete(at.windows, w.window)
-	if len(at.waiting) == 0 {
-		p.listen(at, nil)
-		delete(p.places, w.id)
+	at.windows[w.window].watches--
+	time.AfterFunc(windowStays, func() { p.leave(w.id, w.window) })
+}
+
+// leave forgets a window that did not come back; where nobody is left the scale is let go.
+func (p *plates) leave(id int64, window string) {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	at := p.places[id]
+	if at == nil || at.windows[window] == nil || at.windows[window].watches > 0 {
 		return
 	}
-	at.tell()
+	delete(at.windows, window)
+	if len(at.windows) > 0 {
+		at.tell()
+		return
+	}
+	p.listen(at, nil)
+	time.AfterFunc(placeStays, func() {
+		p.mu.Lock()
+		defer p.mu.Unlock()
+		if len(at.windows) == 0 && p.places[id] == at {
+			delete(p.places, id)
+		}
+	})
 }
 
 // Hush ends all watching: the program ends.
@@ -181,8 +220,18 @@ func (p *plates) bring(at *weighPlace, w Weighout, scales []Scale) {
 		c := w.Units[st.At.Unit].Cells[st.At.Component]
 		at.wanted = unit.Grams(c.TargetG - c.WeighedG).Milligrams()
 	}
-	suits, fine := Suits(scales, inGrams(at.wanted))
-	st.FineNot = at.wanted > 0 && len(scales) > 0 && !fine
+	load := inGrams(at.wanted)
+	if at.mode == plate.Bowl && st.At != nil { // all of it comes into one bowl
+		load = w.Units[st.At.Unit].TotalG
+	}
+	suits, _ := Suits(scales, load)
+	st.FineNot, st.Better = false, ""
+	if suits != nil && at.wanted > 0 && inGrams(at.wanted) < fewestSteps*suits.StepG {
+		st.FineNot = true
+		if other, fine := Suits(scales, inGrams(at.wanted)); fine {
+			st.Better = other.Name
+		}
+	}
 	switch {
 	case !st.Auto:
 		for i := range scales {
@@ -270,15 +319,15 @@ func (p *plates) held(id int64, window string) error {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	at := p.places[id]
-	if at == nil || window == "" || at.state.Holder == window || at.windows[at.state.Holder] == "" {
+	if at == nil || window == "" || at.state.Holder == window || at.free() {
 		return nil
 	}
 	return ErrHeld{at.state.HeldBy}
 }
 
-// weighed brings a place to a weigh-out that has changed: so much was taken with a key of
-// its own, or below 0 given back.
-func (s *Studio) weighed(ctx context.Context, w Weighout, took unit.Milligrams, key string) {
+// weighed brings a place to a weigh-out that has changed: what a reading booked was taken
+// from the plate, where it lay there; weighings with these keys were taken back.
+func (s *Studio) weighed(ctx context.Context, w Weighout, in *Reading, back ...string) {
 	p := &s.plates
 	p.mu.Lock()
 	none := p.places[w.ID] == nil
@@ -294,13 +343,21 @@ func (s *Studio) weighed(ctx context.Context, w Weighout, took unit.Milligrams, 
 		return
 	}
 	if v := at.on[at.state.ScaleID]; v != nil && at.state.Heard {
-		if took > 0 && !at.taken[key] { // a weighing that is sent again was taken before
-			v.Taken(took)
-		} else if took < 0 {
-			v.Back(-took)
+		if in != nil {
+			net := unit.Grams(in.Grams).Milligrams()
+			_, before := at.taken[in.Key] // a weighing that is sent again was taken before
+			if !before && (in.Live || v.Holds(net)) {
+				v.Taken(net)
+				at.taken[in.Key] = net
+			}
+		}
+		for _, key := range back {
+			if net, was := at.taken[key]; was {
+				v.Back(net)
+				delete(at.taken, key)
+			}
 		}
 	}
-	at.taken[key] = true
 	p.bring(at, w, scales)
 	p.again(at)
 }
@@ -337,18 +394,19 @@ func (s *Studio) ChangePlate(ctx context.Context, id int64, window string, c Pla
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	at := p.places[id]
-	if at == nil || at.windows[window] == "" {
+	if at == nil || at.windows[window] == nil {
 		return fault.New("window", "This window does not watch the scale. Load the page again.")
 	}
 	st := &at.state
 	if c.Verb == "hold" {
-		st.Holder, st.HeldBy = window, at.windows[window]
+		st.Holder, st.HeldBy = window, at.windows[window].name
 		at.tell()
 		return nil
 	}
-	if st.Holder != window && at.windows[st.Holder] != "" {
+	if st.Holder != window && !at.free() {
 		return ErrHeld{st.HeldBy}
 	}
+	st.Holder, st.HeldBy = window, at.windows[window].name
 	if err := p.change(at, w, scales, c); err != nil {
 		return err
 	}

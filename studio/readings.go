@@ -24,6 +24,8 @@ type Reading struct {
 	Policy    string  `json:"policy,omitempty"`
 	// Window is which window weighs, where one does.
 	Window string `json:"-"`
+	// Live says that the scale said so, not who weighed.
+	Live bool `json:"-"`
 }
 
 // AsIs leaves all other weights as they were planned.
@@ -274,7 +276,7 @@ func (s *Studio) Weigh(ctx context.Context, id int64, in Reading) (Weighout, err
 	}
 	w, err := s.weighoutView(ctx, row)
 	if err == nil {
-		s.weighed(ctx, w, mg, in.Key)
+		s.weighed(ctx, w, &in)
 	}
 	return w, err
 }
@@ -320,11 +322,11 @@ func (s *Studio) TakeBack(ctx context.Context, id, version int64, at Place) (Wei
 }
 
 func (s *Studio) takeBack(ctx context.Context, id, version int64, which func(store.Weighout) []int) (Weighout, error) {
-	var back unit.Milligrams
+	var back []string
 	row, err := s.store.TakeBack(ctx, id, version, func(w store.Weighout) []int {
 		list := which(w)
 		for _, i := range list {
-			back += w.Weighings[i].GramsMg
+			back = append(back, w.Weighings[i].Key)
 		}
 		return list
 	}, replay)
@@ -333,7 +335,7 @@ func (s *Studio) takeBack(ctx context.Context, id, version int64, which func(sto
 	}
 	w, err := s.weighoutView(ctx, row)
 	if err == nil {
-		s.weighed(ctx, w, -back, "")
+		s.weighed(ctx, w, nil, back...)
 	}
 	return w, err
 }

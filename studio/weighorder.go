@@ -43,7 +43,7 @@ func (s *Studio) WeighBy(ctx context.Context, id, version int64, byFibre bool) (
 	}
 	w, err := s.weighoutView(ctx, row)
 	if err == nil {
-		s.weighed(ctx, w, 0, "")
+		s.weighed(ctx, w, nil)
 	}
 	return w, err
 }

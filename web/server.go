@@ -28,6 +28,13 @@ type Options struct {
 	Passphrase string   // asked for by the browser where it is not empty
 	Demo       bool     // the sample world, reset at each start
 	Hosts      []string // names that it answers to besides this machine's own
+	Pans       []Pan    // simulated scales, to be worked by hand
+}
+
+// Pan is the page of a simulated scale that speaks at an address.
+type Pan struct {
+	Address string
+	Page    http.Handler
 }
 
 type server struct {
@@ -56,7 +63,13 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	art.Routes(e)
 	turns := answer.NewTurns(runtime.GOMAXPROCS(0))
 	api.Routes(e, st, turns)
-	people, err := pages.Routes(e, st, o.Demo, turns)
+	pans := map[string]string{}
+	for i, p := range o.Pans {
+		at := fmt.Sprintf("/pans/%d", i+1)
+		pans[p.Address] = at + "/"
+		e.Any(at+"/*path", gin.WrapH(http.StripPrefix(at, p.Page)))
+	}
+	people, err := pages.Routes(e, st, o.Demo, turns, pans)
 	if err != nil {
 		return nil, err
 	}

@@ -47,6 +47,8 @@ const usage = `usage:
   fairtangle demo  [-addr HOST:PORT] [-host NAMES] [-data DIR]  the sample world, made anew at each start
   fairtangle backup [-data DIR] INTO                            a copy of the data, also while it is served
   fairtangle reader [-addr HOST:PORT]                           a simulated colour reader, for the workshop
+  fairtangle scale [-addr HOST:PORT] [-page HOST:PORT] [-step G] [-capacity G] [-ounces]
+                                                                a simulated bench scale, and the page of its pan
 
 It answers to localhost, to the address it listens on, and to the names that -host names.
 
@@ -56,6 +58,9 @@ in the environment variable FAIRTANGLE_PASSPHRASE`
 func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	if len(args) > 0 && args[0] == "reader" {
 		return reader(ctx, args[1:], out, logs)
+	}
+	if len(args) > 0 && args[0] == "scale" {
+		return scale(ctx, args[1:], out, logs)
 	}
 	if len(args) > 0 && args[0] == "backup" {
 		return backup(ctx, args[1:], out, logs)
@@ -110,6 +115,7 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	if err != nil {
 		return err
 	}
+	var pans []web.Pan
 	if isDemo {
 		if err := demo.Fill(ctx, st); err != nil {
 			return fmt.Errorf("sample world: %w", err)
@@ -117,9 +123,12 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 		if err := standIn(ctx, st); err != nil {
 			return err
 		}
+		if pans, err = standInScales(ctx, st); err != nil {
+			return err
+		}
 	}
 	logger := slog.New(slog.NewTextHandler(logs, nil))
-	h, err := web.New(st, web.Options{Log: logger, Passphrase: pass, Demo: isDemo, Hosts: hostNames(*addr, *host)})
+	h, err := web.New(st, web.Options{Log: logger, Passphrase: pass, Demo: isDemo, Hosts: hostNames(*addr, *host), Pans: pans})
 	if err != nil {
 		return err
 	}

@@ -96,6 +96,12 @@ func (p *Plate) Taken(net unit.Milligrams) {
 	p.Base += net
 }
 
+// Holds reports whether so much lies there, as near as the tolerance.
+func (p *Plate) Holds(net unit.Milligrams) bool {
+	d := p.heard.Gross - p.Base - net
+	return d >= -p.Step && d <= p.Step
+}
+
 // Back says that a weighing is taken back: in a bowl it lies there still, and counts again.
 func (p *Plate) Back(net unit.Milligrams) {
 	p.inside, p.clearing = false, false

@@ -46,7 +46,7 @@ type cardStage struct {
 	Spread  float64    `json:"spread"` // CIEDE2000 between patches
 	Said    string     `json:"said"`   // what one sees, in a sentence
 	Facts   []cardFact `json:"facts"`
-	Picture string     `json:"picture"` // address, to which side and size are added
+	Picture string     `json:"picture"`      // address, to which side and size are added
 	Do      string     `json:"do,omitempty"` // what planning so many passes is called
 }
 

@@ -29,6 +29,7 @@ type server struct {
 	studio    *studio.Studio
 	demo      bool
 	turns     *answer.Turns
+	pans      map[string]string // pages of simulated scales, by address
 	templates templates
 	assets    assets
 }

@@ -1,8 +1,11 @@
 package pages
 
 import (
+	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"io"
 	"net/http"
 	"time"
 	"unicode/utf8"
@@ -71,8 +74,8 @@ func plateViewOf(p studio.PlateState, window string, stepG float64, u show.Units
 		}
 	}
 	switch {
-	case p.FineNot && p.ScaleID == 0:
-		v.Note = "No scale of the workshop takes so much at once."
+	case p.FineNot && p.Better != "":
+		v.Note = fmt.Sprintf("Fewer than five steps of %s. The %s is finer: weigh it there, in a dish.", p.Scale, p.Better)
 	case p.FineNot:
 		v.Note = fmt.Sprintf("%s shows steps of %s; this is fewer than five of them. Weigh it for all units together, and divide.", p.Scale, u.Grams(p.ScaleG))
 	}
@@ -88,8 +91,12 @@ func windowOf(c *gin.Context) (window, name string, err error) {
 	return window, name, nil
 }
 
-// liveFor is how long one stream lives; the browser asks for the next by itself.
-const liveFor = 50 * time.Second
+// A stream says something every so often, so that who went away is noticed; who does not
+// take it in time is left.
+const (
+	liveBeat  = 15 * time.Second
+	livePatch = 30 * time.Second
+)
 
 // livePlate streams what the place at the scale shows, as server-sent events.
 func (s *server) livePlate(c *gin.Context) error {
@@ -116,44 +123,35 @@ func (s *server) livePlate(c *gin.Context) error {
 	defer watch.Close()
 	h := c.Writer.Header()
 	h.Set("Content-Type", "text/event-stream")
-	h.Set("X-Accel-Buffering", "no")
 	c.Status(http.StatusOK)
-	end := time.NewTimer(liveFor)
-	defer end.Stop()
-	ctx := c.Request.Context()
-	states := make(chan studio.PlateState)
-	go func() {
-		defer close(states)
-		for {
-			v, ok := watch.Next(ctx)
-			if !ok {
-				return
-			}
-			select {
-			case states <- v:
-			case <-ctx.Done():
-				return
-			}
+	out := http.NewResponseController(c.Writer)
+	say := func(text string) error {
+		if err := out.SetWriteDeadline(time.Now().Add(livePatch)); err != nil && !errors.Is(err, http.ErrNotSupported) {
+			return err
 		}
-	}()
+		if _, err := io.WriteString(c.Writer, text); err != nil {
+			return err
+		}
+		return out.Flush()
+	}
+	if say("retry: 300\n\n") != nil {
+		return nil
+	}
 	for {
-		select {
-		case v, ok := <-states:
-			if !ok {
-				return nil
-			}
+		ctx, cancel := context.WithTimeout(c.Request.Context(), liveBeat)
+		v, ok := watch.Next(ctx)
+		beat := errors.Is(ctx.Err(), context.DeadlineExceeded)
+		cancel()
+		text := ": still here\n\n"
+		if ok {
 			data, err := json.Marshal(plateViewOf(v, window, w.StepG, u))
 			if err != nil {
 				return err
 			}
-			if _, err := fmt.Fprintf(c.Writer, "data: %s\n\n", data); err != nil {
-				return nil // nobody listens any more
-			}
-			c.Writer.Flush()
-		case <-end.C:
-			return nil
-		case <-ctx.Done():
-			return nil
+			text = fmt.Sprintf("data: %s\n\n", data)
+		}
+		if !ok && !beat || say(text) != nil {
+			return nil // nobody listens any more, or the program ends
 		}
 	}
 }

@@ -12,9 +12,10 @@ import (
 )
 
 // Routes registers every page; demo says on each that it is the sample world, and
-// what computes for long takes turns. It returns the handler that answers people with an error.
-func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns) (fail func(*gin.Context, error), err error) {
-	s := &server{studio: st, demo: demo, turns: turns}
+// what computes for long takes turns; pans are where the simulated scales are worked, by
+// their address. It returns the handler that answers people with an error.
+func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pans map[string]string) (fail func(*gin.Context, error), err error) {
+	s := &server{studio: st, demo: demo, turns: turns, pans: pans}
 	if s.assets, err = loadAssets(); err != nil {
 		return nil, err
 	}
@@ -125,6 +126,9 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns) (f
 	post("/equipment/new", s.createEquipment)
 	get("/equipment/:id", s.editEquipmentForm)
 	post("/equipment/:id", s.updateEquipment)
+	get("/scales", s.scalesPage)
+	post("/scales", s.saveScale)
+	post("/containers", s.saveContainer)
 	get("/kinds", s.kindsPage)
 	get("/kinds/new", s.newKindForm)
 	post("/kinds/new", s.createKind)

@@ -120,7 +120,9 @@ type scaleBody struct {
 	W     studio.Weighout
 	Blend studio.Blend
 	// Next is another weigh-out of the making that is still open.
-	Next *studio.WeighColumn
+	Next       *studio.WeighColumn
+	Scales     []scaleRow
+	Containers []studio.Container
 }
 
 func (s *server) scalePage(c *gin.Context) error {
@@ -141,6 +143,16 @@ func (s *server) scalePage(c *gin.Context) error {
 		if !v.Done && v.WeighoutID != w.ID && body.Next == nil {
 			body.Next = &list.Columns[i]
 		}
+	}
+	scales, err := s.studio.Scales(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	for _, v := range scales {
+		body.Scales = append(body.Scales, scaleRow{Scale: v, Step: u.WithStep(v.StepG).Grams(v.StepG), Pan: s.pans[v.Address]})
+	}
+	if body.Containers, err = s.studio.Containers(c.Request.Context()); err != nil {
+		return err
 	}
 	p.Title, p.Scripts = "At the scale: "+w.Name, []string{"js/scale.js"}
 	s.render(c, http.StatusOK, "scale", p, body)
@@ -171,7 +183,7 @@ func (s *server) reading(c *gin.Context) (n int64, in studio.Reading, u show.Uni
 		return n, in, u, err
 	}
 	g, err := fromScale(q, u)
-	return n, studio.Reading{Key: q.Key, Version: q.Version, Unit: q.Unit, Component: q.Component, Grams: g, Policy: q.Policy, Window: q.Window}, u, err
+	return n, studio.Reading{Key: q.Key, Version: q.Version, Unit: q.Unit, Component: q.Component, Grams: g, Policy: q.Policy, Window: q.Window, Live: q.Mg > 0}, u, err
 }
 
 type consideredView struct {

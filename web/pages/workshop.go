@@ -20,6 +20,7 @@ type workshopBody struct {
 	Equipment []studio.Equipment
 	Presets   []studio.Equipment
 	Own       int
+	Scales    int
 	Kinds     int
 	Steps     []option
 	Models    []option
@@ -57,12 +58,16 @@ func (s *server) showWorkshop(c *gin.Context, status int, f form) error {
 	if err != nil {
 		return err
 	}
+	scales, err := s.studio.Scales(c.Request.Context())
+	if err != nil {
+		return err
+	}
 	u, set, err := s.units(c)
 	if err != nil {
 		return err
 	}
 	s.render(c, status, "workshop", page{Title: "Workshop", Here: "workshop"}, workshopBody{
-		Form: f, Equipment: list, Presets: studio.Presets(), Own: len(own), Kinds: len(fibre.Kinds()), Steps: stepOptions(u), Models: modelOptions, Calibrated: set.Calibrated,
+		Form: f, Equipment: list, Presets: studio.Presets(), Own: len(own), Scales: len(scales), Kinds: len(fibre.Kinds()), Steps: stepOptions(u), Models: modelOptions, Calibrated: set.Calibrated,
 	})
 	return nil
 }

@@ -296,3 +296,6 @@ func Letter(i int) string {
 	}
 	return string(rune('A'+i/26-1)) + string(rune('A'+i%26))
 }
+
+// WholeMilligrams rounds a weight to what is kept.
+func WholeMilligrams(g float64) float64 { return float64(unit.Grams(g).Milligrams().Grams()) }

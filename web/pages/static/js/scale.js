@@ -4,11 +4,13 @@
 import Alpine from '../vendor/alpine.js';
 import { send, read, pause } from './net.js';
 import { focusShown } from './focus.js';
+import { plating } from './plate.js';
 
 const fresh = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
 const same = (a, b) => !!a && !!b && a.unit === b.unit && a.component === b.component;
 
 Alpine.data('scale', () => ({
+  ...plating,
   view: read('scale-data'),
   at: null,
   shown: 0,
@@ -24,14 +26,18 @@ Alpine.data('scale', () => ({
     this.follow();
     this.fromTable();
     this.$nextTick(() => this.focus()); // references are not there before
+    this.listen();
     window.addEventListener('beforeunload', (e) => { if (this.entries.length) e.preventDefault(); });
   },
   // follow goes to the first place that is open and not taken.
   follow() {
-    for (let u = 0; u < this.view.units.length; u += 1) {
-      const c = this.view.units[u].cells.findIndex((cell, i) => !cell.done && !this.taken(u, i));
-      if (c >= 0) {
-        this.place(u, c);
+    const units = this.view.units.length;
+    const fibres = this.view.units[0].cells.length;
+    for (let i = 0; i < units * fibres; i += 1) {
+      const unit = this.view.by_fibre ? i % units : Math.floor(i / fibres);
+      const component = this.view.by_fibre ? Math.floor(i / units) : i % fibres;
+      if (!this.view.units[unit].cells[component].done && !this.taken(unit, component)) {
+        this.place(unit, component);
         return;
       }
     }
@@ -48,6 +54,8 @@ Alpine.data('scale', () => ({
     this.at = { unit, component };
     this.shown = unit;
     this.text = this.texts[`${unit}-${component}`] || '';
+    this.tellAt();
+    this.say();
   },
   // fromTable goes to the place that a link of the table names.
   fromTable() {
@@ -75,22 +83,25 @@ Alpine.data('scale', () => ({
 
   reading() { return Number.parseFloat(this.text.replace(',', '.')) || 0; },
   // The gauge spans a little more than what is wanted; it only draws.
-  gauge() { return String(Math.max(0, Math.min(740, 660 * (this.reading() / Math.max(this.cell().wanted_n, 1e-9))))); },
+  gauge() {
+    const part = this.heard() && this.text === '' ? this.live.part : this.reading() / Math.max(this.cell().wanted_n, 1e-9);
+    return String(Math.max(0, Math.min(740, 660 * part)));
+  },
   tolerance() {
     const w = Math.max(this.cell().wanted_n, 1e-9);
     const near = (v) => Math.min(738, 660 * v / w).toFixed(1);
     const s = this.cell().step_n;
     return `M${near(w - s)} 2V70M${near(w + s)} 2V70`;
   },
-  gaugeLabel() { return `${this.text || 'nothing'} of ${this.cell().wanted} ${this.view.unit}`; },
+  gaugeLabel() { return `${this.text || (this.heard() && this.live.net) || 'nothing'} of ${this.cell().wanted} ${this.view.unit}`; },
 
   // Entering. A reading that is open for a choice is replaced by a new one of
   // the same place.
-  weighed() { this.enter(this.text); },
+  weighed() { if (this.text !== '' || !this.takeLive()) this.enter(this.text); },
   exactly() { this.enter(this.cell().wanted); },
-  enter(text) {
+  enter(text, mg = 0) {
     if (!this.at) return;
-    const entry = { ...this.at, text, key: fresh(), policy: '' };
+    const entry = { ...this.at, text, mg, key: fresh(), policy: '', from: performance.now() };
     if (this.choice && same(this.choice.entry, entry)) {
       this.entries.shift();
       this.choice = null;
@@ -114,7 +125,7 @@ Alpine.data('scale', () => ({
   },
   async sendFirst() {
     const [e] = this.entries;
-    const body = { version: this.view.version, key: e.key, unit: e.unit, component: e.component, text: e.text, policy: e.policy };
+    const body = { version: this.view.version, key: e.key, unit: e.unit, component: e.component, text: e.text, mg: e.mg, policy: e.policy, window: this.window };
     try {
       const answer = await send(`/weighouts/${this.view.id}/weigh`, body);
       if (answer.ask) this.ask(e, answer.ask);
@@ -131,6 +142,7 @@ Alpine.data('scale', () => ({
   booked(e, view) {
     this.entries = this.entries.filter((x) => x !== e);
     this.view = view;
+    performance.measure('booked', { start: e.from, end: performance.now() });
     this.status = `Kept: ${e.text} ${view.unit} of ${this.cellOf(e).name}`;
     if (!this.at || this.cell().done || (this.text === '' && !this.entries.length)) this.follow();
     this.focus();
@@ -142,7 +154,7 @@ Alpine.data('scale', () => ({
     this.status = '';
     if (this.text !== '' || this.entries.length > 1) return;
     this.place(e.unit, e.component);
-    this.text = e.text;
+    if (!e.mg) this.text = e.text;
     focusShown(() => this.$refs.choice && this.$refs.choice.querySelector('button'));
   },
   // stale: another window weighed. A place that is still open is tried again as
@@ -155,11 +167,11 @@ Alpine.data('scale', () => ({
   bringBack(e, message) {
     this.entries = this.entries.filter((x) => x !== e);
     this.said = { entry: e, message };
-    this.texts[`${e.unit}-${e.component}`] = e.text;
+    this.texts[`${e.unit}-${e.component}`] = e.mg ? '' : e.text;
     this.status = '';
     if (this.text === '' && !this.entries.length) {
       this.place(e.unit, e.component);
-      this.text = e.text;
+      this.text = e.mg ? '' : e.text;
       this.focus();
     }
   },
@@ -195,7 +207,7 @@ Alpine.data('scale', () => ({
     this.choice = null;
     this.entries = this.entries.filter((x) => x !== entry);
     if (!same(this.at, entry)) this.place(entry.unit, entry.component);
-    this.text = entry.text;
+    if (!entry.mg) this.text = entry.text;
     focusShown(() => this.$refs.said);
     this.$nextTick(() => this.$refs.said && this.$refs.said.select());
     this.work();
@@ -237,6 +249,12 @@ Alpine.data('scale', () => ({
     if (e.altKey && e.key === 'Enter') {
       e.preventDefault();
       this.exactly();
+    } else if (!this.choice && e.key.toLowerCase() === 't' && !e.ctrlKey && !e.metaKey && !e.altKey && !/^(SELECT|BUTTON)$/.test(e.target.tagName)) {
+      e.preventDefault();
+      this.tare();
+    } else if (!this.choice && (e.key === 'PageDown' || (e.key === ' ' && (inField || e.target === document.body)))) {
+      e.preventDefault();
+      this.weighed();
     } else if (this.choice && e.key === 'Escape') {
       this.putBack();
     } else if (this.choice && !typing && !e.ctrlKey && !e.metaKey && /^[a-z]$/i.test(e.key)) {

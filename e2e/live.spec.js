@@ -1,0 +1,211 @@
+// At a scale that speaks: the simulated ones of the sample world, whose pans are worked
+// here as a hand would.
+import { spawn } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { test, expect, axe } from './world.js';
+
+test.use({ verb: 'demo', expected: ['ERR_CONNECTION_REFUSED', 'ERR_INCOMPLETE_CHUNKED', 'ERR_EMPTY_RESPONSE', 'status of 422', 'request to http://127.0.0.1:'] });
+
+// pan works a pan: the bench scale is the first, the fine one the second.
+const pan = (page, what, n = 1) => page.request.post(`/pans/${n}/${what}`, { headers: { 'X-Pan': '1' } });
+const done = (page) => page.locator('.bowl .sub').last();
+const wanted = async (page) => Number(await page.locator('.huge').innerText());
+const net = (page) => page.locator('.livenet');
+const said = (page) => page.locator('.livesaid');
+
+async function settings(page, set) {
+  await page.locator('.platesettings summary').click();
+  await set();
+  await page.locator('.platesettings summary').click();
+}
+
+// Each fibre straight on the pan and off again: taken by itself, one of them too much,
+// the scale unplugged in the middle, the power cut at last.
+test('fibre by fibre, with a weight too much and a scale unplugged', async ({ page }) => {
+  test.slow();
+  await page.goto('/weighouts/1/scale');
+  await expect(page.locator('.bowl')).toContainText('13 bags to open');
+  await settings(page, async () => {
+    await page.getByLabel('fibre by fibre').check();
+    await page.getByLabel('Which scale is listened to').selectOption({ label: 'Bench scale, steps of 0.1 g' });
+    await page.getByLabel('each into a dish of its own').check();
+    await page.getByLabel('What stands on it').selectOption('0');
+  });
+  await expect(page.locator('.bowl')).toContainText('5 bags to open');
+  await expect(page.locator('.now')).toHaveText('grey-blue Corriedale');
+  for (let n = 8; n <= 9; n += 1) {
+    await expect(said(page)).toHaveText('Put it on.');
+    await pan(page, `put?grams=${await wanted(page)}`);
+    await expect(done(page)).toHaveText(`${n} of 20 weighed`);
+    await expect(said(page)).toContainText('Take the dish off');
+    await pan(page, 'clear');
+  }
+  await expect(page.locator('.now')).toHaveText('undyed Romney');
+  await expect(said(page)).toHaveText('Put it on.');
+  await pan(page, 'put?grams=7');
+  await expect(said(page)).toContainText('to go');
+  await pan(page, 'unplug?out=yes');
+  await expect(said(page)).toContainText('looked for again');
+  await expect(net(page)).toHaveText('–');
+  await pan(page, 'unplug?out=no');
+  await expect(net(page)).toHaveText('7.0');
+  await pan(page, 'put?grams=9'); // 16 g of 13.6
+  await expect(said(page)).toContainText('too much');
+  await expect(net(page)).toHaveText('16.0');
+  await expect(net(page)).not.toHaveClass(/waiting/);
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.verdictline')).toContainText('2.4 g');
+  await axe(page, 'too much on the plate');
+  await page.keyboard.press('l');
+  await expect(done(page)).toHaveText('10 of 20 weighed');
+  await pan(page, 'clear');
+  const took = await page.evaluate(() => performance.getEntriesByName('booked').map((e) => e.duration).sort((a, b) => a - b));
+  console.log(`from taken to booked: median ${Math.round(took[Math.floor(took.length / 2)])} ms of ${took.length}`);
+});
+
+// Onto the mixing bowl, one fibre after the other: what lies there counts as nothing. Undo
+// brings a fibre back that still lies in the bowl.
+test('a bowl is filled with a running tare', async ({ page }) => {
+  await page.goto('/weighouts/1/scale');
+  await pan(page, 'put?grams=412.3');
+  await expect(net(page)).toHaveText('412.3');
+  await settings(page, () => page.getByLabel('What stands on it').selectOption({ label: 'Mixing bowl, 412.3 g' }));
+  await expect(net(page)).toHaveText('0.0');
+  const first = await page.locator('.now').innerText();
+  await pan(page, `put?grams=${await wanted(page)}`);
+  await expect(done(page)).toHaveText('8 of 20 weighed');
+  await expect(net(page)).toHaveText('0.0');
+  await axe(page, 'the plate of a scale that speaks');
+  await pan(page, `put?grams=${await wanted(page)}`);
+  await expect(done(page)).toHaveText('9 of 20 weighed');
+  await pan(page, 'put?grams=-2');
+  await expect(net(page)).toHaveText('-2.0');
+  await page.keyboard.press('t');
+  await expect(net(page)).toHaveText('0.0');
+  await page.keyboard.press('Control+z');
+  await expect(done(page)).toHaveText('8 of 20 weighed');
+  expect(await page.locator('.now').innerText()).not.toBe(first);
+  await expect(net(page)).toHaveText('10.2');
+});
+
+// Keys alone, and a pedal that sends PageDown; nothing is taken by itself.
+test('by keyboard and pedal, when it is told not to take by itself', async ({ page }) => {
+  await page.goto('/weighouts/1/scale');
+  await settings(page, () => page.getByLabel('take it by itself').uncheck());
+  await page.locator('#said').focus();
+  await pan(page, `put?grams=${await wanted(page)}`);
+  await expect(said(page)).toHaveText('That is it.');
+  await page.waitForTimeout(1200);
+  await expect(done(page)).toHaveText('7 of 20 weighed');
+  await page.keyboard.press('PageDown');
+  await expect(done(page)).toHaveText('8 of 20 weighed');
+  await pan(page, `put?grams=${await wanted(page)}`);
+  await expect(said(page)).toHaveText('That is it.');
+  await page.keyboard.press('Space');
+  await expect(done(page)).toHaveText('9 of 20 weighed');
+  await page.reload();
+  await expect(done(page)).toHaveText('9 of 20 weighed');
+  await expect(net(page)).toHaveText('0.0'); // the tare outlives the page
+  await page.locator('#said').fill('3');
+  await pan(page, 'put?grams=3.8');
+  await page.waitForTimeout(2500);
+  await expect(page.locator('#said')).toHaveValue('3');
+  await expect(done(page)).toHaveText('9 of 20 weighed');
+});
+
+// A fast hand has the next fibre on the pan before the answer comes.
+test('nothing is lost with answers 400 ms late and a fast hand', async ({ page }) => {
+  await page.goto('/weighouts/1/scale');
+  await expect(said(page)).toHaveText('Put it on.');
+  await page.route(/\/(weigh|plate)$/, async (route) => {
+    await new Promise((r) => { setTimeout(r, 400); });
+    await route.continue();
+  });
+  await pan(page, `put?grams=${await wanted(page)}`);
+  await expect(page.getByText('Being kept')).toBeVisible();
+  await pan(page, 'put?grams=10.2');
+  await expect(done(page)).toHaveText('9 of 20 weighed');
+  await expect(net(page)).toHaveText('0.0');
+  await page.reload();
+  await expect(done(page)).toHaveText('9 of 20 weighed');
+});
+
+for (const width of [820, 390]) {
+  test(`the live plate fits a window ${width} wide`, async ({ page }) => {
+    await page.setViewportSize({ width, height: 900 });
+    await page.goto('/weighouts/1/scale');
+    await expect(said(page)).toHaveText('Put it on.');
+    await page.locator('.platesettings summary').click();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
+    await axe(page, `the plate, ${width} wide`);
+  });
+}
+
+test('scales and containers are named, changed, refused and put into the bin', async ({ page }) => {
+  await page.goto('/workshop');
+  await page.getByRole('link', { name: 'Name scales and containers' }).click();
+  await page.getByLabel('Name of the scale').fill('Kitchen scale');
+  await page.getByLabel('Where it speaks').fill('somewhere');
+  await page.getByLabel('Its smallest step').fill('1');
+  await page.getByLabel('It weighs up to').fill('5000');
+  await page.getByRole('button', { name: 'Save the scale' }).click();
+  await expect(page.locator('.wrong')).toContainText('HOST:PORT');
+  await expect(page.getByLabel('It weighs up to')).toHaveValue('5000');
+  await page.getByLabel('Where it speaks').fill('/dev/ttyUSB7');
+  await page.getByRole('button', { name: 'Save the scale' }).click();
+  await expect(page.locator('.lines').first()).toContainText('Kitchen scale');
+  await page.getByRole('link', { name: 'Tin dish' }).click();
+  await page.getByLabel('It weighs, g').fill('18.6');
+  await page.getByRole('button', { name: 'Save the container' }).click();
+  await expect(page.locator('.lines').last()).toContainText('18.6');
+  await axe(page, 'scales and containers');
+  const row = page.locator('.lines').first().locator('li', { hasText: 'Kitchen scale' });
+  await row.getByRole('button', { name: 'To the bin' }).click();
+  await expect(page.locator('.notice').first()).toContainText('in the bin');
+  await expect(page.locator('.lines').first()).not.toContainText('Kitchen scale');
+});
+
+const freePort = () => new Promise((resolve) => {
+  const s = createServer().listen(0, '127.0.0.1', () => {
+    const { port } = s.address();
+    s.close(() => resolve(port));
+  });
+});
+
+// The program is killed in the middle of a weighing and started again: what was said to be
+// kept is there, the page goes on by itself.
+test('a power cut in the middle of weighing', async ({ page }) => {
+  const program = new URL('../bin/fairtangle', import.meta.url).pathname;
+  const addr = `127.0.0.1:${await freePort()}`;
+  const data = mkdtempSync(join(tmpdir(), 'fairtangle-cut-'));
+  const run = (verb) => new Promise((resolve, reject) => {
+    const child = spawn(program, [verb, '-addr', addr, '-data', data], { stdio: ['ignore', 'pipe', 'ignore'] });
+    child.stdout.on('data', () => resolve(child));
+    child.on('exit', reject);
+  });
+  let child = await run('demo');
+  child.removeAllListeners('exit');
+  await page.route((url) => url.host === addr, (r) => r.continue());
+  await page.goto(`http://${addr}/weighouts/1/scale`);
+  await page.locator('#said').fill(await page.locator('.huge').innerText());
+  await page.keyboard.press('Enter');
+  await expect(done(page)).toHaveText('8 of 20 weighed');
+  const gone = new Promise((r) => { child.on('exit', r); });
+  child.kill('SIGKILL');
+  await gone;
+  await expect(said(page)).toContainText('No connection');
+  await page.locator('#said').fill(await page.locator('.huge').innerText());
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.saved')).toContainText('No connection to the program. Trying again.');
+  child = await run('serve');
+  child.removeAllListeners('exit');
+  await expect(done(page)).toHaveText('9 of 20 weighed', { timeout: 30_000 });
+  await page.reload();
+  await expect(done(page)).toHaveText('9 of 20 weighed');
+  const over = new Promise((r) => { child.on('exit', r); });
+  child.kill('SIGINT');
+  await over;
+});

@@ -1,0 +1,147 @@
+// The live reading at the scale: it listens, shows, takes a weighing when it rests, and
+// says which window weighs. Every number comes from the program.
+import { get, send } from './net.js';
+
+const stored = (name, otherwise) => {
+  const v = localStorage.getItem(`scale-${name}`);
+  return v === null ? otherwise : v === 'yes';
+};
+
+function windowId() {
+  let id = sessionStorage.getItem('window');
+  if (!id) {
+    id = Array.from(crypto.getRandomValues(new Uint8Array(12)), (b) => b.toString(16).padStart(2, '0')).join('');
+    sessionStorage.setItem('window', id);
+  }
+  return id;
+}
+
+const deviceName = () => {
+  if (window.matchMedia('(max-width: 520px)').matches) return 'The phone';
+  return window.matchMedia('(max-width: 960px)').matches ? 'The tablet' : 'The computer';
+};
+
+const off = { heard: false, mine: true, scale_id: 0, phase: '', problem: '', part: 0, lo: 0, hi: 0, mode: 'bowl', auto: true, note: '', said: '', at: null };
+
+export const plating = {
+  live: off,
+  window: '',
+  auto: stored('auto', true),
+  sound: stored('sound', false),
+  aloud: stored('aloud', false),
+  lost: false, // the connection to the program
+  spoken: '',
+
+  listen() {
+    this.window = windowId();
+    const name = encodeURIComponent(deviceName());
+    const open = () => {
+      this.stream = new EventSource(`/weighouts/${this.view.id}/live?window=${this.window}&name=${name}`);
+      this.stream.onmessage = (e) => this.hear(JSON.parse(e.data));
+      this.stream.onerror = () => {
+        this.lost = true;
+        if (this.stream.readyState === EventSource.CLOSED) setTimeout(open, 1500);
+      };
+    };
+    open();
+    window.addEventListener('pagehide', () => this.stream.close());
+    window.addEventListener('pageshow', (e) => { if (e.persisted) open(); });
+  },
+  hear(live) {
+    const was = this.live;
+    this.lost = false;
+    this.live = live;
+    if (live.version > this.view.version && !this.entries.length && !this.choice) this.refresh();
+    if (!live.mine && live.at && !this.here(live.at)) this.place(live.at.unit, live.at.component);
+    if (live.phase !== was.phase) this.signal(live.phase);
+    if (live.mine && this.auto && live.phase === 'ready' && this.canTake()) this.takeLive();
+  },
+  // refresh brings what another window weighed.
+  async refresh() {
+    if (this.refreshing) return;
+    this.refreshing = true;
+    const view = await get(`/weighouts/${this.view.id}/scale.json`).catch(() => null);
+    this.refreshing = false;
+    if (!view || view.version <= this.view.version) return;
+    this.view = view;
+    if (!this.at || this.cell().done) this.follow();
+  },
+  here(at) { return !!this.at && !!at && at.unit === this.at.unit && at.component === this.at.component; },
+  hears() { return this.live.scale_id > 0; },
+  heard() { return this.live.heard && !this.lost; },
+  trouble() {
+    if (this.lost) return 'No connection to the program; the reading stands still.';
+    return this.live.problem;
+  },
+  canTake() { return !!this.at && !this.choice && this.text === '' && !this.busy() && this.here(this.live.at); },
+  // takeLive books what the scale says, where it rests and something lies there.
+  takeLive() {
+    if (!this.canTake() || !this.heard() || this.live.phase === 'clear' || this.live.net_mg <= 0) return false;
+    if (!this.live.stable) {
+      this.status = 'It is still moving.';
+      return true;
+    }
+    this.enter(this.live.net, this.live.net_mg);
+    return true;
+  },
+  plateDone() { return this.heard() && (this.live.phase === 'ready' || this.live.phase === 'inside'); },
+
+  // What is done at the plate.
+  async plate(change) {
+    try {
+      await send(`/weighouts/${this.view.id}/plate`, { window: this.window, ...change });
+    } catch (p) {
+      this.status = p.message;
+    }
+  },
+  tare() {
+    if (this.hears()) this.plate({ verb: 'tare' });
+  },
+  put(e) {
+    if (e.target.value !== '') this.plate({ verb: 'put', grams: Number(e.target.value) });
+    e.target.value = '';
+  },
+  zero() { this.plate({ verb: 'zero' }); },
+  setMode(mode) { this.plate({ verb: 'mode', text: mode }); },
+  setScale(e) { this.plate({ verb: 'scale', scale_id: Number(e.target.value) }); },
+  scaleNow() { return this.live.auto ? 0 : this.live.scale_id || -1; },
+  isScale(n) { return this.scaleNow() === n; },
+  holder() { return !this.live.held_by || this.live.held_by === deviceName() ? 'Another window' : this.live.held_by; },
+  hold() { this.plate({ verb: 'hold' }); },
+  tellAt() {
+    if (this.window && this.live.mine && this.at && !this.here(this.live.at)) this.plate({ verb: 'at', ...this.at });
+  },
+  remember(name, on) {
+    this[name] = on;
+    localStorage.setItem(`scale-${name}`, on ? 'yes' : 'no');
+    if (name === 'aloud' && on) this.say();
+  },
+  async order(byFibre) {
+    if (this.busy()) return;
+    await this.correct(`/weighouts/${this.view.id}/order`, { version: this.view.version, by_fibre: byFibre }, '');
+  },
+
+  // A tone says what the words on the plate say; the browser's own voice reads the next.
+  signal(phase) {
+    if (!this.sound || !this.live.mine) return;
+    const pitch = { ready: 880, over: 220 }[phase];
+    if (!pitch) return;
+    this.audio = this.audio || new AudioContext();
+    const tone = this.audio.createOscillator();
+    const loud = this.audio.createGain();
+    tone.frequency.value = pitch;
+    loud.gain.setValueAtTime(0.15, this.audio.currentTime);
+    loud.gain.exponentialRampToValueAtTime(0.001, this.audio.currentTime + 0.25);
+    tone.connect(loud).connect(this.audio.destination);
+    tone.start();
+    tone.stop(this.audio.currentTime + 0.26);
+  },
+  say() {
+    if (!this.aloud || !this.at || !window.speechSynthesis) return;
+    const words = `${this.cell().name}: ${this.cell().wanted} ${this.view.unit === 'oz' ? 'ounces' : 'grams'}`;
+    if (words === this.spoken) return;
+    this.spoken = words;
+    window.speechSynthesis.cancel();
+    window.speechSynthesis.speak(new SpeechSynthesisUtterance(words));
+  },
+};
