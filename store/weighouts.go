@@ -63,35 +63,57 @@ func (s *Store) RoundWeighout(ctx context.Context, id, version int64, byFibre bo
 // client may try again after a lost connection; with other content, or after the
 // weighing was taken back, it is refused.
 func (s *Store) Weigh(ctx context.Context, id, version int64, w Weighing, change func(*Weighout) error) (out Weighout, err error) {
-	var before Weighing
-	if err := s.write.WithContext(ctx).Where("key = ?", w.Key).Limit(1).Find(&before).Error; err != nil {
-		return out, err
-	}
-	if before.ID != 0 {
+	return s.WeighAll(ctx, id, version, []Weighing{w}, change)
+}
+
+// WeighAll is Weigh of several readings at once: all of them are booked, or none.
+func (s *Store) WeighAll(ctx context.Context, id, version int64, list []Weighing, change func(*Weighout) error) (out Weighout, err error) {
+	again := false
+	for _, w := range list {
+		var before Weighing
+		if err := s.write.WithContext(ctx).Where("key = ?", w.Key).Limit(1).Find(&before).Error; err != nil {
+			return out, err
+		}
+		if before.ID == 0 {
+			continue
+		}
 		if err := before.repeated(id, w); err != nil {
 			return out, err
 		}
+		again = true
+	}
+	if again {
 		return s.Weighout(ctx, id)
 	}
 	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, wo *Weighout) error {
 		if err := change(wo); err != nil {
 			return err
 		}
-		if lot := wo.Components[w.Position].LotID; lot != nil {
-			var l Lot
-			if err := tx.First(&l, *lot).Error; err != nil {
-				return fault.New("grams", "The lot of this component lies in the bin. Restore it first.")
-			}
-			m, err := s.move(tx, &l, Movement{DeltaMg: -w.GramsMg, Reason: Weighed, Note: wo.Name})
-			if err != nil {
+		for _, w := range list {
+			if err := s.takeOut(tx, wo, w); err != nil {
 				return err
 			}
-			w.MovementID = &m.ID
 		}
-		w.WeighoutID, w.At = id, s.now().UTC()
-		return tx.Create(&w).Error
+		return nil
 	}, &out)
 	return out, err
+}
+
+// takeOut takes what was weighed out of its lot and writes the weighing.
+func (s *Store) takeOut(tx *gorm.DB, wo *Weighout, w Weighing) error {
+	if lot := wo.Components[w.Position].LotID; lot != nil {
+		var l Lot
+		if err := tx.First(&l, *lot).Error; err != nil {
+			return fault.New("grams", "The lot of this component lies in the bin. Restore it first.")
+		}
+		m, err := s.move(tx, &l, Movement{DeltaMg: -w.GramsMg, Reason: Weighed, Note: wo.Name})
+		if err != nil {
+			return err
+		}
+		w.MovementID = &m.ID
+	}
+	w.WeighoutID, w.At = wo.ID, s.now().UTC()
+	return tx.Create(&w).Error
 }
 
 // repeated refuses a key that was used for something else.

@@ -27,6 +27,7 @@ type PlateState struct {
 	Better   string  // a scale that is, where there is one
 	Problem  string  // why nothing is heard
 	At       *Place
+	Together bool   // it is weighed for all units at once
 	Version  int64  // of the weigh-out
 	Holder   string // the window that weighs
 	HeldBy   string // what it calls itself
@@ -213,12 +214,15 @@ func (p *plates) bring(at *weighPlace, w Weighout, scales []Scale) {
 	st := &at.state
 	st.Version = w.Version
 	if st.At == nil || st.At.Unit >= len(w.Units) || st.At.Component >= len(w.Components) || w.Units[st.At.Unit].Cells[st.At.Component].Done {
-		st.At = w.Next
+		st.At, st.Together = w.Next, false
 	}
 	at.wanted, at.step = 0, unit.Grams(w.StepG).Milligrams()
 	if st.At != nil {
 		c := w.Units[st.At.Unit].Cells[st.At.Component]
 		at.wanted = unit.Grams(c.TargetG - c.WeighedG).Milligrams()
+		if all, units := w.TogetherG(st.At.Component); st.Together && units > 1 {
+			at.wanted = unit.Grams(all).Milligrams()
+		}
 	}
 	load := inGrams(at.wanted)
 	if at.mode == plate.Bowl && st.At != nil { // all of it comes into one bowl
@@ -365,7 +369,7 @@ func (s *Studio) weighed(ctx context.Context, w Weighout, in *Reading, back ...s
 // PlateChange is one thing done at a place at the scale, named by its verb:
 //
 //	hold   this window weighs from now on
-//	at     Unit and Component are weighed next
+//	at     Unit and Component are weighed next, or Together for all units at once
 //	tare   what lies there counts as nothing
 //	zero   the scale finds its zero
 //	put    a container of Grams stands there; 0: none
@@ -378,6 +382,7 @@ type PlateChange struct {
 	Grams     float64 `json:"grams"`
 	Text      string  `json:"text"`
 	ScaleID   int64   `json:"scale_id"`
+	Together  bool    `json:"together"`
 }
 
 // ChangePlate does one thing at the place of a weigh-out, for a window that watches it.
@@ -425,7 +430,7 @@ func (p *plates) change(at *weighPlace, w Weighout, scales []Scale, c PlateChang
 		if c.Unit < 0 || c.Unit >= len(w.Units) || c.Component < 0 || c.Component >= len(w.Components) {
 			return fault.New("at", "There is no such place in this weigh-out.")
 		}
-		st.At = &Place{c.Unit, c.Component}
+		st.At, st.Together = &Place{c.Unit, c.Component}, c.Together
 	case "tare":
 		v.Tare()
 	case "zero":

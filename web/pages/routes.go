@@ -86,6 +86,7 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	post("/weighouts/:id/plate", s.changePlate)
 	post("/weighouts/:id/order", s.weighBy)
 	post("/weighouts/:id/weigh", s.enterReading)
+	post("/weighouts/:id/together", s.enterTogether)
 	post("/weighouts/:id/undo", s.undoReading)
 	post("/weighouts/:id/off", s.noteUnit)
 

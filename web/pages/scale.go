@@ -49,6 +49,9 @@ type scaleCell struct {
 	Have    string   `json:"have"`
 	Changed string   `json:"changed"`
 	Lays    string   `json:"lays"` // how it is divided over the layers
+	All     string   `json:"all"`  // for all units that have nothing of it yet
+	AllN    float64  `json:"all_n"`
+	AllSaid string   `json:"all_said"`
 }
 
 func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
@@ -79,11 +82,22 @@ func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
 				sc.Changed = "planned " + u.Plain(cell.PlannedG)
 			}
 			sc.Lays = dividedOver(w, n, i, u)
+			sc.together(w, i, u)
 			su.Cells = append(su.Cells, sc)
 		}
 		v.Units = append(v.Units, su)
 	}
 	return v
+}
+
+// together says what is weighed for all units at once, where there are several.
+func (sc *scaleCell) together(w studio.Weighout, component int, u show.Units) {
+	all, units := w.TogetherG(component)
+	if units < 2 {
+		return
+	}
+	sc.All, sc.AllN = u.Plain(all), u.Shown(all)
+	sc.AllSaid = fmt.Sprintf("Weigh %s for all %d units, and divide", u.Grams(all), units)
 }
 
 // dividedOver says how a component of a unit is divided over the layers of the
@@ -235,6 +249,28 @@ func consideredViewOf(w studio.Weighout, in studio.Reading, got studio.Considere
 		v.Options = append(v.Options, ov)
 	}
 	return v
+}
+
+// enterTogether books one reading for all units that have nothing of a component yet.
+func (s *server) enterTogether(c *gin.Context) error {
+	n, in, u, err := s.reading(c)
+	if err != nil {
+		return err
+	}
+	w, err := s.studio.WeighTogether(c.Request.Context(), n, in)
+	if stale, ok := answer.StaleAs[studio.Weighout](err); ok {
+		return studio.Stale{Current: scaleViewOf(stale, u)}
+	}
+	if err == nil {
+		var parts []string
+		for _, unit := range w.Units {
+			if g := unit.Cells[in.Component].WeighedG; g > 0 {
+				parts = append(parts, u.WithStep(w.StepG).Plain(g))
+			}
+		}
+		c.JSON(http.StatusOK, gin.H{"view": scaleViewOf(w, u), "divide": "Divide it: " + strings.Join(parts, ", ") + "\u00a0" + u.Weight()})
+	}
+	return err
 }
 
 // enterReading books what was entered, or answers with the ways on.

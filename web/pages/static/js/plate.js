@@ -108,8 +108,8 @@ export const plating = {
   isScale(n) { return this.scaleNow() === n; },
   holder() { return !this.live.held_by || this.live.held_by === deviceName() ? 'Another window' : this.live.held_by; },
   hold() { this.plate({ verb: 'hold' }); },
-  tellAt() {
-    if (this.window && this.live.mine && this.at && !this.here(this.live.at)) this.plate({ verb: 'at', ...this.at });
+  tellAt(anyway = false) {
+    if (this.window && this.live.mine && this.at && (anyway || !this.here(this.live.at))) this.plate({ verb: 'at', ...this.at, together: this.together });
   },
   remember(name, on) {
     this[name] = on;
@@ -138,7 +138,7 @@ export const plating = {
   },
   say() {
     if (!this.aloud || !this.at || !window.speechSynthesis) return;
-    const words = `${this.cell().name}: ${this.cell().wanted} ${this.view.unit === 'oz' ? 'ounces' : 'grams'}`;
+    const words = `${this.cell().name}: ${this.wantedNow()} ${this.view.unit === 'oz' ? 'ounces' : 'grams'}`;
     if (words === this.spoken) return;
     this.spoken = words;
     window.speechSynthesis.cancel();

@@ -51,6 +51,7 @@ Alpine.data('scale', () => ({
   },
   place(unit, component) {
     this.stash();
+    if (!this.here({ unit, component })) this.together = false;
     this.at = { unit, component };
     this.shown = unit;
     this.text = this.texts[`${unit}-${component}`] || '';
@@ -67,6 +68,16 @@ Alpine.data('scale', () => ({
   unit() { return this.view.units[this.shown]; },
   cell() { return this.at ? this.view.units[this.at.unit].cells[this.at.component] : this.view.units[0].cells[0]; },
   cellOf(e) { return this.view.units[e.unit].cells[e.component]; },
+  // Weighing once for all units, to be divided.
+  together: false,
+  canTogether() { return !!this.at && !!this.cell().all && !this.choice; },
+  setTogether(on) {
+    this.together = on;
+    this.tellAt(true);
+    this.focus();
+  },
+  wantedNow() { return this.together && this.cell().all ? this.cell().all : this.cell().wanted; },
+  wantedN() { return Math.max(this.together && this.cell().all ? this.cell().all_n : this.cell().wanted_n, 1e-9); },
   placeWords() { return `${this.at.component + 1} of ${this.unit().cells.length}`; },
   isAt(i) { return this.at && this.at.unit === this.shown && this.at.component === i ? 'true' : 'false'; },
   isUnit(i) { return i === this.shown ? 'true' : 'false'; },
@@ -84,24 +95,24 @@ Alpine.data('scale', () => ({
   reading() { return Number.parseFloat(this.text.replace(',', '.')) || 0; },
   // The gauge spans a little more than what is wanted; it only draws.
   gauge() {
-    const part = this.heard() && this.text === '' ? this.live.part : this.reading() / Math.max(this.cell().wanted_n, 1e-9);
+    const part = this.heard() && this.text === '' ? this.live.part : this.reading() / this.wantedN();
     return String(Math.max(0, Math.min(740, 660 * part)));
   },
   tolerance() {
-    const w = Math.max(this.cell().wanted_n, 1e-9);
+    const w = this.wantedN();
     const near = (v) => Math.min(738, 660 * v / w).toFixed(1);
     const s = this.cell().step_n;
     return `M${near(w - s)} 2V70M${near(w + s)} 2V70`;
   },
-  gaugeLabel() { return `${this.text || (this.heard() && this.live.net) || 'nothing'} of ${this.cell().wanted} ${this.view.unit}`; },
+  gaugeLabel() { return `${this.text || (this.heard() && this.live.net) || 'nothing'} of ${this.wantedNow()} ${this.view.unit}`; },
 
   // Entering. A reading that is open for a choice is replaced by a new one of
   // the same place.
   weighed() { if (this.text !== '' || !this.takeLive()) this.enter(this.text); },
-  exactly() { this.enter(this.cell().wanted); },
+  exactly() { this.enter(this.wantedNow()); },
   enter(text, mg = 0) {
     if (!this.at) return;
-    const entry = { ...this.at, text, mg, key: fresh(), policy: '', from: performance.now() };
+    const entry = { ...this.at, text, mg, key: fresh(), policy: '', together: this.together, from: performance.now() };
     if (this.choice && same(this.choice.entry, entry)) {
       this.entries.shift();
       this.choice = null;
@@ -127,9 +138,9 @@ Alpine.data('scale', () => ({
     const [e] = this.entries;
     const body = { version: this.view.version, key: e.key, unit: e.unit, component: e.component, text: e.text, mg: e.mg, policy: e.policy, window: this.window };
     try {
-      const answer = await send(`/weighouts/${this.view.id}/weigh`, body);
+      const answer = await send(`/weighouts/${this.view.id}/${e.together ? 'together' : 'weigh'}`, body);
       if (answer.ask) this.ask(e, answer.ask);
-      else this.booked(e, answer.view);
+      else this.booked(e, answer.view, answer.divide);
     } catch (p) {
       if (p.status === undefined) throw p;
       if (p.status === 0) {
@@ -139,11 +150,11 @@ Alpine.data('scale', () => ({
       else this.bringBack(e, (p.body.errors || []).map((x) => x.message).join(' ') || p.message);
     }
   },
-  booked(e, view) {
+  booked(e, view, divide = '') {
     this.entries = this.entries.filter((x) => x !== e);
     this.view = view;
     performance.measure('booked', { start: e.from, end: performance.now() });
-    this.status = `Kept: ${e.text} ${view.unit} of ${this.cellOf(e).name}`;
+    this.status = `Kept: ${e.text} ${view.unit} of ${this.cellOf(e).name}${divide ? `. ${divide}` : ''}`;
     if (!this.at || this.cell().done || (this.text === '' && !this.entries.length)) this.follow();
     this.focus();
   },
@@ -178,6 +189,16 @@ Alpine.data('scale', () => ({
   problem() {
     if (!this.said) return '';
     return this.at && same(this.said.entry, this.at) ? this.said.message : `${this.cellOf(this.said.entry).name}, ${this.said.entry.text}: ${this.said.message}`;
+  },
+  // bookAsIs books for all units what is not what they want.
+  askedAsIs() { return !!this.said && this.said.entry.together && /as it is/.test(this.said.message); },
+  bookAsIs() {
+    const { entry } = this.said;
+    this.said = null;
+    this.text = '';
+    this.texts[`${entry.unit}-${entry.component}`] = '';
+    this.entries.push({ ...entry, key: fresh(), policy: 'as-is' });
+    this.work();
   },
   elsewhere() { return this.said && !(this.at && same(this.said.entry, this.at)); },
   goThere() {

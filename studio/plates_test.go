@@ -1,0 +1,222 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"net"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"fairtangle/core/plate"
+	"fairtangle/core/unit"
+	"fairtangle/device"
+	"fairtangle/store"
+)
+
+// speaking names a simulated scale in the workshop and gives its pan.
+func speaking(t *testing.T, s *Studio, step, capacity float64) (*device.Pan, Scale) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	p := device.NewPan(step, capacity, 5, time.Now)
+	ctx, stop := context.WithCancel(context.Background())
+	t.Cleanup(stop)
+	go func() { _ = p.Serve(ctx, l) }()
+	v, err := s.SaveScale(t.Context(), Scale{Name: fmt.Sprintf("scale of %g g", step), Address: l.Addr().String(), StepG: step, CapacityG: capacity})
+	require.NoError(t, err)
+	return p, v
+}
+
+// shows waits until a window sees what is wanted.
+func shows(t *testing.T, w *PlaceWatch, what string, is func(PlateState) bool) PlateState {
+	t.Helper()
+	ctx, cancel := context.WithTimeout(t.Context(), 20*time.Second)
+	defer cancel()
+	for {
+		v, ok := w.Next(ctx)
+		require.True(t, ok, "%s; last it showed %+v", what, v)
+		if is(v) {
+			return v
+		}
+	}
+}
+
+func phase(p plate.Phase) func(PlateState) bool {
+	return func(v PlateState) bool { return v.Heard && v.Phase == p }
+}
+
+// TestAPlaceAtTheScale: the first window weighs, the second looks on and takes over; what
+// is booked counts as nothing in the bowl, also where it is sent twice; undo brings it back.
+func TestAPlaceAtTheScale(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	w := planned(t, s, m.ID, lots)
+	pan, scale := speaking(t, s, 0.1, 500)
+	ctx := t.Context()
+	mine, err := s.WatchPlace(ctx, w.ID, "window-one", "The computer")
+	require.NoError(t, err)
+	defer mine.Close()
+	first := shows(t, mine, "an empty pan", phase(plate.Nothing))
+	assert.Equal(t, scale.ID, first.ScaleID)
+	assert.Equal(t, &Place{0, 0}, first.At)
+	wanted := w.Units[0].Cells[0].TargetG
+	assert.InDelta(t, wanted, float64(first.Left.Grams()), 1e-9)
+
+	other, err := s.WatchPlace(ctx, w.ID, "window-two", "The phone")
+	require.NoError(t, err)
+	shows(t, other, "the same", func(v PlateState) bool { return v.Heard && v.Holder == "window-one" && v.Watching == 2 })
+	assert.ErrorAs(t, s.ChangePlate(ctx, w.ID, "window-two", PlateChange{Verb: "tare"}), &ErrHeld{})
+	in := Reading{Key: "plate-000001", Version: w.Version, Unit: 0, Component: 0, Grams: wanted, Window: "window-two", Live: true}
+	_, err = s.Weigh(ctx, w.ID, in)
+	require.ErrorAs(t, err, &ErrHeld{})
+	_, err = s.WeighTogether(ctx, w.ID, in)
+	require.ErrorAs(t, err, &ErrHeld{})
+
+	pan.Put(wanted)
+	ready := shows(t, mine, "ready", phase(plate.Ready))
+	in.Window, in.Grams = "window-one", inGrams(ready.Net)
+	w, err = s.Weigh(ctx, w.ID, in)
+	require.NoError(t, err)
+	for range 2 {
+		_, err = s.Weigh(ctx, w.ID, in)
+		require.NoError(t, err)
+	}
+	next := shows(t, other, "the next, from nothing", func(v PlateState) bool { return v.Version == w.Version && v.Heard })
+	assert.Equal(t, &Place{0, 1}, next.At)
+	assert.InDelta(t, 0, float64(next.Net.Grams()), 0.11)
+	w, err = s.UndoWeighing(ctx, w.ID, w.Version)
+	require.NoError(t, err)
+	back := shows(t, mine, "it lies there still", func(v PlateState) bool { return v.Version == w.Version && v.Heard })
+	assert.InDelta(t, wanted, float64(back.Net.Grams()), 0.11)
+
+	require.NoError(t, s.ChangePlate(ctx, w.ID, "window-two", PlateChange{Verb: "hold"}))
+	shows(t, mine, "taken over", func(v PlateState) bool { return v.HeldBy == "The phone" })
+	require.ErrorAs(t, s.ChangePlate(ctx, w.ID, "window-one", PlateChange{Verb: "at", Unit: 1}), &ErrHeld{})
+	require.NoError(t, s.ChangePlate(ctx, w.ID, "window-two", PlateChange{Verb: "at", Unit: 1, Component: 1}))
+	shows(t, mine, "elsewhere", func(v PlateState) bool { return *v.At == Place{1, 1} })
+	for _, c := range []PlateChange{{Verb: "fly"}, {Verb: "at", Unit: 9}, {Verb: "mode", Text: "bucket"}, {Verb: "put", Grams: -1}, {Verb: "scale", ScaleID: 99}} {
+		assert.Error(t, s.ChangePlate(ctx, w.ID, "window-two", c), c.Verb)
+	}
+	assert.Error(t, s.ChangePlate(ctx, w.ID, "nobody here", PlateChange{Verb: "tare"}))
+	other.Close()
+	_, err = s.Weigh(ctx, w.ID, Reading{Key: "program-0001", Version: w.Version, Unit: 0, Component: 0, Grams: wanted})
+	require.NoError(t, err, "programs have no window")
+	s.Hush()
+	_, ok := mine.Next(ctx)
+	for ok {
+		_, ok = mine.Next(ctx)
+	}
+}
+
+// TestTheScaleThatSuits: the finest that takes all of the bowl; too coarse for a pinch, it
+// says which one is not.
+func TestTheScaleThatSuits(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	ctx := t.Context()
+	speaking(t, s, 0.01, 20)
+	_, coarse := speaking(t, s, 1, 5000)
+	b, err := s.CreateBlend(ctx, m.ID, BlendInput{Name: "b", TotalG: 60, Passes: 1, Components: []BlendComponent{{LotID: &lots[0].ID, Parts: 59}, {LotID: &lots[1].ID, Parts: 1}}})
+	require.NoError(t, err)
+	w, err := s.CreateWeighout(ctx, b.ID, WeighoutInput{Units: 1, FinishedG: 60, Passes: 1, StepG: 0.1})
+	require.NoError(t, err)
+	watch, err := s.WatchPlace(ctx, w.ID, "window-one", "The computer")
+	require.NoError(t, err)
+	defer watch.Close()
+	v := shows(t, watch, "the coarse one", func(v PlateState) bool { return v.Heard })
+	assert.Equal(t, coarse.ID, v.ScaleID)
+	assert.False(t, v.FineNot)
+	require.NoError(t, s.ChangePlate(ctx, w.ID, "window-one", PlateChange{Verb: "at", Component: 1}))
+	v = shows(t, watch, "a pinch", func(v PlateState) bool { return v.At.Component == 1 })
+	assert.True(t, v.FineNot)
+	assert.Equal(t, "scale of 0.01 g", v.Better)
+	require.NoError(t, s.ChangePlate(ctx, w.ID, "window-one", PlateChange{Verb: "mode", Text: "dishes"}))
+	v = shows(t, watch, "in a dish", func(v PlateState) bool { return v.Heard && v.Scale == "scale of 0.01 g" })
+	assert.False(t, v.FineNot)
+	require.NoError(t, s.ChangePlate(ctx, w.ID, "window-one", PlateChange{Verb: "scale", ScaleID: -1}))
+	shows(t, watch, "none", func(v PlateState) bool { return v.ScaleID == 0 && !v.Auto })
+
+	none, fine := Suits(nil, 5)
+	assert.Nil(t, none)
+	assert.False(t, fine)
+}
+
+// TestWeighedOnceForAllUnits: the parts are those of the whole, in steps of the scale; sent
+// again it is booked once; far off it is asked about.
+func TestWeighedOnceForAllUnits(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	ctx := t.Context()
+	w := planned(t, s, m.ID, lots)
+	before, err := s.Lot(ctx, lots[0].ID)
+	require.NoError(t, err)
+	all, units := w.TogetherG(0)
+	assert.Equal(t, 2, units)
+	assert.InDelta(t, w.Components[0].TotalG, all, 1e-9)
+	in := Reading{Key: "together-001", Version: w.Version, Component: 0, Grams: all + 5}
+	_, err = s.WeighTogether(ctx, w.ID, in)
+	require.ErrorContains(t, err, "5 g more than all of them want")
+	in.Grams = all + 0.1
+	w, err = s.WeighTogether(ctx, w.ID, in)
+	require.NoError(t, err)
+	again, err := s.WeighTogether(ctx, w.ID, in)
+	require.NoError(t, err)
+	assert.Equal(t, w.Version, again.Version)
+	assert.InDelta(t, all+0.1, w.Units[0].Cells[0].WeighedG+w.Units[1].Cells[0].WeighedG, 1e-9)
+	assert.True(t, w.Units[0].Cells[0].Done && w.Units[1].Cells[0].Done)
+	after, err := s.Lot(ctx, lots[0].ID)
+	require.NoError(t, err)
+	assert.InDelta(t, before.Grams-all-0.1, after.Grams, 1e-9)
+	_, err = s.WeighTogether(ctx, w.ID, Reading{Key: "together-002", Version: w.Version, Component: 0, Grams: 5})
+	require.ErrorContains(t, err, "has some of this already")
+	for _, in := range []Reading{{Key: "short"}, {Key: "together-003", Component: 1}, {Key: "together-003", Component: 1, Grams: -1}} {
+		in.Version = w.Version
+		_, err = s.WeighTogether(ctx, w.ID, in)
+		require.Error(t, err)
+	}
+	w, err = s.TakeBack(ctx, w.ID, w.Version, Place{1, 0})
+	require.NoError(t, err)
+	assert.False(t, w.Units[1].Cells[0].Done)
+	assert.True(t, w.Units[0].Cells[0].Done)
+}
+
+// TestPartsOfAWhole: whatever all of it weighs, the parts add up to it and none is a step
+// off what is its.
+func TestPartsOfAWhole(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		r := store.Weighout{StepMg: unit.Milligrams(rapid.SampledFrom([]int{1, 10, 100, 1000}).Draw(t, "step"))}
+		var cells []int
+		var wanted unit.Milligrams
+		for i := range rapid.IntRange(1, 12).Draw(t, "units") {
+			mg := unit.Milligrams(rapid.IntRange(1, 90).Draw(t, "target")) * r.StepMg
+			r.Cells = append(r.Cells, store.WeighoutCell{Unit: i, TargetMg: mg})
+			cells, wanted = append(cells, i), wanted+mg
+		}
+		all := unit.Milligrams(rapid.IntRange(1, 2_000_000).Draw(t, "all"))
+		var sum unit.Milligrams
+		for n, part := range divided(r, cells, wanted, all) {
+			exact := float64(all) * float64(r.Cells[n].TargetMg) / float64(wanted)
+			require.InDelta(t, exact, float64(part), 2*float64(r.StepMg))
+			sum += part
+		}
+		require.Equal(t, all, sum)
+	})
+}
+
+// TestOneBagAfterTheOther: in either order every place comes once; by fibre each bag is
+// opened once.
+func TestOneBagAfterTheOther(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	w := planned(t, s, m.ID, lots)
+	assert.Equal(t, 6, w.BagChanges)
+	w, err := s.WeighBy(t.Context(), w.ID, w.Version, true)
+	require.NoError(t, err)
+	assert.True(t, w.ByFibre)
+	assert.Equal(t, 3, w.BagChanges)
+	assert.Equal(t, []Place{{0, 0}, {1, 0}, {0, 1}, {1, 1}, {0, 2}, {1, 2}}, w.Order())
+	w, err = s.Weigh(t.Context(), w.ID, Reading{Key: "by-fibre-01", Version: w.Version, Grams: w.Units[0].Cells[0].TargetG})
+	require.NoError(t, err)
+	assert.Equal(t, &Place{1, 0}, w.Next)
+	_, err = s.WeighBy(t.Context(), w.ID, w.Version-1, false)
+	assert.ErrorAs(t, err, &Stale{})
+}
