@@ -38,7 +38,7 @@ type Pan struct {
 const (
 	panSettles  = 350 * time.Millisecond // to a third of the way
 	panSwings   = 170 * time.Millisecond
-	panStable   = 1300 * time.Millisecond
+	panStable   = 600 * time.Millisecond // at least, and until what is left is no step
 	panDrift    = 0.12 // steps, in the root of a second
 	panEvery    = 100 * time.Millisecond
 	panOverMost = 1.02 // of the capacity
@@ -97,7 +97,7 @@ func (p *Pan) Unplugged() bool {
 // shows is what it would show without rounding, and whether it has settled.
 func (p *Pan) shows() (grams float64, stable bool) {
 	t := p.now().Sub(p.since)
-	for p.drifted.Add(time.Second).Before(p.now()) && t > panStable {
+	for p.drifted.Add(time.Second).Before(p.now()) && t > 5*panStable {
 		p.drifted = p.drifted.Add(time.Second)
 		if behind := p.now().Add(-10 * time.Second); p.drifted.Before(behind) {
 			p.drifted = behind
@@ -106,7 +106,7 @@ func (p *Pan) shows() (grams float64, stable bool) {
 	}
 	far := math.Exp(-float64(t) / float64(panSettles))
 	v := p.on + (p.was-p.on)*far*math.Cos(2*math.Pi*float64(t)/float64(3*panSwings))
-	return v + p.drift, t >= panStable
+	return v + p.drift, t >= panStable && far*math.Abs(p.was-p.on) < 0.4*p.Step
 }
 
 func (p *Pan) round(v float64) float64 { return math.Round(v/p.Step) * p.Step }

@@ -230,3 +230,29 @@ func TestThePanIsWorkedByItsPage(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(body), "The simulated scale")
 }
+
+// TestAPanIsStableOnceItRests: the heavier, the longer it swings; what it calls stable is
+// what lies there, to the step.
+func TestAPanIsStableOnceItRests(t *testing.T) {
+	now := time.Unix(0, 0)
+	p := NewPan(0.1, 3000, 4, func() time.Time { return now })
+	var last time.Duration
+	for _, grams := range []float64{1, 30, 900} {
+		p.Clear()
+		now = now.Add(time.Minute)
+		p.Put(grams)
+		began := now
+		for {
+			now = now.Add(10 * time.Millisecond)
+			l, err := ParseScaleLine(p.Line())
+			require.NoError(t, err)
+			if l.Mark == Stable {
+				assert.InDelta(t, grams, l.Grams, 0.1001)
+				break
+			}
+		}
+		assert.GreaterOrEqual(t, now.Sub(began), last)
+		last = now.Sub(began)
+	}
+	assert.Greater(t, last, 2*time.Second)
+}

@@ -209,3 +209,65 @@ test('a power cut in the middle of weighing', async ({ page }) => {
   child.kill('SIGINT');
   await over;
 });
+
+// Ten lots on the pan, one after the other: booked at once, the difference shown; one that
+// was wrong is taken back and counted again by typing.
+test('ten lots are counted against their ledger', async ({ page }) => {
+  test.slow();
+  await page.goto('/shelf');
+  await page.getByRole('link', { name: 'Take stock' }).click();
+  const rows = page.locator('.stocklist li');
+  const counted = page.locator('.bowl > .sub');
+  await expect(said(page)).toHaveText('It rests.');
+  for (let n = 1; n <= 9; n += 1) {
+    const ledger = await wanted(page);
+    if (n > 4) { // the others are read off another scale
+      await page.locator('#said').fill(String(ledger));
+      await page.keyboard.press('Enter');
+      await expect(counted).toHaveText(`${n} of 32 counted`);
+      continue;
+    }
+    await pan(page, `put?grams=${n % 3 ? ledger : ledger - 1.5}`);
+    await expect(net(page)).not.toHaveText('0.0');
+    await expect(said(page)).toHaveText('It rests.');
+    await page.keyboard.press(n % 2 ? 'Enter' : 'PageDown');
+    await expect(counted).toHaveText(`${n} of 32 counted`);
+    await pan(page, 'clear');
+    await expect(net(page)).toHaveText(/^-?0\.[01]$/);
+  }
+  await expect(rows.nth(2)).toContainText(/−1\.[456]/);
+  await page.locator('#said').fill('abc');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('#saidwrong')).toContainText('not a number');
+  await expect(page.locator('#said')).toHaveValue('abc');
+  await page.locator('#said').fill('12.5');
+  await page.keyboard.press('Enter');
+  await expect(counted).toHaveText('10 of 32 counted');
+  await axe(page, 'stock-taking');
+  await rows.nth(2).getByRole('button', { name: /Take the count/ }).click();
+  await expect(counted).toHaveText('9 of 32 counted');
+  await page.reload();
+  await expect(counted).toHaveText('9 of 32 counted');
+  await expect(rows.nth(9)).toContainText('12.5');
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
+
+// A pinch that no step of the scale shows well: it is said, weighed once for all units,
+// and divided.
+test('weighed once for all units, and divided', async ({ page }) => {
+  await page.goto('/weighouts/1/scale');
+  await expect(said(page)).toHaveText('Put it on.');
+  await page.locator('.bowl li').nth(4).getByRole('button').first().click();
+  await expect(page.locator('.now')).toHaveText('deep teal Merino');
+  await page.getByRole('button', { name: 'Weigh 11.4 g for all 3 units, and divide' }).click();
+  await expect(page.locator('.huge')).toHaveText('11.4');
+  await page.locator('#said').fill('15');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('#saidwrong')).toContainText('3.6 g more than all of them want');
+  await expect(page.locator('#said')).toHaveValue('15');
+  await page.locator('#said').fill('');
+  await pan(page, 'put?grams=11.4');
+  await expect(page.locator('.saved')).toContainText('Divide it: 3.8, 3.8, 3.8, 3.8');
+  await expect(done(page)).toHaveText('10 of 20 weighed');
+});

@@ -286,6 +286,18 @@ type Short struct {
 // Error says how much there is.
 func (s Short) Error() string { return "not enough of " + s.Lot }
 
+// CountsSince returns the latest recount of each lot since a moment that was not undone.
+func (s *Store) CountsSince(ctx context.Context, since time.Time) (map[int64]Movement, error) {
+	var rows []Movement
+	err := s.reading(ctx).Where("reason = ? AND at > ? AND id NOT IN (SELECT undoes_id FROM movements WHERE undoes_id IS NOT NULL)", Recount, since.UTC()).
+		Order("id").Find(&rows).Error
+	out := make(map[int64]Movement, len(rows))
+	for _, m := range rows {
+		out[m.LotID] = m
+	}
+	return out, err
+}
+
 // Drift lists the lots whose balance is not the sum of their movements. It is
 // empty unless the file was damaged from outside.
 func (s *Store) Drift(ctx context.Context) (ids []int64, err error) {

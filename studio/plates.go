@@ -1,8 +1,10 @@
 package studio
 
 import (
+	"cmp"
 	"context"
 	"fmt"
+	"slices"
 	"sync"
 	"time"
 
@@ -91,10 +93,21 @@ type PlaceWatch struct {
 	told   chan struct{}
 }
 
+// StockTaking is the place at which the shelf is counted; no weigh-out has its number.
+const StockTaking = 0
+
+// weighedAt is the weigh-out of a place; an empty one where the shelf is counted.
+func (s *Studio) weighedAt(ctx context.Context, id int64) (Weighout, error) {
+	if id == StockTaking {
+		return Weighout{}, nil
+	}
+	return s.Weighout(ctx, id)
+}
+
 // WatchPlace lets a window watch where a weigh-out is weighed; the first one weighs. Close
 // it again.
 func (s *Studio) WatchPlace(ctx context.Context, id int64, window, name string) (*PlaceWatch, error) {
-	w, err := s.Weighout(ctx, id)
+	w, err := s.weighedAt(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -229,6 +242,10 @@ func (p *plates) bring(at *weighPlace, w Weighout, scales []Scale) {
 		load = w.Units[st.At.Unit].TotalG
 	}
 	suits, _ := Suits(scales, load)
+	if w.ID == StockTaking && len(scales) > 0 { // nobody knows before what a bag weighs
+		most := slices.MaxFunc(scales, func(a, b Scale) int { return cmp.Compare(a.CapacityG, b.CapacityG) })
+		suits = &most
+	}
 	st.FineNot, st.Better = false, ""
 	if suits != nil && at.wanted > 0 && inGrams(at.wanted) < fewestSteps*suits.StepG {
 		st.FineNot = true
@@ -387,7 +404,7 @@ type PlateChange struct {
 
 // ChangePlate does one thing at the place of a weigh-out, for a window that watches it.
 func (s *Studio) ChangePlate(ctx context.Context, id int64, window string, c PlateChange) error {
-	w, err := s.Weighout(ctx, id)
+	w, err := s.weighedAt(ctx, id)
 	if err != nil {
 		return err
 	}

@@ -104,15 +104,22 @@ func (s *server) livePlate(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	w, err := s.studio.Weighout(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	return s.live(c, n, w.StepG)
+}
+
+// liveStock is livePlate where the shelf is counted.
+func (s *server) liveStock(c *gin.Context) error { return s.live(c, studio.StockTaking, 0.1) }
+
+func (s *server) live(c *gin.Context, n int64, stepG float64) error {
 	window, name, err := windowOf(c)
 	if err != nil {
 		return err
 	}
 	u, _, err := s.units(c)
-	if err != nil {
-		return err
-	}
-	w, err := s.studio.Weighout(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -144,7 +151,7 @@ func (s *server) livePlate(c *gin.Context) error {
 		cancel()
 		text := ": still here\n\n"
 		if ok {
-			data, err := json.Marshal(plateViewOf(v, window, w.StepG, u))
+			data, err := json.Marshal(plateViewOf(v, window, stepG, u))
 			if err != nil {
 				return err
 			}
@@ -163,8 +170,14 @@ func (s *server) changePlate(c *gin.Context) error {
 		Window string `json:"window"`
 		Weight string `json:"weight"` // as typed, in place of grams
 	}
-	n, err := answer.WithBody(c, &q)
-	if err != nil {
+	n := int64(studio.StockTaking)
+	if c.Param("id") != "" {
+		var err error
+		if n, err = answer.ID(c, "id"); err != nil {
+			return err
+		}
+	}
+	if err := answer.Decode(c, &q); err != nil {
 		return err
 	}
 	if q.Weight != "" {

@@ -158,14 +158,7 @@ func (s *server) scalePage(c *gin.Context) error {
 			body.Next = &list.Columns[i]
 		}
 	}
-	scales, err := s.studio.Scales(c.Request.Context())
-	if err != nil {
-		return err
-	}
-	for _, v := range scales {
-		body.Scales = append(body.Scales, scaleRow{Scale: v, Step: u.WithStep(v.StepG).Grams(v.StepG), Pan: s.pans[v.Address]})
-	}
-	if body.Containers, err = s.studio.Containers(c.Request.Context()); err != nil {
+	if body.Scales, body.Containers, err = s.benchOf(c, u); err != nil {
 		return err
 	}
 	p.Title, p.Scripts = "At the scale: "+w.Name, []string{"js/scale.js"}

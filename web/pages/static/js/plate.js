@@ -36,7 +36,7 @@ export const plating = {
     this.window = windowId();
     const name = encodeURIComponent(deviceName());
     const open = () => {
-      this.stream = new EventSource(`/weighouts/${this.view.id}/live?window=${this.window}&name=${name}`);
+      this.stream = new EventSource(`${this.base()}/live?window=${this.window}&name=${name}`);
       this.stream.onmessage = (e) => this.hear(JSON.parse(e.data));
       this.stream.onerror = () => {
         this.lost = true;
@@ -89,7 +89,7 @@ export const plating = {
   // What is done at the plate.
   async plate(change) {
     try {
-      await send(`/weighouts/${this.view.id}/plate`, { window: this.window, ...change });
+      await send(`${this.base()}/plate`, { window: this.window, ...change });
     } catch (p) {
       this.status = p.message;
     }

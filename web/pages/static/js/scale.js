@@ -29,6 +29,7 @@ Alpine.data('scale', () => ({
     this.listen();
     window.addEventListener('beforeunload', (e) => { if (this.entries.length) e.preventDefault(); });
   },
+  base() { return `/weighouts/${this.view.id}`; },
   // follow goes to the first place that is open and not taken.
   follow() {
     const units = this.view.units.length;
@@ -182,6 +183,7 @@ Alpine.data('scale', () => ({
     this.status = '';
     if (this.text === '' && !this.entries.length) {
       this.place(e.unit, e.component);
+      if (e.together) this.setTogether(true);
       this.text = e.mg ? '' : e.text;
       this.focus();
     }

@@ -1,0 +1,81 @@
+package studio
+
+import (
+	"context"
+	"time"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+	"fairtangle/store"
+)
+
+// Counted is a lot with what was counted of it lately.
+type Counted struct {
+	Lot
+	Count *Movement // the recount; nil where there was none
+	WasG  float64   // what the ledger had before it
+}
+
+// countedLately is how long a count belongs to the stock-taking that goes on.
+const countedLately = 18 * time.Hour
+
+// mostCounted is how many lots one stock-taking shows.
+const mostCounted = 1000
+
+// Stock lists the lots of the shelf in its order with what was counted of them lately.
+func (s *Studio) Stock(ctx context.Context) ([]Counted, error) {
+	found, err := s.Shelf(ctx, LotFilter{Sort: "name", Limit: mostCounted})
+	if err != nil {
+		return nil, err
+	}
+	counts, err := s.store.CountsSince(ctx, time.Now().Add(-countedLately))
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Counted, len(found.Lots))
+	for i, l := range found.Lots {
+		out[i] = countedOf(l, counts)
+	}
+	return out, nil
+}
+
+func countedOf(l Lot, counts map[int64]store.Movement) Counted {
+	v := Counted{Lot: l, WasG: l.Grams}
+	if m, ok := counts[l.ID]; ok {
+		count := movementOf(m)
+		v.Count, v.WasG = &count, unit.Clean(count.BalanceG-count.Grams)
+	}
+	return v
+}
+
+// Count recounts a lot: the difference to its ledger is booked. Window is which window
+// counts, where one does.
+func (s *Studio) Count(ctx context.Context, lot int64, grams float64, key, window string) (Counted, error) {
+	if err := s.plates.held(StockTaking, window); err != nil {
+		return Counted{}, err
+	}
+	if len(key) < 8 || len(key) > 64 {
+		return Counted{}, fault.New("key", "A count carries a key of 8 to 64 signs that is its own.")
+	}
+	if _, err := s.Move(ctx, lot, MoveInput{Reason: Recount, Grams: grams, Note: "stock-taking", Key: key}); err != nil {
+		return Counted{}, err
+	}
+	return s.counted(ctx, lot)
+}
+
+// CountBack takes the latest count of a lot back.
+func (s *Studio) CountBack(ctx context.Context, lot, movement int64) (Counted, error) {
+	if _, err := s.UndoMove(ctx, lot, movement); err != nil {
+		return Counted{}, err
+	}
+	return s.counted(ctx, lot)
+}
+
+func (s *Studio) counted(ctx context.Context, lot int64) (Counted, error) {
+	l, err := s.Lot(ctx, lot)
+	if err != nil {
+		return Counted{}, err
+	}
+	counts, err := s.store.CountsSince(ctx, time.Now().Add(-countedLately))
+	return countedOf(l, counts), err
+}

@@ -1,0 +1,126 @@
+package pages
+
+import (
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/art"
+	"fairtangle/web/show"
+)
+
+// stockView is the shelf as it is counted.
+type stockView struct {
+	Unit    string     `json:"unit"`
+	Version int64      `json:"version"` // nothing here has one
+	Lots    []stockRow `json:"lots"`
+}
+
+type stockRow struct {
+	ID      int64    `json:"id"`
+	Name    string   `json:"name"`
+	Sub     string   `json:"sub"`
+	Tuft    art.Link `json:"tuft"`
+	Was     string   `json:"was"`     // in the ledger before it was counted
+	Counted string   `json:"counted"` // empty where it was not
+	Differs string   `json:"differs"`
+	Same    bool     `json:"same"`
+	Count   int64    `json:"count"` // the movement
+}
+
+func stockRowOf(v studio.Counted, u show.Units) stockRow {
+	row := stockRow{ID: v.ID, Name: v.Name, Sub: v.KindName + ", " + v.PreparationName(), Tuft: lotTuft(v.Lot, art.RowScale), Was: u.Amount(v.WasG)}
+	if v.Count != nil {
+		row.Counted, row.Count, row.Same = u.Amount(v.Count.BalanceG), v.Count.ID, v.Count.Grams == 0
+		row.Differs = u.Signed(v.Count.Grams)
+		if row.Same {
+			row.Differs = "as in the ledger"
+		}
+	}
+	return row
+}
+
+type stockBody struct {
+	View       stockView
+	Scales     []scaleRow
+	Containers []studio.Container
+}
+
+// stockPage counts the shelf, lot after lot.
+func (s *server) stockPage(c *gin.Context) error {
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	list, err := s.studio.Stock(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	body := stockBody{View: stockView{Unit: u.Weight(), Lots: []stockRow{}}}
+	for _, v := range list {
+		body.View.Lots = append(body.View.Lots, stockRowOf(v, u))
+	}
+	if body.Scales, body.Containers, err = s.benchOf(c, u); err != nil {
+		return err
+	}
+	s.render(c, http.StatusOK, "stock", page{Title: "Stock-taking", Here: "shelf", Scripts: []string{"js/stock.js"}, Wide: true}, body)
+	return nil
+}
+
+// benchOf is the scales and containers that a page at the scale offers.
+func (s *server) benchOf(c *gin.Context, u show.Units) (scales []scaleRow, containers []studio.Container, err error) {
+	list, err := s.studio.Scales(c.Request.Context())
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, v := range list {
+		scales = append(scales, scaleRow{Scale: v, Step: u.WithStep(v.StepG).Grams(v.StepG), Pan: s.pans[v.Address]})
+	}
+	containers, err = s.studio.Containers(c.Request.Context())
+	return scales, containers, err
+}
+
+// countLot books what was counted of a lot.
+func (s *server) countLot(c *gin.Context) error {
+	var q readingRequest
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	grams, err := fromScale(q, u)
+	if err != nil {
+		return err
+	}
+	v, err := s.studio.Count(c.Request.Context(), n, grams, q.Key, q.Window)
+	if err == nil {
+		c.JSON(http.StatusOK, stockRowOf(v, u))
+	}
+	return err
+}
+
+// countBack takes a count back.
+func (s *server) countBack(c *gin.Context) error {
+	var q struct {
+		Count int64 `json:"count"`
+	}
+	n, err := answer.WithBody(c, &q)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	v, err := s.studio.CountBack(c.Request.Context(), n, q.Count)
+	if err != nil {
+		return answer.ShortIn(u, err)
+	}
+	c.JSON(http.StatusOK, stockRowOf(v, u))
+	return nil
+}
