@@ -271,3 +271,24 @@ test('weighed once for all units, and divided', async ({ page }) => {
   await expect(page.locator('.saved')).toContainText('Divide it: 3.8, 3.8, 3.8, 3.8');
   await expect(done(page)).toHaveText('10 of 20 weighed');
 });
+
+// The shelf has less than is still to weigh: it is said before it happens, with the ways on.
+test('a lot that runs out', async ({ page }) => {
+  await page.goto('/weighouts/1/scale');
+  await expect(page.locator('.plate .short')).toBeHidden();
+  await page.goto('/lots/3');
+  await page.getByLabel('Weight, in g').fill('20');
+  await page.getByRole('button', { name: 'Recount to this' }).click();
+  await expect(page.locator('.answer')).toContainText('20 g on the shelf');
+  await page.goto('/weighouts/1/scale');
+  await expect(page.locator('.plate .short')).toContainText('13.0 g too little');
+  await page.getByRole('button', { name: 'Ways on' }).click();
+  const ways = page.locator('.waysonlist');
+  await expect(ways).toContainText('20.0 g are left, 33.0 g are still to weigh.');
+  await expect(ways.getByRole('button', { name: 'Spread what there is' })).toBeVisible();
+  await axe(page, 'ways on where a lot runs out');
+  await ways.getByRole('button', { name: 'Leave 2 units out' }).click();
+  await expect(page.locator('.plate .short')).toBeHidden();
+  await expect(page.locator('.huge')).toHaveText('11.0');
+  await expect(page.locator('.bowl .units')).toContainText('4 ✓');
+});

@@ -57,6 +57,19 @@ func (s *Store) RoundWeighout(ctx context.Context, id, version int64, byFibre bo
 	return out, err
 }
 
+// GoOn changes what is wanted, and the lot that a component is weighed from.
+func (s *Store) GoOn(ctx context.Context, id, version int64, lot *WeighoutComponent, change func(*Weighout) error) (out Weighout, err error) {
+	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, w *Weighout) error {
+		if lot != nil {
+			if err := tx.Select("*").Updates(lot).Error; err != nil {
+				return err
+			}
+		}
+		return change(w)
+	}, &out)
+	return out, err
+}
+
 // Weigh books one reading: the weighing, the movement out of the lot, and the
 // cells of its unit as change leaves them, in one transaction. The same key a
 // second time changes nothing and gives the weigh-out as it is, so that a

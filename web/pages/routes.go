@@ -92,6 +92,8 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	post("/weighouts/:id/order", s.weighBy)
 	post("/weighouts/:id/weigh", s.enterReading)
 	post("/weighouts/:id/together", s.enterTogether)
+	get("/weighouts/:id/runningout", s.runningOut)
+	post("/weighouts/:id/goon", s.goOn)
 	post("/weighouts/:id/undo", s.undoReading)
 	post("/weighouts/:id/off", s.noteUnit)
 

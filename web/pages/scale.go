@@ -52,6 +52,7 @@ type scaleCell struct {
 	All     string   `json:"all"`  // for all units that have nothing of it yet
 	AllN    float64  `json:"all_n"`
 	AllSaid string   `json:"all_said"`
+	Short   string   `json:"short"` // that the shelf has too little for what is still to weigh
 }
 
 func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
@@ -77,6 +78,9 @@ func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
 			}
 			if p.HaveG != nil {
 				sc.Have = u.Amount(*p.HaveG) + "\u00a0" + u.Weight() + " on the shelf"
+			}
+			if p.ShortG > 0.0005 && !cell.Done {
+				sc.Short = fmt.Sprintf("%s too little is on the shelf for all that is still to weigh.", u.Grams(p.ShortG))
 			}
 			if cell.TargetG != cell.PlannedG {
 				sc.Changed = "planned " + u.Plain(cell.PlannedG)

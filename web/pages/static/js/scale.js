@@ -2,7 +2,7 @@
 // with its place and a key of its own, and kept until the program has it on
 // disk; only then it shows as weighed. What is typed meanwhile is for the next.
 import Alpine from '../vendor/alpine.js';
-import { send, read, pause } from './net.js';
+import { get, send, read, pause } from './net.js';
 import { focusShown } from './focus.js';
 import { plating } from './plate.js';
 
@@ -79,6 +79,20 @@ Alpine.data('scale', () => ({
   },
   wantedNow() { return this.together && this.cell().all ? this.cell().all : this.cell().wanted; },
   wantedN() { return Math.max(this.together && this.cell().all ? this.cell().all_n : this.cell().wanted_n, 1e-9); },
+  // Where a lot runs out: the ways on, asked for when she wants them.
+  ways: null,
+  async askWays() {
+    const { component } = this.at;
+    const v = await get(`/weighouts/${this.view.id}/runningout?component=${component}`).catch((p) => ({ said: p.message, ways: [] }));
+    if (this.at && this.at.component === component) this.ways = { ...v, component };
+  },
+  waysShown() { return !!this.ways && !!this.at && this.ways.component === this.at.component && !!this.cell().short; },
+  async goOn(way) {
+    if (this.busy()) return;
+    const { component } = this.ways;
+    await this.correct(`/weighouts/${this.view.id}/goon`, { version: this.view.version, component, way: way.way, lot: way.lot }, `${way.name}: done.`);
+    this.ways = null;
+  },
   placeWords() { return `${this.at.component + 1} of ${this.unit().cells.length}`; },
   isAt(i) { return this.at && this.at.unit === this.shown && this.at.component === i ? 'true' : 'false'; },
   isUnit(i) { return i === this.shown ? 'true' : 'false'; },
