@@ -18,7 +18,12 @@ const keep = (page, name) => page.screenshot({ path: new URL(`../docs/screenshot
 
 test('pictures of the main views', async ({ page }) => {
   for (const [name, path] of Object.entries(views)) {
-    await page.goto(path, { waitUntil: 'networkidle' });
+    await page.goto(path, { waitUntil: name === 'scale' ? 'load' : 'networkidle' }); // the scale never falls silent
+    if (name === 'scale') {
+      await page.request.post('/pans/1/put?grams=7.3', { headers: { 'X-Pan': '1' } });
+      await expect(page.locator('.livesaid')).toHaveText('3.7 g to go');
+      await expect(page.locator('.livenet')).not.toHaveClass(/waiting/);
+    }
     if (name === 'card') await expect(page.locator('.needs li')).toHaveCount(3, { timeout: 60_000 });
     await keep(page, name);
   }

@@ -45,6 +45,9 @@ type server struct {
 // policy lets the browser load nothing but what this program serves.
 const policy = "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; base-uri 'none'; form-action 'self'; frame-ancestors 'none'; object-src 'none'"
 
+// asItComes are the answers that are not packed: they come bit by bit, or are packed already.
+var asItComes = []string{"/find/all$", "/needs$", "/fit$", "/live$", "\\.png$"}
+
 // importLimit bounds the body of a request that brings a file, in bytes.
 const importLimit = 24 << 20
 
@@ -55,7 +58,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	e := gin.New()
 	e.HandleMethodNotAllowed, e.RedirectTrailingSlash = true, false // nothing is answered before who asks is known
 	e.MaxMultipartMemory = answer.InMemory
-	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/find/all$", "/needs$", "/fit$", "/live$", "\\.png$"})))
+	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs(asItComes)))
 	e.Use(s.hosts(o.Hosts))
 	if o.Passphrase != "" {
 		e.Use(newGuard(o.Passphrase, o.Log).ask)

@@ -35,8 +35,14 @@ func TestForecastsStayWhatTheyWere(t *testing.T) {
 		Bed: Bed{WidthMM: 100, LengthMM: 300, FullG: 15}, Components: []Component{{}, {ThingG: 0.3, ThingMM: 60}, {Joins: 2}}, BurnishMM: 15,
 		Layers: [][]Lay{
 			{{Component: 0, From: 0.1, To: 0.6, End: 1, Grams: 4, Method: FeedIt}, {Component: 1, From: 0.5, To: 1, End: 1, Grams: 3, Method: FeedIt, Chunky: Lumps}},
-			{{Component: 1, To: 1, Start: 0.2, End: 0.8, Grams: 1, Method: PaintIt}, {Component: 0, From: 0.2, To: 0.9, End: 1, Grams: 2, Method: FeedIt, Chunky: Cloud}},
-			{{Component: 1, From: 0.1, To: 0.5, Start: 0.1, End: 0.9, Grams: 1.2, Method: PlaceIt}, {Component: 2, From: 0.3, To: 0.8, End: 1, Grams: 1.5, Method: FeedIt}},
+			{
+				{Component: 1, To: 1, Start: 0.2, End: 0.8, Grams: 1, Method: PaintIt},
+				{Component: 0, From: 0.2, To: 0.9, End: 1, Grams: 2, Method: FeedIt, Chunky: Cloud},
+			},
+			{
+				{Component: 1, From: 0.1, To: 0.5, Start: 0.1, End: 0.9, Grams: 1.2, Method: PlaceIt},
+				{Component: 2, From: 0.3, To: 0.8, End: 1, Grams: 1.5, Method: FeedIt},
+			},
 		},
 		Passes: []Pass{
 			{Strips: 4, Refeed: Spread, Turned: true}, {Strips: 3, Refeed: OwnPlace}, {Strips: 2, Refeed: Pieces, ByHand: true}, {Strips: 6, Refeed: Spread},
@@ -57,7 +63,9 @@ func TestForecastsStayWhatTheyWere(t *testing.T) {
 	b, err := New(Bed{WidthMM: 100, LengthMM: 300, FullG: 15}, FineGrid(100, 300), DefaultParams(), 9, 3)
 	require.NoError(t, err)
 	require.NoError(t, b.Feed(0, 5, 10, 70, Teased))
-	join := []Join{{Component: 1, Grams: 2, From: 0, To: 60, When: Before, Chunky: Teased}, {Component: 2, Grams: 1, From: 40, To: 100, When: Between, Chunky: Lumps}}
+	join := []Join{
+		{Component: 1, Grams: 2, From: 0, To: 60, When: Before, Chunky: Teased}, {Component: 2, Grams: 1, From: 40, To: 100, When: Between, Chunky: Lumps},
+	}
 	require.NoError(t, b.Card(Pass{Strips: 4, Refeed: OwnPlace, Joins: join}))
 	keep(e.Measure(b, 2))
 	for _, rolag := range b.Rolags(4, 3) {

@@ -58,8 +58,9 @@ func plateViewOf(p studio.PlateState, window string, stepG float64, u show.Units
 	}
 	left := float64(p.Left.Grams())
 	v := plateView{
-		Net: fine.Plain(float64(p.Net.Grams())), NetMg: int64(p.Net), Left: fine.Grams(max(left, -left)), Part: p.Part, Phase: p.Phase, Heard: p.Heard, Stable: p.Stable,
-		Mode: p.Mode, ScaleID: p.ScaleID, Scale: p.Scale, Auto: p.Auto, Problem: p.Problem, At: p.At, Version: p.Version, Mine: p.Holder == window, HeldBy: p.HeldBy, Watching: p.Watching,
+		Net: fine.Plain(float64(p.Net.Grams())), NetMg: int64(p.Net), Left: fine.Grams(max(left, -left)), Part: p.Part, Phase: p.Phase,
+		Heard: p.Heard, Stable: p.Stable, Mode: p.Mode, ScaleID: p.ScaleID, Scale: p.Scale, Auto: p.Auto, Problem: p.Problem,
+		At: p.At, Version: p.Version, Mine: p.Holder == window, HeldBy: p.HeldBy, Watching: p.Watching,
 	}
 	if !p.Heard {
 		v.Phase = ""

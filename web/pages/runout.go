@@ -56,8 +56,8 @@ func (s *server) runningOut(c *gin.Context) error {
 		v.Ways = append(v.Ways, wayView{Way: "fewer", Name: "Leave " + show.Plural(o.FewerUnits, "unit") + " out", Effect: "the others are as planned"})
 	}
 	if o.SpreadG > 0 {
-		v.Ways = append(v.Ways, wayView{Way: "spread", Name: "Spread what there is", Effect: fmt.Sprintf("about %s for each unit that wants it; its colour moves by %s",
-			u.Grams(o.SpreadG), show.Fixed(o.SpreadDeltaE, 1))})
+		effect := fmt.Sprintf("about %s for each unit that wants it; its colour moves by %s", u.Grams(o.SpreadG), show.Fixed(o.SpreadDeltaE, 1))
+		v.Ways = append(v.Ways, wayView{Way: "spread", Name: "Spread what there is", Effect: effect})
 	}
 	c.JSON(http.StatusOK, v)
 	return nil

@@ -194,7 +194,8 @@ func (s *server) reading(c *gin.Context) (n int64, in studio.Reading, u show.Uni
 		return n, in, u, err
 	}
 	g, err := fromScale(q, u)
-	return n, studio.Reading{Key: q.Key, Version: q.Version, Unit: q.Unit, Component: q.Component, Grams: g, Policy: q.Policy, Window: q.Window, Live: q.Mg > 0}, u, err
+	in = studio.Reading{Key: q.Key, Version: q.Version, Unit: q.Unit, Component: q.Component, Grams: g, Policy: q.Policy, Window: q.Window, Live: q.Mg > 0}
+	return n, in, u, err
 }
 
 type consideredView struct {

@@ -18,6 +18,7 @@ type scalesBody struct {
 	Form       form // of a scale
 	Pot        form // of a container
 	ID, PotID  int64
+	Where      string // how an address is written
 }
 
 // scaleRow is a scale with its figures in the maker's units.
@@ -67,6 +68,7 @@ func (s *server) showScales(c *gin.Context, status int, body scalesBody) error {
 	for _, v := range scales {
 		body.Scales = append(body.Scales, scaleRow{v, u.WithStep(v.StepG).Grams(v.StepG), u.Amount(v.CapacityG) + "\u00a0" + u.Weight(), s.pans[v.Address]})
 	}
+	body.Where = "A host and port such as 192.168.1.20:23, or a serial port such as /dev/ttyUSB0 or COM3, with @4800 for another speed than 9600."
 	if body.Containers, err = s.studio.Containers(c.Request.Context()); err != nil {
 		return err
 	}

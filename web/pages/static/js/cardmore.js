@@ -104,7 +104,10 @@ export const fitting = {
     const { needs } = this;
     try {
       const res = await fetch(`/layups/${this.id}/fit?strips=${this.view.strips}&refeed=${this.view.refeed}`, {
-        method: 'POST', signal: stop.signal, headers: { 'Content-Type': 'application/json', Accept: 'application/json' }, body: JSON.stringify({ looks: this.noted }),
+        method: 'POST',
+        signal: stop.signal,
+        headers: { 'Content-Type': 'application/json', Accept: 'application/json' },
+        body: JSON.stringify({ looks: this.noted }),
       });
       await lines(res, stop.signal, (v) => {
         if (v.problem || v.detail) this.fitSaid = v.detail || v.problem.errors?.[0]?.message || v.problem.detail;

@@ -151,7 +151,8 @@ Alpine.data('scale', () => ({
   },
   async sendFirst() {
     const [e] = this.entries;
-    const body = { version: this.view.version, key: e.key, unit: e.unit, component: e.component, text: e.text, mg: e.mg, policy: e.policy, window: this.window };
+    const { key, unit, component, text, mg, policy } = e;
+    const body = { version: this.view.version, key, unit, component, text, mg, policy, window: this.window };
     try {
       const answer = await send(`/weighouts/${this.view.id}/${e.together ? 'together' : 'weigh'}`, body);
       if (answer.ask) this.ask(e, answer.ask);
