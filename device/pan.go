@@ -39,7 +39,7 @@ const (
 	panSettles  = 350 * time.Millisecond // to a third of the way
 	panSwings   = 170 * time.Millisecond
 	panStable   = 600 * time.Millisecond // at least, and until what is left is no step
-	panDrift    = 0.12 // steps, in the root of a second
+	panDrift    = 0.12                   // steps, in the root of a second
 	panEvery    = 100 * time.Millisecond
 	panOverMost = 1.02 // of the capacity
 )

@@ -46,7 +46,7 @@ func NewScale(address string) (*Scale, error) {
 	address = strings.TrimPrefix(strings.TrimSpace(address), "tcp://")
 	if serialPath.MatchString(address) {
 		if strings.Contains(address, "..") {
-			return nil, errors.New("name the serial port without ..")
+			return nil, errors.New("a serial port is named without two dots")
 		}
 		return &Scale{address: address}, nil
 	}

@@ -68,9 +68,7 @@ func TestForecastsStayWhatTheyWere(t *testing.T) {
 	}
 	require.NoError(t, b.Card(Pass{Strips: 4, Refeed: OwnPlace, Joins: join}))
 	keep(e.Measure(b, 2))
-	for _, rolag := range b.Rolags(4, 3) {
-		got = append(got, rolag)
-	}
+	got = append(got, b.Rolags(4, 3)...)
 	cut := b.Slice(120, 3)
 	got = append(got, cut.Grams[:60], cut.Patch[:60], b.StreakWidths(3))
 	for _, l := range Looks() {
