@@ -55,7 +55,7 @@ mutate:
 	RAPID_CHECKS=40 $(GO) run ./scripts/mutate -n 300 -seed 1
 
 bench:
-	$(GO) test -run '^$$' -bench . ./core/... ./web | awk -f scripts/bench.awk
+	$(GO) test -run '^$$' -bench . ./core/... ./studio ./web | awk -f scripts/bench.awk
 
 screenshots: browser build
 	cd e2e && npx playwright test --config screenshots.config.js

@@ -14,7 +14,7 @@ import (
 )
 
 // shelfOf is a studio with a few lots on its shelf and a making.
-func shelfOf(t *testing.T) (*Studio, []Lot, Making) {
+func shelfOf(t testing.TB) (*Studio, []Lot, Making) {
 	db, err := store.Open(t.TempDir(), time.Now)
 	require.NoError(t, err)
 	t.Cleanup(func() { db.Close() })

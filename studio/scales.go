@@ -28,12 +28,18 @@ func scaleOf(r store.Scale) Scale {
 
 // Scales lists the scales, the finest first.
 func (s *Studio) Scales(ctx context.Context) ([]Scale, error) {
-	rows, err := store.Pieces[store.Scale](ctx, s.store)
-	out := make([]Scale, len(rows))
-	for i, r := range rows {
-		out[i] = scaleOf(r)
-	}
+	out, err := piecesAs(ctx, s, scaleOf)
 	slices.SortFunc(out, func(a, b Scale) int { return cmp.Or(cmp.Compare(a.StepG, b.StepG), cmp.Compare(a.ID, b.ID)) })
+	return out, err
+}
+
+// piecesAs lists rows of a table as what is shown of them.
+func piecesAs[R, V any](ctx context.Context, s *Studio, as func(R) V) ([]V, error) {
+	rows, err := store.Pieces[R](ctx, s.store)
+	out := make([]V, len(rows))
+	for i, r := range rows {
+		out[i] = as(r)
+	}
 	return out, err
 }
 
@@ -102,11 +108,7 @@ func containerOf(r store.Container) Container {
 
 // Containers lists them, the lightest first.
 func (s *Studio) Containers(ctx context.Context) ([]Container, error) {
-	rows, err := store.Pieces[store.Container](ctx, s.store)
-	out := make([]Container, len(rows))
-	for i, r := range rows {
-		out[i] = containerOf(r)
-	}
+	out, err := piecesAs(ctx, s, containerOf)
 	slices.SortFunc(out, func(a, b Container) int { return cmp.Or(cmp.Compare(a.WeightG, b.WeightG), cmp.Compare(a.ID, b.ID)) })
 	return out, err
 }

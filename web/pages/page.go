@@ -166,6 +166,26 @@ func (s *server) units(c *gin.Context) (show.Units, studio.Settings, error) {
 	return show.From(set), set, err
 }
 
+// named is the id of the path, and the maker's units.
+func (s *server) named(c *gin.Context) (int64, show.Units, error) {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return n, show.Units{}, err
+	}
+	u, _, err := s.units(c)
+	return n, u, err
+}
+
+// asked is named with the body of a script's request.
+func asked[Q any](s *server, c *gin.Context, q *Q) (int64, show.Units, error) {
+	n, err := answer.WithBody(c, q)
+	if err != nil {
+		return n, show.Units{}, err
+	}
+	u, _, err := s.units(c)
+	return n, u, err
+}
+
 // posted reads a posted form and gives the maker's units to read it in.
 func (s *server) posted(c *gin.Context) (show.Units, error) {
 	if err := parsed(c); err != nil {

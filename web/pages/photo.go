@@ -182,11 +182,7 @@ type paletteRequest struct {
 
 func (s *server) photoPalette(c *gin.Context) error {
 	var q paletteRequest
-	n, err := answer.WithBody(c, &q)
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	n, u, err := asked(s, c, &q)
 	if err != nil {
 		return err
 	}

@@ -199,11 +199,7 @@ func (s *server) changePlate(c *gin.Context) error {
 
 // scaleNow answers a script with a weigh-out as it stands.
 func (s *server) scaleNow(c *gin.Context) error {
-	n, err := answer.ID(c, "id")
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	n, u, err := s.named(c)
 	if err != nil {
 		return err
 	}
@@ -217,11 +213,7 @@ func (s *server) weighBy(c *gin.Context) error {
 		Version int64 `json:"version"`
 		ByFibre bool  `json:"by_fibre"`
 	}
-	n, err := answer.WithBody(c, &q)
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	n, u, err := asked(s, c, &q)
 	if err != nil {
 		return err
 	}

@@ -7,7 +7,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
@@ -28,11 +27,7 @@ type wayView struct {
 
 // runningOut answers a script with the ways on for a component that there is too little of.
 func (s *server) runningOut(c *gin.Context) error {
-	n, err := answer.ID(c, "id")
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	n, u, err := s.named(c)
 	if err != nil {
 		return err
 	}
@@ -71,11 +66,7 @@ func (s *server) goOn(c *gin.Context) error {
 		Way       string `json:"way"`
 		Lot       int64  `json:"lot"`
 	}
-	n, err := answer.WithBody(c, &q)
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	n, u, err := asked(s, c, &q)
 	if err != nil {
 		return err
 	}

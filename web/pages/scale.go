@@ -311,11 +311,7 @@ func (s *server) undoReading(c *gin.Context) error {
 		Unit      *int  `json:"unit"`
 		Component int   `json:"component"`
 	}
-	n, err := answer.WithBody(c, &q)
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	n, u, err := asked(s, c, &q)
 	if err != nil {
 		return err
 	}

@@ -85,11 +85,7 @@ func (s *server) benchOf(c *gin.Context, u show.Units) (scales []scaleRow, conta
 // countLot books what was counted of a lot.
 func (s *server) countLot(c *gin.Context) error {
 	var q readingRequest
-	n, err := answer.WithBody(c, &q)
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	n, u, err := asked(s, c, &q)
 	if err != nil {
 		return err
 	}
@@ -109,11 +105,7 @@ func (s *server) countBack(c *gin.Context) error {
 	var q struct {
 		Count int64 `json:"count"`
 	}
-	n, err := answer.WithBody(c, &q)
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	n, u, err := asked(s, c, &q)
 	if err != nil {
 		return err
 	}

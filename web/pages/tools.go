@@ -192,11 +192,7 @@ type mendView struct {
 
 func (s *server) mendBlend(c *gin.Context) error {
 	var q mendRequest
-	n, err := answer.WithBody(c, &q)
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	n, u, err := asked(s, c, &q)
 	if err != nil {
 		return err
 	}

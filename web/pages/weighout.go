@@ -63,11 +63,7 @@ func (s *server) noteUnit(c *gin.Context) error {
 		Off     *string `json:"off"`
 		Note    *string `json:"note"`
 	}
-	n, err := answer.WithBody(c, &q)
-	if err != nil {
-		return err
-	}
-	u, _, err := s.units(c)
+	n, u, err := asked(s, c, &q)
 	if err != nil {
 		return err
 	}

@@ -84,6 +84,10 @@ export const plating = {
     this.enter(this.live.net, this.live.net_mg);
     return true;
   },
+  // tap takes what is within the tolerance, wherever on the plate a full hand lands.
+  tap(e) {
+    if (this.live.mine && this.plateDone() && !e.target.closest('button, a, input, select, label, summary')) this.takeLive();
+  },
   plateDone() { return this.heard() && (this.live.phase === 'ready' || this.live.phase === 'inside'); },
 
   // What is done at the plate.
