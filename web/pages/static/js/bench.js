@@ -2,6 +2,7 @@
 // growing with the work. Keys: Enter or the right arrow goes on, the left one
 // back.
 import Alpine from '../vendor/alpine.js';
+import { afterPaint } from './after.js';
 import { read } from './net.js';
 import { face, section } from './bed.js';
 
@@ -46,7 +47,7 @@ Alpine.data('bench', () => ({
     if (to < 0 || to >= this.steps.length) return;
     this.at = to;
     window.history.replaceState(null, '', `#${to}`);
-    this.$nextTick(() => this.paint());
+    afterPaint(() => { if (this.at === to) this.paint(); });
   },
   key(e) {
     if (/^(A|BUTTON|INPUT|SELECT)$/.test(e.target.tagName) && e.key === 'Enter') return;

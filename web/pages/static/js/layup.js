@@ -1,12 +1,10 @@
 // The lay-up page: the bed, what is left to lay, and the layers. Numbers and
 // sentences come from the program; this draws, drags and sends changes.
 import Alpine from '../vendor/alpine.js';
+import { afterPaint } from './after.js';
 import { read } from './net.js';
 import { editing, plain } from './edit.js';
 import { face, section } from './bed.js';
-
-// afterPaint does something once what was pressed is seen: on a slow tablet that comes first.
-const afterPaint = (what) => requestAnimationFrame(() => setTimeout(what));
 
 const clamp = (x) => Math.min(1, Math.max(0, x));
 
