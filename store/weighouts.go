@@ -51,7 +51,8 @@ func (s *Store) RenameWeighout(ctx context.Context, id, version int64, name stri
 
 // RoundWeighout says in which order it is weighed.
 func (s *Store) RoundWeighout(ctx context.Context, id, version int64, byFibre bool) (out Weighout, err error) {
-	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, _ *Weighout) error {
+	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, w *Weighout) error {
+		w.ByFibre = byFibre
 		return tx.Model(&Weighout{}).Where("id = ?", id).UpdateColumn("by_fibre", byFibre).Error
 	}, &out)
 	return out, err
@@ -63,6 +64,11 @@ func (s *Store) GoOn(ctx context.Context, id, version int64, lot *WeighoutCompon
 		if lot != nil {
 			if err := tx.Select("*").Updates(lot).Error; err != nil {
 				return err
+			}
+			for i := range w.Components {
+				if w.Components[i].ID == lot.ID {
+					w.Components[i] = *lot
+				}
 			}
 		}
 		return change(w)
@@ -126,7 +132,11 @@ func (s *Store) takeOut(tx *gorm.DB, wo *Weighout, w Weighing) error {
 		w.MovementID = &m.ID
 	}
 	w.WeighoutID, w.At = wo.ID, s.now().UTC()
-	return tx.Create(&w).Error
+	if err := tx.Create(&w).Error; err != nil {
+		return err
+	}
+	wo.Weighings = append(wo.Weighings, w)
+	return nil
 }
 
 // repeated refuses a key that was used for something else.
@@ -196,7 +206,8 @@ func (s *Store) TakeBack(ctx context.Context, id, version int64, which func(Weig
 }
 
 // changeWeighout loads a weigh-out, checks its version, lets change alter it,
-// and saves it with its cells.
+// and saves it with its cells. What else change writes it also puts into the weigh-out,
+// so that nothing is read twice.
 func (s *Store) changeWeighout(ctx context.Context, id, version int64, change func(*gorm.DB, *Weighout) error, out *Weighout) error {
 	return s.tx(ctx, func(tx *gorm.DB) error {
 		var w Weighout
@@ -222,6 +233,7 @@ func (s *Store) changeWeighout(ctx context.Context, id, version int64, change fu
 		if err := tx.Model(&Weighout{}).Where("id = ?", id).Updates(map[string]any{"version": w.Version, "name": w.Name}).Error; err != nil {
 			return err
 		}
-		return whole(tx).First(out, id).Error
+		*out = w
+		return nil
 	})
 }

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"net"
 	"testing"
@@ -159,6 +160,7 @@ func TestWeighedOnceForAllUnits(t *testing.T) {
 	in.Grams = all + 0.1
 	w, err = s.WeighTogether(ctx, w.ID, in)
 	require.NoError(t, err)
+	kept(t, s, w)
 	again, err := s.WeighTogether(ctx, w.ID, in)
 	require.NoError(t, err)
 	assert.Equal(t, w.Version, again.Version)
@@ -178,6 +180,19 @@ func TestWeighedOnceForAllUnits(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, w.Units[1].Cells[0].Done)
 	assert.True(t, w.Units[0].Cells[0].Done)
+	kept(t, s, w)
+}
+
+// kept fails where what was answered is not what is on disk.
+func kept(t *testing.T, s *Studio, w Weighout) {
+	t.Helper()
+	now, err := s.Weighout(t.Context(), w.ID)
+	require.NoError(t, err)
+	want, err := json.Marshal(now)
+	require.NoError(t, err)
+	got, err := json.Marshal(w)
+	require.NoError(t, err)
+	assert.JSONEq(t, string(want), string(got))
 }
 
 // TestPartsOfAWhole: whatever all of it weighs, the parts add up to it and none is a step
@@ -213,6 +228,7 @@ func TestOneBagAfterTheOther(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, w.ByFibre)
 	assert.Equal(t, 3, w.BagChanges)
+	kept(t, s, w)
 	assert.Equal(t, []Place{{0, 0}, {1, 0}, {0, 1}, {1, 1}, {0, 2}, {1, 2}}, w.Order())
 	w, err = s.Weigh(t.Context(), w.ID, Reading{Key: "by-fibre-01", Version: w.Version, Grams: w.Units[0].Cells[0].TargetG})
 	require.NoError(t, err)

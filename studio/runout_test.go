@@ -80,6 +80,7 @@ func TestTheRestFromAnotherLot(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, other.Name+", for "+lots[0].Name, w.Components[0].Name)
 	sane(t, w)
+	kept(t, s, w)
 	w, err = s.Weigh(ctx, w.ID, Reading{Key: "instead-0002", Version: w.Version, Unit: 1, Grams: wanted})
 	require.NoError(t, err)
 	left := func(id int64) float64 { l, err := s.Lot(ctx, id); require.NoError(t, err); return l.Grams }
@@ -89,7 +90,7 @@ func TestTheRestFromAnotherLot(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, had.Grams, left(lots[0].ID), 1e-9)
 	assert.InDelta(t, other.Grams-wanted, left(other.ID), 1e-9)
-	_ = w
+	kept(t, s, w)
 }
 
 // TestFewerUnitsAndASmallerShare: either way what there is suffices, to the milligram.
@@ -101,6 +102,7 @@ func TestFewerUnitsAndASmallerShare(t *testing.T) {
 	assert.False(t, fewer.Units[1].Done)
 	assert.Zero(t, fewer.Components[0].ShortG)
 	sane(t, fewer)
+	kept(t, s, fewer)
 
 	s, _, w = short(t)
 	have := *w.Components[0].HaveG
