@@ -53,6 +53,7 @@ type plates struct {
 // scaleLine is a scale that is listened to, as long as a place wants it.
 type scaleLine struct {
 	scale *device.Scale
+	at    string // its address
 	stop  context.CancelFunc
 	heard map[*weighPlace]bool
 }
@@ -272,7 +273,7 @@ func (p *plates) bring(at *weighPlace, w Weighout, scales []Scale) {
 // listen has a place listen to a scale, or to none.
 func (p *plates) listen(at *weighPlace, to *Scale) {
 	st := &at.state
-	if to != nil && st.ScaleID == to.ID && p.lines[to.ID] != nil {
+	if to != nil && st.ScaleID == to.ID && p.lines[to.ID] != nil && p.lines[to.ID].at == to.Address {
 		return
 	}
 	if l := p.lines[st.ScaleID]; l != nil {
@@ -292,6 +293,11 @@ func (p *plates) listen(at *weighPlace, to *Scale) {
 		at.on[to.ID].Want(at.wanted, at.step)
 	}
 	l := p.lines[to.ID]
+	others := map[*weighPlace]bool{}
+	if l != nil && l.at != to.Address { // it was moved in the workshop
+		l.stop()
+		l, others = nil, l.heard
+	}
 	if l == nil {
 		scale, err := device.NewScale(to.Address)
 		if err != nil {
@@ -299,7 +305,7 @@ func (p *plates) listen(at *weighPlace, to *Scale) {
 			return
 		}
 		ctx, stop := context.WithCancel(context.Background())
-		l = &scaleLine{scale, stop, map[*weighPlace]bool{}}
+		l = &scaleLine{scale, to.Address, stop, others}
 		p.lines[to.ID] = l
 		id := to.ID
 		go scale.Watch(ctx, func(h device.ScaleHeard) { p.hear(id, h) })

@@ -135,12 +135,26 @@ func TestTheScaleThatSuits(t *testing.T) {
 	require.NoError(t, s.ChangePlate(ctx, w.ID, "window-one", PlateChange{Verb: "mode", Text: "dishes"}))
 	v = shows(t, watch, "in a dish", func(v PlateState) bool { return v.Heard && v.Scale == "scale of 0.01 g" })
 	assert.False(t, v.FineNot)
+	elsewhere, moved := speaking(t, s, 2, 900)
+	elsewhere.Put(40)
+	fine := *mustScale(t, s, v.ScaleID)
+	fine.Address = moved.Address
+	_, err = s.SaveScale(ctx, fine)
+	require.NoError(t, err)
+	require.NoError(t, s.ChangePlate(ctx, w.ID, "window-one", PlateChange{Verb: "scale", ScaleID: fine.ID}))
+	shows(t, watch, "it stands elsewhere now", func(v PlateState) bool { return v.Heard && v.Gross == 40_000 })
 	require.NoError(t, s.ChangePlate(ctx, w.ID, "window-one", PlateChange{Verb: "scale", ScaleID: -1}))
 	shows(t, watch, "none", func(v PlateState) bool { return v.ScaleID == 0 && !v.Auto })
 
-	none, fine := Suits(nil, 5)
+	none, suits := Suits(nil, 5)
 	assert.Nil(t, none)
-	assert.False(t, fine)
+	assert.False(t, suits)
+}
+
+func mustScale(t *testing.T, s *Studio, id int64) *Scale {
+	v, err := s.OneScale(t.Context(), id)
+	require.NoError(t, err)
+	return &v
 }
 
 // TestWeighedOnceForAllUnits: the parts are those of the whole, in steps of the scale; sent
