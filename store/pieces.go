@@ -64,6 +64,17 @@ func SavePiece[T any, P interface {
 	return out, err
 }
 
+// PutPiece adds a row that has no number yet, or replaces one, based on its version.
+func PutPiece[T any, P interface {
+	*T
+	piece
+}](ctx context.Context, s *Store, v T) (T, error) {
+	if P(&v).header().ID == 0 {
+		return AddPiece[T, P](ctx, s, v)
+	}
+	return SavePiece[T, P](ctx, s, v, nil)
+}
+
 // SamplesMark changes whenever a sample is added, changed, binned or restored.
 func (s *Store) SamplesMark(ctx context.Context) (mark [2]int64, err error) {
 	var v struct{ N, V int64 }

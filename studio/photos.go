@@ -66,12 +66,7 @@ func (s *Studio) AddPhoto(ctx context.Context, name string, in io.ReadSeeker) (P
 
 // Photos lists the photos, the latest first.
 func (s *Studio) Photos(ctx context.Context) ([]Photo, error) {
-	rows, err := store.Pieces[store.Photo](ctx, s.store)
-	out := make([]Photo, len(rows))
-	for i, r := range rows {
-		out[i] = photoOf(r)
-	}
-	return out, err
+	return piecesAs(ctx, s, photoOf)
 }
 
 // Photo returns one.

@@ -8,10 +8,8 @@ import (
 	"sync"
 	"time"
 
-	"fairtangle/core/fault"
 	"fairtangle/core/plate"
 	"fairtangle/core/unit"
-	"fairtangle/device"
 )
 
 // PlateState is what the place at the scale shows to every window that watches it.
@@ -48,14 +46,6 @@ type plates struct {
 	places map[int64]*weighPlace // by weigh-out
 	lines  map[int64]*scaleLine  // by scale
 	ended  bool
-}
-
-// scaleLine is a scale that is listened to, as long as a place wants it.
-type scaleLine struct {
-	scale *device.Scale
-	at    string // its address
-	stop  context.CancelFunc
-	heard map[*weighPlace]bool
 }
 
 // weighPlace is where one weigh-out is weighed. Its plates are guarded by plates.mu.
@@ -270,76 +260,6 @@ func (p *plates) bring(at *weighPlace, w Weighout, scales []Scale) {
 	at.tell()
 }
 
-// listen has a place listen to a scale, or to none.
-func (p *plates) listen(at *weighPlace, to *Scale) {
-	st := &at.state
-	if to != nil && st.ScaleID == to.ID && p.lines[to.ID] != nil && p.lines[to.ID].at == to.Address {
-		return
-	}
-	if l := p.lines[st.ScaleID]; l != nil {
-		delete(l.heard, at)
-		if len(l.heard) == 0 {
-			l.stop()
-			delete(p.lines, st.ScaleID)
-		}
-	}
-	st.ScaleID, st.Scale, st.ScaleG, st.Heard, st.Problem = 0, "", 0, false, ""
-	if to == nil {
-		return
-	}
-	st.ScaleID, st.Scale, st.ScaleG, st.Problem = to.ID, to.Name, to.StepG, "Looking for the scale."
-	if at.on[to.ID] == nil {
-		at.on[to.ID] = &plate.Plate{Mode: at.mode}
-		at.on[to.ID].Want(at.wanted, at.step)
-	}
-	l := p.lines[to.ID]
-	others := map[*weighPlace]bool{}
-	if l != nil && l.at != to.Address { // it was moved in the workshop
-		l.stop()
-		l, others = nil, l.heard
-	}
-	if l == nil {
-		scale, err := device.NewScale(to.Address)
-		if err != nil {
-			st.Problem = "Its address is none; see the workshop."
-			return
-		}
-		ctx, stop := context.WithCancel(context.Background())
-		l = &scaleLine{scale, to.Address, stop, others}
-		p.lines[to.ID] = l
-		id := to.ID
-		go scale.Watch(ctx, func(h device.ScaleHeard) { p.hear(id, h) })
-	}
-	l.heard[at] = true
-}
-
-// hear passes on what a scale says.
-func (p *plates) hear(scale int64, h device.ScaleHeard) {
-	p.mu.Lock()
-	defer p.mu.Unlock()
-	l := p.lines[scale]
-	if l == nil {
-		return
-	}
-	for at := range l.heard {
-		st := &at.state
-		if st.Problem, st.Heard = h.Problem, h.Problem == ""; st.Heard {
-			st.Gross, st.Stable = unit.Grams(h.Grams).Milligrams(), h.Stable
-			st.Shown = at.on[scale].Hear(plate.Heard{Gross: st.Gross, Stable: h.Stable, Over: h.Over, At: time.Now().UnixMilli()})
-		}
-		at.tell()
-	}
-}
-
-// again shows what follows from the last reading after something else changed.
-func (p *plates) again(at *weighPlace) {
-	st := &at.state
-	if v := at.on[st.ScaleID]; v != nil && st.Heard {
-		st.Shown = v.Hear(plate.Heard{Gross: st.Gross, Stable: st.Stable, Over: st.Phase == plate.Overload, At: time.Now().UnixMilli()})
-	}
-	at.tell()
-}
-
 // held reports who else weighs a weigh-out. Windows that nobody watches with, and
 // programs, are free.
 func (p *plates) held(id int64, window string) error {
@@ -387,107 +307,4 @@ func (s *Studio) weighed(ctx context.Context, w Weighout, in *Reading, back ...s
 	}
 	p.bring(at, w, scales)
 	p.again(at)
-}
-
-// PlateChange is one thing done at a place at the scale, named by its verb:
-//
-//	hold   this window weighs from now on
-//	at     Unit and Component are weighed next, or Together for all units at once
-//	tare   what lies there counts as nothing
-//	zero   the scale finds its zero
-//	put    a container of Grams stands there; 0: none
-//	mode   Text: bowl or dishes
-//	scale  ScaleID is listened to; 0: the one that suits, -1: none
-type PlateChange struct {
-	Verb      string  `json:"verb"`
-	Unit      int     `json:"unit"`
-	Component int     `json:"component"`
-	Grams     float64 `json:"grams"`
-	Text      string  `json:"text"`
-	ScaleID   int64   `json:"scale_id"`
-	Together  bool    `json:"together"`
-}
-
-// ChangePlate does one thing at the place of a weigh-out, for a window that watches it.
-func (s *Studio) ChangePlate(ctx context.Context, id int64, window string, c PlateChange) error {
-	w, err := s.weighedAt(ctx, id)
-	if err != nil {
-		return err
-	}
-	scales, err := s.Scales(ctx)
-	if err != nil {
-		return err
-	}
-	p := &s.plates
-	p.mu.Lock()
-	defer p.mu.Unlock()
-	at := p.places[id]
-	if at == nil || at.windows[window] == nil {
-		return fault.New("window", "This window does not watch the scale. Load the page again.")
-	}
-	st := &at.state
-	if c.Verb == "hold" {
-		st.Holder, st.HeldBy = window, at.windows[window].name
-		at.tell()
-		return nil
-	}
-	if st.Holder != window && !at.free() {
-		return ErrHeld{st.HeldBy}
-	}
-	st.Holder, st.HeldBy = window, at.windows[window].name
-	if err := p.change(at, w, scales, c); err != nil {
-		return err
-	}
-	p.bring(at, w, scales)
-	p.again(at)
-	return nil
-}
-
-func (p *plates) change(at *weighPlace, w Weighout, scales []Scale, c PlateChange) error {
-	st, v := &at.state, at.on[at.state.ScaleID]
-	if v == nil && (c.Verb == "tare" || c.Verb == "put" || c.Verb == "zero") {
-		return fault.New("scale", "No scale is listened to.")
-	}
-	switch c.Verb {
-	case "at":
-		if c.Unit < 0 || c.Unit >= len(w.Units) || c.Component < 0 || c.Component >= len(w.Components) {
-			return fault.New("at", "There is no such place in this weigh-out.")
-		}
-		st.At, st.Together = &Place{c.Unit, c.Component}, c.Together
-	case "tare":
-		v.Tare()
-	case "zero":
-		go func(scale *device.Scale) { _ = scale.Zero() }(p.lines[st.ScaleID].scale) // what it says next shows whether it did
-		v.Put(0)
-	case "put":
-		if !(c.Grams >= 0 && c.Grams <= 1e5) {
-			return fault.New("grams", "A container weighs %s or more.", unit.Grams(0))
-		}
-		v.Put(unit.Grams(c.Grams).Milligrams())
-	case "mode":
-		if c.Text != string(plate.Bowl) && c.Text != string(plate.Dishes) {
-			return fault.New("mode", "Fibre goes into a bowl or into dishes.")
-		}
-		at.mode, st.Mode = plate.Mode(c.Text), plate.Mode(c.Text)
-		for _, o := range at.on {
-			o.Mode = at.mode
-		}
-	case "scale":
-		st.Auto = c.ScaleID == 0
-		var to *Scale
-		for i := range scales {
-			if scales[i].ID == c.ScaleID {
-				to = &scales[i]
-			}
-		}
-		if c.ScaleID > 0 && to == nil {
-			return fault.New("scale", "There is no such scale.")
-		}
-		if !st.Auto {
-			p.listen(at, to)
-		}
-	default:
-		return fault.New("verb", "There is no change called %q.", c.Verb)
-	}
-	return nil
 }

@@ -60,7 +60,7 @@ func (s *Studio) SaveScale(ctx context.Context, v Scale) (Scale, error) {
 	step := unit.Grams(v.StepG).Milligrams()
 	switch {
 	case !(v.StepG >= 0.001 && v.StepG <= 1000):
-		l.Add("step_g", "The step of a scale lies from %s to %s.", unit.Grams(0.001), unit.Grams(1000))
+		l.Add("step_g", "The step of a scale is a milligram at least and %s at most.", unit.Grams(1000))
 	case math.Abs(float64(step)-v.StepG*1000) > 1e-6:
 		l.Add("step_g", "The step is a whole number of milligrams.")
 	}
@@ -71,12 +71,7 @@ func (s *Studio) SaveScale(ctx context.Context, v Scale) (Scale, error) {
 		return v, err
 	}
 	row := store.Scale{Base: store.Base{ID: v.ID, Version: v.Version}, Name: v.Name, Address: v.Address, StepMg: step, CapacityMg: unit.Grams(v.CapacityG).Milligrams()}
-	var err error
-	if v.ID == 0 {
-		row, err = store.AddPiece(ctx, s.store, row)
-	} else {
-		row, err = store.SavePiece(ctx, s.store, row, nil)
-	}
+	row, err := store.PutPiece(ctx, s.store, row)
 	return scaleOf(row), convertStale(err, func(r store.Scale) (Scale, error) { return scaleOf(r), nil })
 }
 
@@ -130,11 +125,6 @@ func (s *Studio) SaveContainer(ctx context.Context, v Container) (Container, err
 		return v, err
 	}
 	row := store.Container{Base: store.Base{ID: v.ID, Version: v.Version}, Name: v.Name, WeightMg: unit.Grams(v.WeightG).Milligrams()}
-	var err error
-	if v.ID == 0 {
-		row, err = store.AddPiece(ctx, s.store, row)
-	} else {
-		row, err = store.SavePiece(ctx, s.store, row, nil)
-	}
+	row, err := store.PutPiece(ctx, s.store, row)
 	return containerOf(row), convertStale(err, func(r store.Container) (Container, error) { return containerOf(r), nil })
 }

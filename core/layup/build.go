@@ -58,7 +58,7 @@ func (o *Options) check(n int) error {
 		l.Add("repeats", "A set is laid 1 to %d times; 0 leaves it to the builder.", maxRepeats)
 	}
 	if !(o.Step >= 0.001 && o.Step <= 1000) {
-		l.Add("step_g", "The scale's step lies from 0.001 g to 1000 g.")
+		l.Add("step_g", "The scale's step lies from %s to %s.", unit.Grams(0.001), unit.Grams(1000))
 	}
 	if o.Base != nil && (*o.Base < 0 || *o.Base >= n) {
 		l.Add("base", "There is no such component in the blend.")

@@ -102,7 +102,7 @@ func (m *Mend) check() error {
 		l.Add("max_added_g", "What may be added is above %s and at most %s.", unit.Grams(0), unit.MaxGrams)
 	}
 	if !(m.Step >= 0.001 && m.Step <= 1000) {
-		l.Add("step_g", "The scale's step lies from 0.001 g to 1000 g.")
+		l.Add("step_g", "The scale's step lies from %s to %s.", unit.Grams(0.001), unit.Grams(1000))
 	}
 	for i, v := range m.Lots {
 		checkAvailable(&l, field(i, ""), v)

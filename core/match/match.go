@@ -150,7 +150,7 @@ func checkAvailable(l *fault.List, at string, v Lot) {
 func checkSteps(l *fault.List, field string, grams, step float64) {
 	switch n := grams / step; {
 	case !(step >= 0.001 && step <= 1000):
-		l.Add("step_g", "The scale's step lies from 0.001 g to 1000 g.")
+		l.Add("step_g", "The scale's step lies from %s to %s.", unit.Grams(0.001), unit.Grams(1000))
 	case !(grams > 0) || math.IsInf(grams, 0):
 		l.Add(field, "The weight is above %s.", unit.Grams(0))
 	case n > MaxSteps:

@@ -84,7 +84,7 @@ func (o Order) check() error {
 		l.Add("passes", "The number of passes is a whole number from 0 to %d.", MaxPasses)
 	}
 	if !(o.Step > 0 && o.Step <= 1000) {
-		l.Add("step_g", "The scale's step is above 0 g and at most 1000 g.")
+		l.Add("step_g", "The scale's step is above %s and at most %s.", unit.Grams(0), unit.Grams(1000))
 	} else if o.Finished/o.Step > maxSteps {
 		l.Add("step_g", "The scale's step is too fine for this weight.")
 	}

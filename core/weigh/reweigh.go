@@ -137,7 +137,7 @@ func checkLines(lines []Line, step unit.Grams) error {
 		}
 	}
 	if !(step >= 1e-6 && step <= 1000) {
-		l.Add("step_g", "The scale's step is above 0 g and at most 1000 g.")
+		l.Add("step_g", "The scale's step is above %s and at most %s.", unit.Grams(0), unit.Grams(1000))
 	}
 	return l.Err()
 }

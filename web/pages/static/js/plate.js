@@ -84,6 +84,11 @@ export const plating = {
     this.enter(this.live.net, this.live.net_mg);
     return true;
   },
+  // goesOn reports whether a key goes on: Page Down of a pedal, or the space bar where
+  // nothing is being typed that may have a space in it.
+  goesOn(e, inField) {
+    return e.key === 'PageDown' || (e.key === ' ' && (e.target === document.body || (inField && this.text === '')));
+  },
   // tap takes what is within the tolerance, wherever on the plate a full hand lands.
   tap(e) {
     if (this.live.mine && this.plateDone() && !e.target.closest('button, a, input, select, label, summary')) this.takeLive();

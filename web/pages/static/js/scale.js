@@ -290,7 +290,7 @@ Alpine.data('scale', () => ({
     } else if (!this.choice && e.key.toLowerCase() === 't' && !e.ctrlKey && !e.metaKey && !e.altKey && !/^(SELECT|BUTTON)$/.test(e.target.tagName)) {
       e.preventDefault();
       this.tare();
-    } else if (!this.choice && (e.key === 'PageDown' || (e.key === ' ' && (inField || e.target === document.body)))) {
+    } else if (!this.choice && this.goesOn(e, inField)) {
       e.preventDefault();
       this.weighed();
     } else if (this.choice && e.key === 'Escape') {

@@ -106,7 +106,7 @@ Alpine.data('stock', () => ({
     if (e.key.toLowerCase() === 't' && !e.ctrlKey && !e.metaKey && !e.altKey && !/^(SELECT|BUTTON)$/.test(e.target.tagName)) {
       e.preventDefault();
       this.tare();
-    } else if (e.key === 'PageDown' || (e.key === ' ' && (inField || e.target === document.body))) {
+    } else if (this.goesOn(e, inField)) {
       e.preventDefault();
       this.count();
     }
