@@ -292,3 +292,23 @@ test('a lot that runs out', async ({ page }) => {
   await expect(page.locator('.huge')).toHaveText('11.0');
   await expect(page.locator('.bowl .units')).toContainText('4 ✓');
 });
+
+// What is told to the plate arrives in its order, however late: going to and fro ends with
+// the plate where the page is.
+test('the plate follows the page to and fro with answers of any lateness', async ({ page }) => {
+  await page.goto('/weighouts/1/scale');
+  await expect(said(page)).toHaveText('Put it on.');
+  let n = 0;
+  await page.route('**/plate', async (route) => {
+    n += 1;
+    await new Promise((r) => { setTimeout(r, n % 2 ? 700 : 30); });
+    await route.continue();
+  });
+  const rows = page.locator('.bowl li');
+  for (const i of [4, 3, 4]) await rows.nth(i).getByRole('button').first().click();
+  await page.getByRole('button', { name: /for all 3 units/ }).click();
+  await pan(page, 'put?grams=4');
+  await expect(said(page)).toHaveText('7.4 g to go');
+  await page.getByRole('button', { name: 'Weigh it for this unit alone' }).click();
+  await expect(said(page)).toHaveText('0.2 g too much');
+});

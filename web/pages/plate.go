@@ -39,6 +39,7 @@ type plateView struct {
 	Note     string        `json:"note"` // that no scale is fine enough
 	Problem  string        `json:"problem"`
 	At       *studio.Place `json:"at"`
+	Together bool          `json:"together"`
 	Version  int64         `json:"version"`
 	Mine     bool          `json:"mine"` // this window weighs
 	HeldBy   string        `json:"held_by"`
@@ -60,7 +61,7 @@ func plateViewOf(p studio.PlateState, window string, stepG float64, u show.Units
 	v := plateView{
 		Net: fine.Plain(float64(p.Net.Grams())), NetMg: int64(p.Net), Left: fine.Grams(max(left, -left)), Part: p.Part, Phase: p.Phase,
 		Heard: p.Heard, Stable: p.Stable, Mode: p.Mode, ScaleID: p.ScaleID, Scale: p.Scale, Auto: p.Auto, Problem: p.Problem,
-		At: p.At, Version: p.Version, Mine: p.Holder == window, HeldBy: p.HeldBy, Watching: p.Watching,
+		At: p.At, Together: p.Together, Version: p.Version, Mine: p.Holder == window, HeldBy: p.HeldBy, Watching: p.Watching,
 	}
 	if !p.Heard {
 		v.Phase = ""

@@ -51,6 +51,10 @@ export const plating = {
     const was = this.live;
     this.lost = false;
     this.live = live;
+    if (live.mine && this.at && !this.telling) {
+      if (this.agreed()) this.toldFor = '';
+      else this.tellAt();
+    }
     if (live.version > this.view.version && !this.entries.length && !this.choice) this.refresh();
     if (!live.mine && live.at && !this.here(live.at)) this.place(live.at.unit, live.at.component);
     if (live.phase !== was.phase) this.signal(live.phase);
@@ -73,7 +77,7 @@ export const plating = {
     if (this.lost) return 'No connection to the program; the reading stands still.';
     return this.live.problem;
   },
-  canTake() { return !!this.at && !this.choice && this.text === '' && !this.busy() && this.here(this.live.at); },
+  canTake() { return !!this.at && !this.choice && this.text === '' && !this.busy() && this.agreed(); },
   // takeLive books what the scale says, where it rests and something lies there.
   takeLive() {
     if (!this.canTake() || !this.heard() || this.live.phase === 'clear' || this.live.net_mg <= 0) return false;
@@ -117,9 +121,23 @@ export const plating = {
   isScale(n) { return this.scaleNow() === n; },
   holder() { return !this.live.held_by || this.live.held_by === deviceName() ? 'Another window' : this.live.held_by; },
   hold() { this.plate({ verb: 'hold' }); },
-  tellAt(anyway = false) {
-    if (this.window && this.live.mine && this.at && (anyway || !this.here(this.live.at))) this.plate({ verb: 'at', ...this.at, together: this.together });
+  // tellAt says what is weighed next, one message after the other, until the plate is
+  // where the page is: two at once could arrive in the wrong order.
+  async tellAt() {
+    if (this.telling) return;
+    this.telling = true;
+    while (this.window && this.live.mine && this.at && !this.agreed() && this.untold()) {
+      const told = this.atNow();
+      await this.plate({ verb: 'at', ...this.at, together: !!this.together });
+      this.toldFor = told;
+      this.toldAt = performance.now();
+    }
+    this.telling = false;
   },
+  untold() { return this.toldFor !== this.atNow() || performance.now() - this.toldAt > 600; },
+  atNow() { return `${this.at.unit} ${this.at.component} ${!!this.together}`; },
+  // agreed reports whether the plate weighs what the page shows.
+  agreed() { return this.here(this.live.at) && !!this.live.together === !!this.together; },
   remember(name, on) {
     this[name] = on;
     localStorage.setItem(`scale-${name}`, on ? 'yes' : 'no');

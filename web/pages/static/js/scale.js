@@ -74,7 +74,7 @@ Alpine.data('scale', () => ({
   canTogether() { return !!this.at && !!this.cell().all && !this.choice; },
   setTogether(on) {
     this.together = on;
-    this.tellAt(true);
+    this.tellAt();
     this.focus();
   },
   wantedNow() { return this.together && this.cell().all ? this.cell().all : this.cell().wanted; },
