@@ -19,10 +19,14 @@ import (
 const (
 	WeighIn   = "weigh-in"
 	TakeOut   = "take-out"
+	Given     = "given" // away
+	Sold      = "sold"
+	Spun      = "spun"
 	Recount   = "recount"
 	Weighed   = "weighing"
 	Undone    = "undone"
 	FirstEver = "opening"
+	Prepared  = "preparing" // of raw fleece: into a run
 )
 
 // LotFilter chooses lots of the shelf. Zero values choose everything.
@@ -74,6 +78,11 @@ func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64,
 // them and nothing else.
 func (s *Store) Stocked(ctx context.Context) (lots []Lot, err error) {
 	return lots, s.reading(ctx).Select("id", "kind", "grams_mg", "colours", "cents_per100g").Where("grams_mg > 0").Order("shelf_order, id").Find(&lots).Error
+}
+
+// MadeLots returns the lots that were made here, with what they are made of and nothing else.
+func (s *Store) MadeLots(ctx context.Context) (lots []Lot, err error) {
+	return lots, s.reading(ctx).Unscoped().Select("id", "made").Where("made IS NOT NULL").Find(&lots).Error
 }
 
 // KindsInUse counts the lots of each kind on the shelf.
@@ -176,7 +185,7 @@ func fullLot() error { return fault.New("grams", "A lot holds at most %s.", unit
 func (s *Store) UpdateLot(ctx context.Context, l Lot) (out Lot, err error) {
 	err = s.tx(ctx, func(tx *gorm.DB) error {
 		return save(tx, &l, func(c *Lot) {
-			l.Base, l.GramsMg, l.MovementCount, l.ColoursBefore = c.Base, c.GramsMg, c.MovementCount, c.ColoursBefore
+			l.Base, l.GramsMg, l.MovementCount, l.ColoursBefore, l.Made = c.Base, c.GramsMg, c.MovementCount, c.ColoursBefore, c.Made
 			if !reflect.DeepEqual(c.Colours, l.Colours) {
 				l.ColoursBefore = c.Colours
 			}

@@ -19,6 +19,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0005-sent-keys", Migrate: statements(sentKeys)},
 		{ID: "0006-carder-fits", Migrate: statements(carderFits)},
 		{ID: "0007-scales", Migrate: statements(scales)},
+		{ID: "0008-runs", Migrate: statements(runs)},
 	}
 }
 
@@ -188,3 +189,27 @@ const scales = `CREATE TABLE scales (` + base + `, name TEXT NOT NULL, address T
 CREATE TABLE containers (` + base + `, name TEXT NOT NULL, weight_mg INTEGER NOT NULL)
 --
 ALTER TABLE weighouts ADD COLUMN by_fibre NUMERIC NOT NULL DEFAULT 0`
+
+const runs = `CREATE TABLE runs (` + base + `, sort TEXT NOT NULL, name TEXT NOT NULL, making_id INTEGER NOT NULL REFERENCES makings (id),
+	weighout_id INTEGER REFERENCES weighouts (id), layup_id INTEGER REFERENCES layups (id), equipment_id INTEGER REFERENCES equipment (id),
+	lot_id INTEGER REFERENCES lots (id), units INTEGER NOT NULL, passes INTEGER NOT NULL, cloth_mg INTEGER NOT NULL, plan TEXT NOT NULL, foreseen TEXT)
+--
+CREATE INDEX runs_making ON runs (making_id)
+--
+CREATE INDEX runs_weighout ON runs (weighout_id)
+--
+CREATE TABLE run_entries (id INTEGER PRIMARY KEY AUTOINCREMENT, key TEXT NOT NULL UNIQUE, run_id INTEGER NOT NULL REFERENCES runs (id),
+	at DATETIME NOT NULL, unit INTEGER NOT NULL, pass INTEGER NOT NULL, what TEXT NOT NULL, mg INTEGER NOT NULL, number REAL NOT NULL, text TEXT NOT NULL,
+	undoes_id INTEGER UNIQUE REFERENCES run_entries (id), movement_id INTEGER REFERENCES movements (id))
+--
+CREATE INDEX run_entries_run ON run_entries (run_id, id)
+--
+CREATE TRIGGER run_entries_stay BEFORE UPDATE ON run_entries BEGIN SELECT RAISE(ABORT, 'entries are only added'); END
+--
+CREATE TRIGGER run_entries_never_go BEFORE DELETE ON run_entries BEGIN SELECT RAISE(ABORT, 'entries are only added'); END
+--
+ALTER TABLE lots ADD COLUMN made TEXT
+--
+ALTER TABLE blends ADD COLUMN place TEXT NOT NULL DEFAULT ''
+--
+ALTER TABLE kinds ADD COLUMN of_blend NUMERIC NOT NULL DEFAULT 0`

@@ -27,6 +27,8 @@ type Colour struct {
 	Share       float64   `json:"share"`
 	Source      string    `json:"source"`
 	Reflectance []float64 `json:"reflectance,omitempty"`
+	// Sigma is how unsure a foreseen colour is, in CIEDE2000.
+	Sigma float64 `json:"sigma,omitempty"`
 }
 
 // Lot is one bag or bundle on the shelf. GramsMg is the sum of its movements,
@@ -46,6 +48,7 @@ type Lot struct {
 	WhereFrom     string
 	Note          string
 	MovementCount int64
+	Made          *Made `gorm:"serializer:json"` // of what it was made, where it was made here
 
 	usedOf map[string]unit.Milligrams // weighed of single colours, picked out
 }
@@ -73,6 +76,7 @@ type Kind struct {
 	Crimp, Cohesion, Lustre   string
 	LossPctLow, LossPctHigh   float64
 	Note                      string
+	OfBlend                   bool // the fibre of what was made here; no list offers it
 }
 
 // Making is one piece of work.
@@ -93,6 +97,7 @@ type Blend struct {
 	Passes     int             // planned
 	TargetHex  string
 	Came       *Came            `gorm:"serializer:json"` // how it came out, once it was carded
+	Place      string           // in the gradient that it was made from
 	Components []BlendComponent `gorm:"foreignKey:BlendID"`
 }
 
@@ -380,4 +385,32 @@ type LayupComponent struct {
 	Name  string `json:"name"`
 	Kind  string `json:"kind"`
 	Hex   string `json:"hex"`
+}
+
+// Made is of what a lot was made here.
+type Made struct {
+	RunID    int64    `json:"run_id"`
+	MakingID int64    `json:"making_id"`
+	BlendID  int64    `json:"blend_id,omitempty"`
+	Form     string   `json:"form"`            // batt, rolags, punis, roving, cloud, leftover, fleece
+	Count    int      `json:"count,omitempty"` // of rolags or punis
+	Place    string   `json:"place,omitempty"` // in a gradient
+	Of       []MadeOf `json:"of"`              // what lies in it, down to what no run made
+	From     []MadeIn `json:"from"`            // what was weighed in for it
+}
+
+// MadeOf is a fibre that lies in a lot, by its share. Lot is 0 where it was none.
+type MadeOf struct {
+	Lot       int64   `json:"lot,omitempty"`
+	Name      string  `json:"name"`
+	Kind      string  `json:"kind"`
+	Superwash bool    `json:"superwash,omitempty"`
+	Share     float64 `json:"share"`
+}
+
+// MadeIn is a component that was weighed in for a lot.
+type MadeIn struct {
+	Lot  int64           `json:"lot,omitempty"`
+	Name string          `json:"name"`
+	Mg   unit.Milligrams `json:"mg"`
 }

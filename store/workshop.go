@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"fmt"
 
 	"gorm.io/gorm"
 )
@@ -80,9 +81,14 @@ func (s *Store) Kinds(ctx context.Context, withBin bool) (out []Kind, err error)
 	q := s.reading(ctx)
 	if withBin {
 		q = q.Unscoped()
+	} else {
+		q = q.Where("NOT of_blend")
 	}
 	return out, q.Order("name COLLATE NOCASE, id").Find(&out).Error
 }
+
+// OwnKindKey names a kind of the maker's own among all kinds.
+func OwnKindKey(id int64) string { return fmt.Sprintf("own-%d", id) }
 
 // Kind returns one of the maker's own kinds.
 func (s *Store) Kind(ctx context.Context, id int64) (k Kind, err error) {

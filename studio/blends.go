@@ -39,6 +39,8 @@ type BlendInput struct {
 	Target     string           `json:"target"`
 	Components []BlendComponent `json:"components"`
 	Came       *Came            `json:"came,omitempty"` // how it came out, once it was carded
+
+	place string // in the gradient that it is made from
 }
 
 // Component is a component with what is known of it.
@@ -216,7 +218,7 @@ func inputOf(r store.Blend) BlendInput {
 }
 
 func (in BlendInput) row() store.Blend {
-	r := store.Blend{Name: in.Name, TotalMg: unit.Grams(in.TotalG).Milligrams(), Passes: in.Passes, TargetHex: in.Target, Came: in.Came}
+	r := store.Blend{Name: in.Name, TotalMg: unit.Grams(in.TotalG).Milligrams(), Passes: in.Passes, TargetHex: in.Target, Came: in.Came, Place: in.place}
 	for _, c := range in.Components {
 		r.Components = append(r.Components, store.BlendComponent{
 			LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, OnlyHex: c.Only, Parts: c.Parts, Locked: c.Locked,

@@ -82,7 +82,7 @@ func (b *Blend) came(at stock, c Came) (list []tint, grams []float64) {
 	for i := range of {
 		of[i] /= sum
 	}
-	done := tint{colour: reflectanceIn(store.Colour{Hex: c.Hex, Reflectance: c.Reflectance}), source: mix.Value, own: at.strengthTogether(b.tints, of)}
+	done := tint{colour: reflectanceIn(store.Colour{Hex: c.Hex, Reflectance: c.Reflectance}), sigma: mix.Value.Sigma(), own: at.strengthTogether(b.tints, of)}
 	list, grams = []tint{done}, []float64{c.Grams}
 	for i, g := range out.Add {
 		if out.Add[i] = max(0, unit.Clean(g)); out.Add[i] > 0.0005 {

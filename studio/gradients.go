@@ -332,7 +332,7 @@ func (s *Studio) GradientBlends(ctx context.Context, id int64) ([]Blend, error) 
 	}
 	var inputs []BlendInput
 	for i, step := range g.Steps {
-		in := BlendInput{Name: rungName(g, i), Target: step.Hex, Passes: g.PassesPlanned()}
+		in := BlendInput{Name: rungName(g, i), Target: step.Hex, Passes: g.PassesPlanned(), place: fmt.Sprintf("rung %d of %d of %s", i+1, len(g.Steps), g.Name)}
 		for _, part := range step.Parts {
 			stop := g.Stops[part.Stop]
 			c := BlendComponent{Name: stop.Name, Kind: stop.Kind, Preparation: stop.Preparation, Hex: stop.Hex, Parts: part.Grams * g.yields[part.Stop]}

@@ -2,7 +2,6 @@ package studio
 
 import (
 	"context"
-	"fmt"
 
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
@@ -34,8 +33,6 @@ func (k Kinds) Named(key string) fibre.Kind {
 	return v
 }
 
-func ownKey(id int64) string { return fmt.Sprintf("own-%d", id) }
-
 // AllKinds returns the built-in kinds and the maker's own; withBin also those in
 // the bin, which lots may still have.
 func (s *Studio) AllKinds(ctx context.Context, withBin bool) (Kinds, error) {
@@ -61,11 +58,11 @@ type OwnKind struct {
 
 func ownKindOf(r store.Kind) OwnKind {
 	return OwnKind{r.ID, r.Version, fibre.Kind{
-		Key: ownKey(r.ID), Name: r.Name, Family: r.Family, Role: r.Role,
+		Key: store.OwnKindKey(r.ID), Name: r.Name, Family: r.Family, Role: r.Role,
 		DiameterUM: fibre.Range{Low: r.DiameterLow, High: r.DiameterHigh},
 		StapleMM:   fibre.Range{Low: r.StapleLow, High: r.StapleHigh},
 		Density:    r.Density, Crimp: r.Crimp, Cohesion: r.Cohesion, Lustre: r.Lustre,
-		LossPct: fibre.Range{Low: r.LossPctLow, High: r.LossPctHigh}, Note: r.Note,
+		LossPct: fibre.Range{Low: r.LossPctLow, High: r.LossPctHigh}, Note: r.Note, Blended: r.OfBlend,
 	}}
 }
 
@@ -73,7 +70,7 @@ func (k OwnKind) row() store.Kind {
 	return store.Kind{
 		Base: store.Base{ID: k.ID, Version: k.Version}, Name: k.Name, Family: k.Family, Role: k.Role,
 		DiameterLow: k.DiameterUM.Low, DiameterHigh: k.DiameterUM.High, StapleLow: k.StapleMM.Low, StapleHigh: k.StapleMM.High,
-		Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion, Lustre: k.Lustre, LossPctLow: k.LossPct.Low, LossPctHigh: k.LossPct.High, Note: k.Note,
+		Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion, Lustre: k.Lustre, LossPctLow: k.LossPct.Low, LossPctHigh: k.LossPct.High, Note: k.Note, OfBlend: k.Blended,
 	}
 }
 

@@ -90,6 +90,7 @@ func (s *Studio) stock(ctx context.Context) (b stock, err error) {
 		var c mix.Calibration
 		if c, b.fitting, err = s.fit(ctx, b); err == nil && c.Extent != mix.Nothing {
 			b.model, b.strength, b.leftOut = c.Model, c.Strength, c.LeftOut
+			err = s.madeStrength(ctx, &b)
 		}
 	}
 	return b, err
@@ -212,11 +213,11 @@ func (b *Blend) predict(at stock, list []tint, shares []float64) {
 	lin := even.Linear()
 	lab := lin.Lab()
 	b.Hex, b.Lab = lin.Hex(), [3]float64{lab.L, lab.A, lab.B}
-	sources := make([]mix.Source, len(list))
+	sigmas := make([]float64, len(list))
 	for i, t := range list {
-		sources[i] = t.source
+		sigmas[i] = t.sigma
 	}
-	b.Sure = mix.Sure(at.model, colours(list), at.counts(list, shares), sources, at.leftOut)
+	b.Sure = mix.Sure(at.model, colours(list), at.counts(list, shares), sigmas, at.leftOut)
 	b.Sigma, b.Calibrated, b.even = b.Sure.Sigma, at.leftOut > 0, even
 	b.Fitting = at.fitting
 	for i, q := range mix.Around(lab, b.Sigma) {

@@ -24,6 +24,8 @@ type LotColour struct {
 	// Reflectance is what a colour reader measured, 36 bands; empty where only
 	// the colour is known. The hex follows from it.
 	Reflectance []float64 `json:"reflectance,omitempty"`
+	// Sigma is how unsure a foreseen colour is, in CIEDE2000.
+	Sigma float64 `json:"sigma_delta_e,omitempty"`
 }
 
 // LotInput is what describes a lot.
@@ -47,6 +49,8 @@ type Lot struct {
 	Grams    float64 `json:"grams"`
 	MeanHex  string  `json:"mean_hex"`
 	KindName string  `json:"kind_name"`
+	// Made is of what it was made here; null where it came from elsewhere.
+	Made *Made `json:"made"`
 	// ColoursBefore are those before they were last changed; empty at first.
 	ColoursBefore []LotColour `json:"colours_before"`
 	// WorkingStapleMM is the measured staple, or the middle of the kind's.
@@ -68,7 +72,7 @@ func preparationName(key string) string {
 }
 
 // Sources of a lot's colour as stored, with the words shown.
-var colourSources = []mix.Source{mix.Picker, mix.Value, mix.Photo, mix.Reader}
+var colourSources = []mix.Source{mix.Picker, mix.Value, mix.Photo, mix.Reader, mix.Foreseen}
 
 func (in *LotInput) check(kinds Kinds) error {
 	var l fault.List
@@ -117,6 +121,9 @@ func (in *LotInput) checkColours(l *fault.List) {
 		}
 		if !slices.Contains(colourSources, mix.Source(c.Source)) {
 			l.Add(field+".source", "A colour comes from a picker, a value, a photo or a reader.")
+		}
+		if c.Source != string(mix.Foreseen) || !(c.Sigma >= 0 && c.Sigma <= 100) {
+			c.Sigma = 0
 		}
 		if c.Share == 0 && len(in.Colours) == 1 {
 			c.Share = 1
@@ -170,6 +177,7 @@ func lotOf(r store.Lot, kinds Kinds) Lot {
 		c := float64(*r.CentsPer100g) / 100
 		l.CostPer100g = &c
 	}
+	l.Made = madeOf(r.Made)
 	l.KindName, l.WorkingStapleMM = l.kind.Name, l.kind.StapleMM.Mid()
 	if r.StapleMM != nil {
 		l.WorkingStapleMM, l.Measured = *r.StapleMM, true
@@ -223,7 +231,7 @@ func (s *Studio) Shelf(ctx context.Context, f LotFilter) (Shelf, error) {
 	return out, err
 }
 
-// KindsInUse returns the kinds that lie on the shelf, by name.
+// KindsInUse returns the kinds that lie on the shelf, by name, without what was blended here.
 func (s *Studio) KindsInUse(ctx context.Context) ([]fibre.Kind, error) {
 	kinds, err := s.AllKinds(ctx, true)
 	if err != nil {
@@ -232,7 +240,7 @@ func (s *Studio) KindsInUse(ctx context.Context) ([]fibre.Kind, error) {
 	used, err := s.store.KindsInUse(ctx)
 	var out []fibre.Kind
 	for _, k := range kinds.List {
-		if used[k.Key] > 0 {
+		if used[k.Key] > 0 && !k.Blended {
 			out = append(out, k)
 		}
 	}

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"time"
 
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
@@ -16,7 +17,14 @@ const (
 	Recount   = store.Recount
 	Weighed   = store.Weighed
 	Undone    = store.Undone
+	Given     = store.Given
+	Sold      = store.Sold
+	Spun      = store.Spun
+	Prepared  = store.Prepared
 )
+
+// timeForm is how moments travel.
+const timeForm = time.RFC3339
 
 // Movement is a line of a lot's ledger.
 type Movement struct {
@@ -31,7 +39,7 @@ type Movement struct {
 
 func movementOf(m store.Movement) Movement {
 	return Movement{
-		ID: m.ID, At: m.At.Format("2006-01-02T15:04:05Z07:00"), Grams: float64(m.DeltaMg.Grams()),
+		ID: m.ID, At: m.At.Format(timeForm), Grams: float64(m.DeltaMg.Grams()),
 		BalanceG: float64(m.BalanceMg.Grams()), Reason: m.Reason, Note: m.Note, UndoesID: m.UndoesID,
 	}
 }
@@ -49,13 +57,13 @@ func (s *Studio) Ledger(ctx context.Context, lot int64, limit int) ([]Movement, 
 // MoveInput asks for a line of a lot's ledger. Grams is what came, what went, or
 // what was counted. The same key a second time books nothing; it may be left out.
 type MoveInput struct {
-	Reason string  `json:"reason"` // weigh-in, take-out, recount
+	Reason string  `json:"reason"` // weigh-in, take-out, given, sold, spun, recount
 	Grams  float64 `json:"grams"`
 	Note   string  `json:"note"`
 	Key    string  `json:"key"`
 }
 
-// Move books a weigh-in, a take-out or a recount of a lot.
+// Move books a weigh-in, a take-out for a reason, or a recount of a lot.
 func (s *Studio) Move(ctx context.Context, lot int64, in MoveInput) (Movement, error) {
 	reason, grams, note, key := in.Reason, in.Grams, in.Note, in.Key
 	var l fault.List
@@ -63,13 +71,13 @@ func (s *Studio) Move(ctx context.Context, lot int64, in MoveInput) (Movement, e
 	checkText(&l, "note", "", &note, maxNote, false)
 	mg := unit.Grams(grams).Milligrams()
 	switch reason {
-	case store.WeighIn, store.TakeOut:
+	case store.WeighIn, store.TakeOut, store.Given, store.Sold, store.Spun:
 		if mg == 0 && len(l) == 0 {
 			l.Add("grams", "Enter a weight above 0.")
 		}
 	case store.Recount:
 	default:
-		l.Add("reason", "The reason is weigh-in, take-out or recount.")
+		l.Add("reason", "The reason is weigh-in, take-out, given, sold, spun or recount.")
 	}
 	if err := l.Err(); err != nil {
 		return Movement{}, err
@@ -79,7 +87,7 @@ func (s *Studio) Move(ctx context.Context, lot int64, in MoveInput) (Movement, e
 	switch reason {
 	case store.Recount:
 		m, err = s.store.CountTo(ctx, lot, mg, note, key)
-	case store.TakeOut:
+	case store.TakeOut, store.Given, store.Sold, store.Spun:
 		m, err = s.store.AddMovement(ctx, store.Movement{LotID: lot, DeltaMg: -mg, Reason: reason, Note: note}, key)
 	default:
 		m, err = s.store.AddMovement(ctx, store.Movement{LotID: lot, DeltaMg: mg, Reason: reason, Note: note}, key)

@@ -116,29 +116,34 @@ func reflectanceIn(c store.Colour) (r colour.Reflectance) {
 	return reflectanceOf(c.Hex)
 }
 
-// meanColour is the even mix of a lot's colours by their shares, and how the
-// least sure of them became known.
-func meanColour(colours []store.Colour) (colour.Reflectance, mix.Source) {
+// sigmaOf is how unsure a colour is.
+func sigmaOf(c store.Colour) float64 {
+	if mix.Source(c.Source) == mix.Foreseen && c.Sigma > 0 {
+		return c.Sigma
+	}
+	return mix.Source(c.Source).Sigma()
+}
+
+// meanColour is the even mix of a lot's colours by their shares, and how unsure the least
+// sure of them is.
+func meanColour(colours []store.Colour) (colour.Reflectance, float64) {
 	if len(colours) == 0 {
-		return reflectanceOf("#808080"), mix.Picker
+		return reflectanceOf("#808080"), mix.Picker.Sigma()
 	}
 	lots, shares := make([]colour.Reflectance, len(colours)), make([]float64, len(colours))
-	source := mix.Source(colours[0].Source)
-	var sum float64
+	var sum, sigma float64
 	for i, c := range colours {
 		lots[i], shares[i] = reflectanceIn(c), c.Share
 		sum += c.Share
-		if s := mix.Source(c.Source); s.Sigma() > source.Sigma() {
-			source = s
-		}
+		sigma = max(sigma, sigmaOf(c))
 	}
 	for i := range shares {
 		shares[i] /= sum
 	}
 	if len(lots) == 1 {
-		return lots[0], source
+		return lots[0], sigma
 	}
-	return mix.Default().Even(lots, shares), source
+	return mix.Default().Even(lots, shares), sigma
 }
 
 // meanLinear is meanColour as it looks, without its reflectance.

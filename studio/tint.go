@@ -13,8 +13,8 @@ import (
 // gradients, weigh-outs, and piles of scraps.
 type tint struct {
 	colour    colour.Reflectance
-	source    mix.Source
-	lot       int64 // 0 where it is no lot
+	sigma     float64 // how unsure the colour is, in CIEDE2000
+	lot       int64   // 0 where it is no lot
 	thickness float64
 	own       float64 // strength of what is no fibre but a blend; 0: it follows from the rest
 }
@@ -23,19 +23,19 @@ type tint struct {
 // out, or without a lot that of the hex; measured spectra are used where there
 // are any. ok is false where the lot has no such colour; then the hex counts.
 func tintOf(row *store.Lot, only, hex string, k fibre.Kind) (t tint, ok bool) {
-	t = tint{thickness: k.Thickness(), source: mix.Picker}
+	t = tint{thickness: k.Thickness(), sigma: mix.Picker.Sigma()}
 	if row == nil {
 		t.colour = reflectanceOf(hex)
 		return t, true
 	}
 	t.lot = row.ID
 	if only == "" {
-		t.colour, t.source = meanColour(row.Colours)
+		t.colour, t.sigma = meanColour(row.Colours)
 		return t, true
 	}
 	for _, c := range row.Colours {
 		if c.Hex == only {
-			t.colour, t.source = reflectanceIn(c), mix.Source(c.Source)
+			t.colour, t.sigma = reflectanceIn(c), sigmaOf(c)
 			return t, true
 		}
 	}
@@ -49,6 +49,11 @@ func lossOf(k fibre.Kind) float64 { return k.LossPct.Mid() / 100 }
 // yieldOf is what is left of a kind of fibre after so many passes.
 func yieldOf(k fibre.Kind, passes int) float64 {
 	return weigh.Component{LossPass: lossOf(k)}.Yield(passes)
+}
+
+// yieldFrom is what is left of a component that joins at a pass, after so many.
+func yieldFrom(lossPct float64, joins, passes int) float64 {
+	return weigh.Component{LossPass: lossPct / 100, JoinsAt: joins}.Yield(max(passes, joins))
 }
 
 // counts turns finished weights into shares of what they count for the colour: by

@@ -161,7 +161,7 @@ func (s *server) hosts(named []string) gin.HandlerFunc {
 func limitBody(c *gin.Context) {
 	limit := int64(answer.BodyLimit)
 	at := strings.TrimPrefix(c.Request.URL.Path, api.Root)
-	if strings.HasPrefix(at, "/shelf/import") || at == "/photos" {
+	if strings.HasPrefix(at, "/shelf/import") || at == "/photos" || strings.HasPrefix(at, "/runs/") && strings.HasSuffix(at, "/photo") {
 		limit = importLimit
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)

@@ -38,6 +38,7 @@ type Kind struct {
 	// is no bound.
 	MinTPI, MaxTPI float64
 	Note           string // the maker's own
+	Blended        bool   // several fibres, carded together
 }
 
 // filmUM is the middle of the 12 to 25 µm that film is thick. The diameter of a

@@ -127,11 +127,11 @@ func TestSensitivityHasTheExpectedSize(t *testing.T) {
 func TestSureShrinksWithBetterColours(t *testing.T) {
 	lots := []colour.Reflectance{fromHex(t, "#1f3f94"), fromHex(t, "#f4f2ee")}
 	shares := []float64{0.5, 0.5}
-	byEye := Sure(Default(), lots, shares, []Source{Picker, Picker}, 0)
-	read := Sure(Default(), lots, shares, []Source{Reader, Reader}, 0)
+	byEye := Sure(Default(), lots, shares, []float64{Picker.Sigma(), Picker.Sigma()}, 0)
+	read := Sure(Default(), lots, shares, []float64{Reader.Sigma(), Reader.Sigma()}, 0)
 	assert.Greater(t, byEye.Sigma, read.Sigma)
 	assert.Greater(t, read.Model, 3.0, "navy and white is where the models part")
-	single := Sure(Default(), lots[:1], []float64{1}, []Source{Reader}, 0)
+	single := Sure(Default(), lots[:1], []float64{1}, []float64{Reader.Sigma()}, 0)
 	assert.InDelta(t, 1, single.Model, 1e-9)
 	assert.InDelta(t, 0.7, single.Lots, 0.05)
 }

@@ -15,9 +15,12 @@ const (
 	Photo  Source = "photo"  // a photo with a grey or white card in it
 	Value  Source = "value"  // a typed value
 	Picker Source = "picker" // chosen by eye
+	// Foreseen is the colour of what was blended here and not measured yet. How unsure it is
+	// was worked out with it.
+	Foreseen Source = "foreseen"
 )
 
-// Sources lists them from the surest to the least sure.
+// Sources lists those that are entered, from the surest to the least sure.
 func Sources() []Source { return []Source{Reader, Photo, Value, Picker} }
 
 // Sigma is the standard error of a lot's colour in CIEDE2000 units by how it
@@ -45,7 +48,7 @@ type Uncertainty struct {
 // the model is calibrated, the left-out error of a calibration, or where that
 // is 0 half the root mean square difference between the three models, at
 // least 1.
-func Sure(m Model, lots []colour.Reflectance, shares []float64, sources []Source, calibrated float64) Uncertainty {
+func Sure(m Model, lots []colour.Reflectance, shares []float64, sigmas []float64, calibrated float64) Uncertainty {
 	var u Uncertainty
 	prepared := make([]Prepared, len(lots))
 	for i := range lots {
@@ -55,7 +58,7 @@ func Sure(m Model, lots []colour.Reflectance, shares []float64, sources []Source
 	at := here.Lab()
 	var variance float64
 	for i := range lots {
-		v := sensitivity(m, prepared, shares, i, &lots[i], at) * sources[i].Sigma()
+		v := sensitivity(m, prepared, shares, i, &lots[i], at) * sigmas[i]
 		variance += v * v
 	}
 	u.Lots = math.Sqrt(variance)

@@ -29,7 +29,9 @@ type benchStep struct {
 	Link     string     `json:"link"`
 	Picture  string     `json:"picture,omitempty"` // what it should look like now
 	Expect   string     `json:"expect,omitempty"`
-	Half     int        `json:"half"` // 1: the first half of what is fed again, 2: the rest or all of it
+	Action   string     `json:"action,omitempty"` // in a run
+	Checks   []string   `json:"checks,omitempty"` // in a run: what is ticked, by caution
+	Half     int        `json:"half"`             // 1: the first half of what is fed again, 2: the rest or all of it
 }
 
 // benchLay is one lay of a step.

@@ -48,6 +48,7 @@ var homes = map[string]string{
 	"layups":     "/makings",
 	"scales":     "/scales",
 	"containers": "/scales",
+	"runs":       "/makings",
 }
 
 func (s *server) discard(c *gin.Context) error {

@@ -3,6 +3,7 @@ package pages
 import (
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -30,6 +31,7 @@ type lotBody struct {
 	Blends  []studio.BlendName
 	Form    form
 	Sources map[string]string
+	Made    *studio.Made
 	Makings []studio.Making
 	New     bool // it was just put on the shelf
 }
@@ -43,6 +45,7 @@ type ledgerLine struct {
 
 var reasonWords = map[string]string{
 	studio.FirstEver: "put on the shelf", studio.WeighIn: "weighed in", studio.TakeOut: "taken out",
+	studio.Given: "given away", studio.Sold: "sold", studio.Spun: "spun", studio.Prepared: "into a run of fleece",
 	studio.Recount: "recounted", studio.Weighed: "weighed out for", studio.Undone: "undone",
 }
 
@@ -62,9 +65,10 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 		return err
 	}
 	b := lotBody{Lot: l, Tuft: lotTuft(l, 1.1), Form: f, More: len(moves) > ledgerPage, New: c.Query("did") == "added", Sources: map[string]string{}}
-	for _, o := range sourceOptions {
+	for _, o := range append(sourceOptions, foreseenSource) {
 		b.Sources[o.Value] = o.Label
 	}
+	b.Made = l.Made
 	undone := map[int64]bool{}
 	for _, m := range moves {
 		if m.UndoesID != nil {
@@ -72,9 +76,8 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 		}
 	}
 	for _, m := range moves[:min(len(moves), ledgerPage)] {
-		at, _ := time.Parse(time.RFC3339, m.At)
-		line := ledgerLine{Movement: m, When: show.Moment(at), Words: reasonWords[m.Reason]}
-		line.CanUndo = !undone[m.ID] && (m.Reason == studio.WeighIn || m.Reason == studio.TakeOut || m.Reason == studio.Recount)
+		line := ledgerLine{Movement: m, When: moment(m.At), Words: reasonWords[m.Reason]}
+		line.CanUndo = !undone[m.ID] && slices.Contains(undoable, m.Reason)
 		b.Ledger = append(b.Ledger, line)
 	}
 	if b.Blends, err = s.studio.BlendsUsing(c.Request.Context(), l.ID); err != nil {
@@ -85,6 +88,15 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 	}
 	s.render(c, status, "lot", page{Title: l.Name, Here: "shelf"}, b)
 	return nil
+}
+
+// undoable are the reasons of movements that are undone on the lot's own page.
+var undoable = []string{studio.WeighIn, studio.TakeOut, studio.Recount, studio.Given, studio.Sold, studio.Spun}
+
+// moment writes a moment as it travels.
+func moment(at string) string {
+	t, _ := time.Parse(time.RFC3339, at)
+	return show.Moment(t)
 }
 
 func (s *server) moveLot(c *gin.Context) error {
@@ -98,9 +110,13 @@ func (s *server) moveLot(c *gin.Context) error {
 	}
 	r := &reader{v: c.Request.PostForm}
 	grams := r.grams(u, "grams")
+	reason := c.PostForm("reason")
+	if why := c.PostForm("why"); reason == studio.TakeOut && why != "" {
+		reason = why
+	}
 	if err = r.wrong.Err(); err == nil {
 		_, err = s.studio.Move(c.Request.Context(), l.ID, studio.MoveInput{
-			Reason: c.PostForm("reason"), Grams: grams, Note: strings.TrimSpace(c.PostForm("note")), Key: c.PostForm("key"),
+			Reason: reason, Grams: grams, Note: strings.TrimSpace(c.PostForm("note")), Key: c.PostForm("key"),
 		})
 		err = answer.ShortIn(u, err)
 	}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -31,12 +32,23 @@ var sourceOptions = []option{
 	{"picker", "chosen by eye"}, {"value", "a typed value"}, {"photo", "a photo with a card"}, {"reader", "a colour reader"},
 }
 
+// foreseenSource is how the colour of what was made here is known until it is measured.
+var foreseenSource = option{"foreseen", "foreseen, not measured yet"}
+
 func (s *server) lotForm(c *gin.Context, status int, f form, lot *studio.Lot) error {
-	kinds, err := s.studio.AllKinds(c.Request.Context(), lot != nil)
+	kinds, err := s.studio.AllKinds(c.Request.Context(), false)
 	if err != nil {
 		return err
 	}
 	b := lotFormBody{Form: f, Lot: lot, Preparations: fibre.Preparations(), Sources: sourceOptions}
+	if lot != nil { // its kind may lie in the bin, or be its own
+		if _, ok := kinds.Find(lot.Kind); !ok {
+			kinds.List = append(kinds.List, lot.KindProperties())
+		}
+		if lot.Made != nil {
+			b.Sources = append(slices.Clip(sourceOptions), foreseenSource)
+		}
+	}
 	b.Families, b.Kinds = studio.KindOptions(kinds.List)
 	for i := range colourRows {
 		b.Rows = append(b.Rows, i)
@@ -206,8 +218,8 @@ func keepSpectra(in *studio.LotInput, was studio.Lot) {
 	for i := range in.Colours {
 		v := &in.Colours[i]
 		for _, o := range was.Colours {
-			if v.Source == "reader" && o.Hex == strings.ToLower(v.Hex) {
-				v.Reflectance = o.Reflectance
+			if (v.Source == "reader" || v.Source == foreseenSource.Value && o.Source == v.Source) && o.Hex == strings.ToLower(v.Hex) {
+				v.Reflectance, v.Sigma = o.Reflectance, o.Sigma
 			}
 		}
 	}

@@ -30,6 +30,7 @@ type makingBody struct {
 	Ladders []studio.Ladder
 	Layups  []layupRow
 	Need    []needRow
+	Runs    []runRow
 	NewForm form
 }
 
@@ -83,7 +84,7 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 	if err != nil {
 		return err
 	}
-	_, set, err := s.units(c)
+	u, set, err := s.units(c)
 	if err != nil {
 		return err
 	}
@@ -99,6 +100,11 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 	for _, w := range st.weighs {
 		b.Weighs = append(b.Weighs, weighRow{w, names[w.BlendID]})
 	}
+	runs, err := s.studio.RunsOf(c.Request.Context(), m.ID)
+	if err != nil {
+		return err
+	}
+	b.Runs = runRows(runs, u)
 	if b.Ladders, err = s.studio.GradientsOf(c.Request.Context(), m.ID); err != nil {
 		return err
 	}

@@ -80,7 +80,7 @@ func (s *server) showNewLayup(c *gin.Context, status int, b studio.Blend, m stud
 	if err != nil {
 		return err
 	}
-	body := newLayupBody{Blend: b, Making: m, Form: f, Builders: builderWords, Matters: layup.Matters(), Back: fmt.Sprintf("/blends/%d/layup", b.ID)}
+	body := newLayupBody{Blend: b, Making: m, Form: f, Builders: builderWords, Matters: layup.MattersOf(layup.OfLayup, layup.OfCarding), Back: fmt.Sprintf("/blends/%d/layup", b.ID)}
 	choices, err := s.studio.ChooseEquipment(c.Request.Context(), b.ID)
 	if err != nil {
 		return err
@@ -107,7 +107,7 @@ func (s *server) createLayup(c *gin.Context) error {
 	if err := parsed(c); err != nil {
 		return err
 	}
-	if chosen := schoolsIn(c); len(chosen) > 0 && !maps.Equal(chosen, m.Schools) {
+	if chosen := schoolsIn(c, m.Schools); len(chosen) > 0 && !maps.Equal(chosen, m.Schools) {
 		if m, err = s.keepSchools(c, m, chosen); err != nil {
 			return err
 		}
@@ -159,7 +159,7 @@ func (s *server) saveSchools(c *gin.Context) error {
 	if err := parsed(c); err != nil {
 		return err
 	}
-	if _, err = s.keepSchools(c, m, schoolsIn(c)); err != nil {
+	if _, err = s.keepSchools(c, m, schoolsIn(c, m.Schools)); err != nil {
 		return err
 	}
 	back := ownPath(c.PostForm("back"), fmt.Sprintf("/makings/%d", m.ID))
@@ -173,9 +173,13 @@ func (s *server) saveSchools(c *gin.Context) error {
 	return nil
 }
 
-// schoolsIn are those that a form chooses, by matter.
-func schoolsIn(c *gin.Context) map[string]string {
-	chosen := map[string]string{}
+// schoolsIn are those that a form chooses, by matter; of what it does not ask, those of
+// before.
+func schoolsIn(c *gin.Context, before map[string]string) map[string]string {
+	chosen := maps.Clone(before)
+	if chosen == nil {
+		chosen = map[string]string{}
+	}
 	for _, matter := range layup.Matters() {
 		if v := c.PostForm(matter.Key); v != "" {
 			chosen[matter.Key] = v

@@ -73,6 +73,7 @@ func loadTemplates(a assets) (templates, error) {
 			}
 			return show.Plural(n.(int), noun)
 		},
+		"each":   func(g float64, n int) float64 { return g / float64(max(1, n)) },
 		"add":    func(a, b int) int { return a + b },
 		"part":   func(i, n int) float64 { return 100 * float64(i) / float64(max(1, n)) },
 		"list":   func(v ...string) []string { return v },
@@ -111,6 +112,7 @@ var notices = map[string]string{
 	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
 	"undone": "Undone.", "moved": "Booked in the ledger.", "imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
 	"measured": "The lot is predicted from what was measured now.",
+	"shelved":  "It is on the shelf now.",
 	"made":     "The blends are in the making now.",
 }
 

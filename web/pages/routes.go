@@ -97,6 +97,13 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	post("/weighouts/:id/undo", s.undoReading)
 	post("/weighouts/:id/off", s.noteUnit)
 
+	post("/weighouts/:id/runs", s.startRun)
+	get("/runs/:id", s.runPage)
+	post("/runs/:id/tell", s.tellRun)
+	post("/runs/:id/photo", s.photoOfRun)
+	get("/runs/:id/record", s.recordPage)
+	post("/runs/:id/shelf", s.shelveRun)
+
 	post("/makings/:id/gradients", s.newGradient)
 	post("/lots/:id/gradient", s.gradientFromLot)
 	get("/gradients/:id", s.gradientPage)

@@ -88,7 +88,7 @@ func (s *server) shelf(c *gin.Context) error {
 			b.Families = append(b.Families, k.Family)
 		}
 	}
-	b.Total, b.Empty = found.Total, len(b.Kinds) == 0
+	b.Total, b.Empty = found.Total, len(b.Kinds) == 0 && found.Total == 0
 	b.From, b.To = f.Offset+1, f.Offset+len(b.Lots)
 	b.Link = func(key, value string) string { return withQuery(c.Request.URL, key, value) }
 	if at > 0 {

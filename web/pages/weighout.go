@@ -19,6 +19,9 @@ type weighoutBody struct {
 	Off   string
 	Delta string
 	Came  cameView
+	Runs  []runRow
+	// Equipment is offered to card it on, where it follows no lay-up.
+	Equipment []studio.Equipment
 }
 
 // cameView is what came off, unit by unit, as the page shows it.
@@ -127,8 +130,19 @@ func (s *server) weighoutPage(c *gin.Context) error {
 		return err
 	}
 	p.Title, p.Scripts = "Weigh-out "+w.Name, []string{"js/print.js", "js/weighout.js"}
-	s.render(c, http.StatusOK, "weighout", p, weighoutBody{
+	body := weighoutBody{
 		Came: cameViewOf(w, u), W: w, Blend: b, Grid: gridOf(w, u), Off: show.Fixed(w.WorstShare*100, 2) + "\u00a0%", Delta: show.Fixed(w.LargestDelta, 2),
-	})
+	}
+	runs, err := s.studio.RunsOfWeighout(c.Request.Context(), w.ID)
+	if err != nil {
+		return err
+	}
+	body.Runs = runRows(runs, u)
+	if w.LayupID == nil && len(runs) == 0 {
+		if body.Equipment, err = s.studio.Equipment(c.Request.Context()); err != nil {
+			return err
+		}
+	}
+	s.render(c, http.StatusOK, "weighout", p, body)
 	return nil
 }

@@ -190,6 +190,31 @@ func (u Units) Millimetres(mm float64) string {
 	return Number(math.Round(mm*10)/10) + "\u00a0mm"
 }
 
+// SmallUnit is the unit of small lengths, such as the clearance of drums.
+func (u Units) SmallUnit() string {
+	if u.Inches {
+		return "in"
+	}
+	return "mm"
+}
+
+// PlainSmall writes a small length finely, without its unit.
+func (u Units) PlainSmall(mm float64) string {
+	if u.Inches {
+		mm /= 25.4
+	}
+	return Number(mm)
+}
+
+// ReadSmall reads a small length as typed, in mm.
+func (u Units) ReadSmall(field, s string) (float64, error) {
+	v, err := ReadNumber(field, s, "a length in "+u.SmallUnit())
+	if u.Inches {
+		v *= 25.4
+	}
+	return v, err
+}
+
 // WriteWeight and WriteLength write the quantities of a sentence that the core says.
 func (u Units) WriteWeight(g unit.Grams) string {
 	return u.Amount(float64(g)) + "\u00a0" + u.Weight()

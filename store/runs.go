@@ -1,0 +1,248 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"gorm.io/gorm"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+)
+
+// Run is what happened at the carder with a weigh-out, or with a raw fleece before it.
+type Run struct {
+	Base
+	Sort        string // carding, fleece
+	Name        string
+	MakingID    int64
+	WeighoutID  *int64
+	LayupID     *int64
+	EquipmentID *int64
+	LotID       *int64 // the raw fleece
+	Units       int
+	Passes      int             // planned
+	ClothMg     unit.Milligrams // held by the cloth at the beginning, as far as is known
+	Plan        RunPlan         `gorm:"serializer:json"`
+	Foreseen    []Foreseen      `gorm:"serializer:json"`
+	Entries     []RunEntry      `gorm:"foreignKey:RunID"`
+}
+
+// The sorts of a run.
+const (
+	CardingRun = "carding"
+	FleeceRun  = "fleece"
+)
+
+// RunPlan is how the run was to be worked, as it was when it began.
+type RunPlan struct {
+	Layup     LayupPlan         `json:"layup"`
+	Fibres    []RunFibre        `json:"fibres"`
+	Schools   map[string]string `json:"schools"`
+	Equipment Equipment         `json:"equipment"`
+}
+
+// RunFibre is a component as it lay in the plan.
+type RunFibre struct {
+	Name     string  `json:"name"`
+	Hex      string  `json:"hex"`
+	Grams    float64 `json:"grams"`
+	LossPass float64 `json:"loss_pass"`
+}
+
+// Foreseen is what was foreseen of a pass when the run began.
+type Foreseen struct {
+	PatchDeltaE float64 `json:"patch_delta_e"`
+	Look        string  `json:"look"`
+	Grams       float64 `json:"grams"` // of one unit, lifted off
+	Minutes     float64 `json:"minutes"`
+}
+
+// RunEntry is one thing told of a run. Entries are added, never changed.
+type RunEntry struct {
+	ID         int64 `gorm:"primaryKey"`
+	Key        string
+	RunID      int64
+	At         time.Time
+	Unit       int
+	Pass       int
+	What       string
+	Mg         unit.Milligrams
+	Number     float64
+	Text       string
+	UndoesID   *int64
+	MovementID *int64
+}
+
+// Run returns a run with its entries in their order.
+func (s *Store) Run(ctx context.Context, id int64) (r Run, err error) {
+	return r, found(s.reading(ctx).Preload("Entries", byID).First(&r, id).Error)
+}
+
+// Runs lists runs with their entries, the latest touched first. where is a condition
+// with its values.
+func (s *Store) Runs(ctx context.Context, where ...any) (out []Run, err error) {
+	q := s.reading(ctx).Preload("Entries", byID).Where("making_id IN (SELECT id FROM makings WHERE deleted_at IS NULL)")
+	if len(where) > 0 {
+		q = q.Where(where[0], where[1:]...)
+	}
+	return out, q.Order("updated_at DESC, id DESC").Find(&out).Error
+}
+
+// Enter adds entries to a run, all or none. The same keys a second time add nothing and
+// give the run as it is; a key that was used for something else is refused. check looks at
+// the run as it stands before they are added. moves are movements of lots that go with the
+// first entry: what it takes from the shelf.
+func (s *Store) Enter(ctx context.Context, id int64, list []RunEntry, check func(Run) error, moves ...Movement) (out Run, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		if err := tx.Preload("Entries", byID).First(&out, id).Error; err != nil {
+			return found(err)
+		}
+		again, err := sentBefore(tx, id, list)
+		if err != nil || again {
+			return err
+		}
+		if err := check(out); err != nil {
+			return err
+		}
+		for _, m := range moves {
+			var l Lot
+			if err := tx.First(&l, m.LotID).Error; err != nil {
+				return fault.New("lot", "The lot lies in the bin. Restore it first.")
+			}
+			done, err := s.move(tx, &l, m)
+			if err != nil {
+				return err
+			}
+			list[0].MovementID = &done.ID
+		}
+		return s.enter(tx, &out, list)
+	})
+	return out, err
+}
+
+// sentBefore reports whether entries with these keys are there already.
+func sentBefore(tx *gorm.DB, run int64, list []RunEntry) (again bool, err error) {
+	for _, e := range list {
+		var old RunEntry
+		if err := tx.Where("key = ?", e.Key).Limit(1).Find(&old).Error; err != nil {
+			return false, err
+		}
+		if old.ID == 0 {
+			continue
+		}
+		if e.RunID = run; !old.same(e) {
+			return false, fault.New("key", "This key belongs to another entry. Send each with a key that is its own.")
+		}
+		again = true
+	}
+	return again, nil
+}
+
+// same reports whether two entries say the same; which lot came of it is not said by who
+// sends it.
+func (e RunEntry) same(o RunEntry) bool {
+	undone := e.UndoesID == nil && o.UndoesID == nil || e.UndoesID != nil && o.UndoesID != nil && *e.UndoesID == *o.UndoesID
+	number := e.Number == o.Number || o.What == shelvedEntry
+	return e.RunID == o.RunID && e.Unit == o.Unit && e.Pass == o.Pass && e.What == o.What && e.Mg == o.Mg && number && e.Text == o.Text && undone
+}
+
+// shelvedEntry is what an entry is called that put a lot on the shelf.
+const shelvedEntry = "shelved"
+
+func (s *Store) enter(tx *gorm.DB, r *Run, list []RunEntry) error {
+	now := s.now().UTC()
+	for i := range list {
+		list[i].RunID, list[i].At = r.ID, now
+	}
+	if err := tx.Create(&list).Error; err != nil {
+		return err
+	}
+	r.Entries = append(r.Entries, list...)
+	r.Version++
+	return tx.Model(&Run{}).Where("id = ?", r.ID).Updates(map[string]any{"version": r.Version}).Error
+}
+
+// Reverse takes an entry back by another one; what moved with it on the shelf moves back,
+// and lots that came of it go to the bin. gone are those lots.
+func (s *Store) Reverse(ctx context.Context, id int64, back RunEntry, check func(Run) error, gone ...int64) (out Run, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		if err := tx.Preload("Entries", byID).First(&out, id).Error; err != nil {
+			return found(err)
+		}
+		list := []RunEntry{back}
+		again, err := sentBefore(tx, id, list)
+		if err != nil || again {
+			return err
+		}
+		if err := check(out); err != nil {
+			return err
+		}
+		for _, e := range out.Entries {
+			if e.ID != *back.UndoesID || e.MovementID == nil {
+				continue
+			}
+			var m Movement
+			if err := tx.First(&m, *e.MovementID).Error; err != nil {
+				return err
+			}
+			if _, err := s.reverse(tx, m); err != nil {
+				return err
+			}
+		}
+		for _, lot := range gone {
+			if err := tx.Model(&Lot{}).Where("id = ?", lot).UpdateColumns(map[string]any{"deleted_at": s.now().UTC(), "version": gorm.Expr("version + 1")}).Error; err != nil {
+				return err
+			}
+		}
+		return s.enter(tx, &out, list)
+	})
+	return out, err
+}
+
+// Shelve makes lots of what came off and notes each in the run, all or none; kinds are
+// the fibres that they are, one each.
+func (s *Store) Shelve(ctx context.Context, id int64, list []RunEntry, lots []Lot, kinds []*Kind, check func(Run) error) (out Run, made []Lot, err error) {
+	err = s.tx(ctx, func(tx *gorm.DB) error {
+		if err := tx.Preload("Entries", byID).First(&out, id).Error; err != nil {
+			return found(err)
+		}
+		again, err := sentBefore(tx, id, list)
+		if err != nil || again {
+			return err
+		}
+		if err := check(out); err != nil {
+			return err
+		}
+		for i := range lots {
+			if k := kinds[i]; k != nil && k.ID == 0 {
+				k.Base = Base{Version: 1}
+				if err := tx.Create(k).Error; err != nil {
+					return err
+				}
+			}
+		}
+		return s.shelve(tx, &out, list, lots, kinds)
+	})
+	return out, lots, err
+}
+
+func (s *Store) shelve(tx *gorm.DB, r *Run, list []RunEntry, lots []Lot, kinds []*Kind) error {
+	for i := range lots {
+		if kinds[i] != nil {
+			lots[i].Kind = OwnKindKey(kinds[i].ID)
+		}
+	}
+	if err := s.createLots(tx, lots, r.Name); err != nil {
+		return err
+	}
+	for i, l := range lots {
+		list[i].Number = float64(l.ID)
+		var m Movement
+		if err := tx.Where("lot_id = ?", l.ID).First(&m).Error; err != nil {
+			return err
+		}
+		list[i].MovementID = &m.ID
+	}
+	return s.enter(tx, r, list)
+}

@@ -1,0 +1,276 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"math"
+	"slices"
+	"strings"
+
+	"fairtangle/core/carding"
+	"fairtangle/core/fault"
+	"fairtangle/core/layup"
+	"fairtangle/core/losses"
+	"fairtangle/core/run"
+	"fairtangle/core/unit"
+	"fairtangle/store"
+)
+
+// EntryInput is one thing to be told of a run. The same key a second time tells nothing
+// new. After is the entry that it takes the place of, as far as its sender knows: 0 for
+// none; left out, it takes the place of whatever stands there.
+type EntryInput struct {
+	Key    string   `json:"key"`
+	Unit   int      `json:"unit"`
+	Pass   int      `json:"pass"`
+	What   string   `json:"what"`
+	Grams  *float64 `json:"grams"`
+	Number *float64 `json:"number"`
+	Text   string   `json:"text"`
+	After  *int64   `json:"after"`
+}
+
+// Limits of what is told of a run.
+const (
+	mostPasses    = 20
+	mostMinutes   = 600
+	mostClearance = 10
+	mostPace      = 500
+	mostSpecks    = 1000
+	mostRolls     = 200
+)
+
+// Checks are those that are ticked before hands come near pins or a drive.
+var Checks = []string{"pins", "drum", "unplugged", "still", "manual"}
+
+// Tell tells something of a run.
+func (s *Studio) Tell(ctx context.Context, id int64, in EntryInput) (Run, error) {
+	v, err := s.Run(ctx, id)
+	if err != nil {
+		return Run{}, err
+	}
+	e, err := s.entryOf(ctx, v, in)
+	if err != nil {
+		return Run{}, err
+	}
+	row, err := s.store.Enter(ctx, id, []store.RunEntry{e}, func(now store.Run) error {
+		if in.After == nil || run.What(e.What).Several() {
+			return nil
+		}
+		if standing(entriesOf(now), e) != *in.After {
+			return Stale{Current: now}
+		}
+		return nil
+	})
+	if err != nil {
+		return Run{}, s.staleRun(ctx, err)
+	}
+	return s.runView(ctx, row)
+}
+
+func (s *Studio) staleRun(ctx context.Context, err error) error {
+	return convertStale(err, func(r store.Run) (Run, error) { return s.runView(ctx, r) })
+}
+
+// standing is the entry that another would take the place of, 0 where there is none.
+func standing(entries []run.Entry, next store.RunEntry) (id int64) {
+	for _, e := range run.Standing(entries) {
+		if e.Unit == next.Unit && e.Pass == next.Pass && string(e.What) == next.What {
+			id = e.ID
+		}
+	}
+	return id
+}
+
+func ownKeyed(l *fault.List, key string) {
+	if len(key) < 8 || len(key) > store.LongestKey {
+		l.Add("key", "An entry carries a key of 8 to %d signs that is its own.", store.LongestKey)
+	}
+}
+
+// entryOf checks what is to be told.
+func (s *Studio) entryOf(ctx context.Context, v Run, in EntryInput) (store.RunEntry, error) {
+	var l fault.List
+	ownKeyed(&l, in.Key)
+	e := store.RunEntry{Key: in.Key, Unit: in.Unit, Pass: in.Pass, What: in.What, Text: in.Text}
+	if in.Unit < 0 || in.Unit >= len(v.state.Units) {
+		l.Add("unit", "There is no such unit in this run.")
+	}
+	what := run.What(in.What)
+	whole := what == run.Note && in.Pass == 0 || what == run.Count || what == run.Piece || what == run.Tick || what == run.Cleaned || what == run.Pause
+	if whole && what != run.Step {
+		e.Pass = 0
+	} else if in.Pass < 1 || in.Pass > mostPasses {
+		l.Add("pass", "A pass is from 1 to %d.", mostPasses)
+	}
+	number := func(least, most float64, sentence string) {
+		if in.Number == nil || !(*in.Number >= least && *in.Number <= most) {
+			l.Add("number", sentence, least, most)
+			return
+		}
+		e.Number = *in.Number
+	}
+	if what.Weights() {
+		if in.Grams == nil {
+			l.Add("grams", "Enter a weight.")
+		} else {
+			CheckGrams(&l, "grams", *in.Grams)
+			e.Mg = unit.Grams(*in.Grams).Milligrams()
+		}
+	}
+	switch what {
+	case run.In, run.Off, run.Droppings, run.Picked, run.Cloth:
+		e.Text = ""
+	case run.Piece:
+		if e.Text = ""; e.Mg == 0 && len(l) == 0 {
+			l.Add("grams", "Enter a weight above %s.", unit.Grams(0))
+		}
+	case run.Residue:
+		if e.Text == "" {
+			e.Text = string(losses.Returned)
+		}
+		if !slices.Contains([]losses.Residue{losses.Returned, losses.Kept, losses.Thrown}, losses.Residue(e.Text)) {
+			l.Add("text", "The residue is returned, kept or thrown.")
+		}
+	case run.Step:
+		s.stepTo(&l, v, in, &e)
+	case run.Specks:
+		number(0, mostSpecks, "Specks in a pinch are from %g to %g.")
+	case run.Minutes:
+		number(0, mostMinutes, "Minutes are from %g to %g.")
+	case run.Clearance:
+		number(0, mostClearance, "The clearance lies between %g and %g mm.")
+	case run.Pace:
+		number(0, mostPace, "The pace lies between %g and %g turns a minute.")
+	case run.Count:
+		number(0, mostRolls, "Count from %g to %g.")
+		if e.Number != math.Trunc(e.Number) {
+			l.Add("number", "Count whole ones.")
+		}
+	case run.Look:
+		if e.Text != "" && !slices.Contains(carding.Looks(), carding.Look(e.Text)) {
+			l.Add("text", "A look is streaky, marled, heathered or even.")
+		}
+	case run.Note:
+		checkText(&l, "text", "", &e.Text, maxNote, false)
+	case run.Tick:
+		if !slices.Contains(Checks, e.Text) {
+			l.Add("text", "There is no such check.")
+		}
+	case run.Photo:
+		if number(1, math.MaxInt32, "Choose a photo."); len(l) == 0 {
+			if _, err := s.Photo(ctx, int64(e.Number)); err != nil {
+				l.Add("number", "There is no such photo.")
+			}
+		}
+	case run.Cleaned:
+		e.Unit, e.Number = 0, or(in.Number, 1)
+	case run.Pause:
+	case run.More, run.Enough:
+		if in.Pass < 1 || len(l) == 0 && in.Pass > len(v.state.Units[in.Unit].Passes) {
+			l.Add("pass", "The unit has not come so far.")
+		}
+		if what == run.More && len(l) == 0 && !v.Equipment.Bed().Again() {
+			l.Add("what", "What lies on a board or on cards is not carded again.")
+		}
+	default:
+		l.Add("what", "This is not told of a run.")
+	}
+	return e, l.Err()
+}
+
+// stepTo moves the work to a step of its unit.
+func (s *Studio) stepTo(l *fault.List, v Run, in EntryInput, e *store.RunEntry) {
+	if len(*l) > 0 {
+		return
+	}
+	steps := v.Steps(in.Unit).Steps
+	if in.Number == nil || *in.Number != math.Trunc(*in.Number) || *in.Number < 0 || int(*in.Number) >= len(steps) {
+		l.Add("number", "There is no such step; there are %d.", len(steps))
+		return
+	}
+	at := steps[int(*in.Number)]
+	e.Number, e.Pass, e.Text = *in.Number, at.Pass, string(at.Action)
+}
+
+// Reverse takes an entry back by another one; both stay. What it put onto the shelf is
+// taken off again.
+func (s *Studio) Reverse(ctx context.Context, id, entry int64, key string) (Run, error) {
+	var l fault.List
+	ownKeyed(&l, key)
+	if err := l.Err(); err != nil {
+		return Run{}, err
+	}
+	v, err := s.Run(ctx, id)
+	if err != nil {
+		return Run{}, err
+	}
+	at := slices.IndexFunc(v.row.Entries, func(e store.RunEntry) bool { return e.ID == entry })
+	if at < 0 {
+		return Run{}, ErrNotFound
+	}
+	old := v.row.Entries[at]
+	back := store.RunEntry{Key: key, Unit: old.Unit, Pass: old.Pass, What: old.What, UndoesID: &old.ID}
+	var gone []int64
+	if run.What(old.What) == run.Shelved {
+		gone = append(gone, int64(old.Number))
+	}
+	row, err := s.store.Reverse(ctx, id, back, func(now store.Run) error {
+		for _, e := range now.Entries {
+			if e.UndoesID != nil && *e.UndoesID == entry {
+				return fault.New("entry", "This entry was taken back already.")
+			}
+		}
+		if old.UndoesID != nil {
+			return fault.New("entry", "This entry takes another back; enter it anew instead.")
+		}
+		return nil
+	}, gone...)
+	if err != nil {
+		return Run{}, err
+	}
+	return s.runView(ctx, row)
+}
+
+// CheckOf is the check that belongs to a caution, empty where none does.
+func CheckOf(caution string) string {
+	return map[string]string{
+		layup.ManualFirst: "manual", layup.SharpPins: "pins", layup.MovingDrum: "drum", layup.Unplug: "unplugged", layup.StandStill: "still",
+	}[caution]
+}
+
+// unitName names what comes of a unit.
+func unitName(v Run, unitNo int) string {
+	word := map[layup.Type]string{layup.Drum: "batt", layup.Board: "board", layup.Cards: "pair of cards", layup.Hands: "pile"}[layup.Type(v.Equipment.Type)]
+	return fmt.Sprintf("%s, %s %d", v.Name, word, unitNo+1)
+}
+
+// PhotoOfRun takes a photo of a pass in and notes it there.
+func (s *Studio) PhotoOfRun(ctx context.Context, id int64, in EntryInput, file string, picture io.ReadSeeker) (Run, error) {
+	v, err := s.Run(ctx, id)
+	if err != nil {
+		return Run{}, err
+	}
+	var l fault.List
+	ownKeyed(&l, in.Key)
+	if in.Unit < 0 || in.Unit >= len(v.state.Units) {
+		l.Add("unit", "There is no such unit in this run.")
+	}
+	if err := l.Err(); err != nil {
+		return Run{}, err
+	}
+	for _, e := range v.row.Entries {
+		if e.Key == in.Key { // it arrived before
+			return v, nil
+		}
+	}
+	name := []rune(fmt.Sprintf("%s, pass %d: %s", unitName(v, in.Unit), in.Pass, strings.ToValidUTF8(file, "")))
+	p, err := s.AddPhoto(ctx, string(name[:min(len(name), maxName)]), picture)
+	if err != nil {
+		return Run{}, err
+	}
+	number := float64(p.ID)
+	in.Number = &number
+	return s.Tell(ctx, id, in)
+}
