@@ -138,6 +138,16 @@ var lots = []lot{
 		note:    "Washed twice; the rise is still in the shoulder.",
 	},
 	{name: "Mudflat fleece, dark side", kind: "romney", prep: "washed_locks", grams: 240, colours: photo("#51473e"), staple: 110, cost: 0.8},
+	{
+		name:    "Mudflat fleece, raw",
+		kind:    "romney",
+		prep:    "raw_fleece",
+		grams:   2650,
+		colours: photo("#85786a"),
+		staple:  125,
+		cost:    0.4,
+		note:    "This year’s fleece, as it was shorn.",
+	},
 }
 
 type part struct {
@@ -245,7 +255,7 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 	if err := weighHalf(ctx, s, made["Slack"], laid["Slack"]); err != nil {
 		return fmt.Errorf("weigh Slack: %w", err)
 	}
-	return nil
+	return fillRuns(ctx, s, made["Border"], laid["Border"], makings["Mudflat fleece"], ids["Mudflat fleece, raw"])
 }
 
 func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) {

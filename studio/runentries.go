@@ -91,6 +91,9 @@ func ownKeyed(l *fault.List, key string) {
 
 // entryOf checks what is to be told.
 func (s *Studio) entryOf(ctx context.Context, v Run, in EntryInput) (store.RunEntry, error) {
+	if v.Sort == FleeceRun {
+		return s.fleeceEntry(ctx, v, in)
+	}
 	var l fault.List
 	ownKeyed(&l, in.Key)
 	e := store.RunEntry{Key: in.Key, Unit: in.Unit, Pass: in.Pass, What: in.What, Text: in.Text}

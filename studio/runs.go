@@ -34,6 +34,7 @@ type Run struct {
 	Shelved     []RunShelved  `json:"shelved"` // of all units together
 	Foreseen    []RunForeseen `json:"foreseen"`
 	Entries     []RunEntry    `json:"entries"`
+	Fleece      *Fleece       `json:"fleece,omitempty"`
 
 	Equipment Equipment `json:"-"`
 	Weighout  Weighout  `json:"-"`
@@ -352,20 +353,26 @@ func entriesOf(r store.Run) []run.Entry {
 func (s *Studio) runView(ctx context.Context, r store.Run) (Run, error) {
 	v := Run{
 		ID: r.ID, Version: r.Version, Sort: r.Sort, Name: r.Name, MakingID: r.MakingID, WeighoutID: r.WeighoutID, LayupID: r.LayupID, EquipmentID: r.EquipmentID,
-		LotID: r.LotID, At: r.CreatedAt.Format(timeForm), Shelved: []RunShelved{}, Foreseen: []RunForeseen{}, Entries: []RunEntry{}, Equipment: equipmentOf(r.Plan.Equipment), row: r,
+		LotID: r.LotID, At: r.CreatedAt.Format(timeForm), Units: []RunUnit{}, Shelved: []RunShelved{}, Foreseen: []RunForeseen{}, Entries: []RunEntry{}, Equipment: equipmentOf(r.Plan.Equipment), row: r,
 	}
 	for _, f := range r.Foreseen {
 		v.Foreseen = append(v.Foreseen, RunForeseen(f))
 	}
 	entries := entriesOf(r)
-	v.state = run.Read(entries, r.Units, r.Passes)
+	units := r.Units
+	for _, e := range entries {
+		if r.Sort == FleeceRun {
+			units = max(units, e.Unit+1)
+		}
+	}
+	v.state = run.Read(entries, units, r.Passes)
 	v.Unit, v.Paused = v.state.Unit, v.state.Paused
 	for _, e := range v.state.Shelved {
 		v.Shelved = append(v.Shelved, shelvedOf(e))
 	}
 	v.list(entries)
 	if r.Sort == FleeceRun {
-		return v, nil
+		return v, s.fleeceView(ctx, &v)
 	}
 	var err error
 	if v.Weighout, err = s.Weighout(ctx, *r.WeighoutID); err != nil {

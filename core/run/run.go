@@ -36,12 +36,16 @@ const (
 	Count     What = "count"     // rolags or punis that came off: Number
 	Piece     What = "piece"     // one of them weighed, grams; several may stand
 	Cleaned   What = "cleaned"   // the cloth was cleaned before the run
+	Raw       What = "raw"       // grams of raw fleece that the run began with
+	Parted    What = "part"      // a part of the fleece: Text is its name; "": it is none any more
+	Hex       What = "hex"       // the colour of a part: Text
+	Oil       What = "oil"       // spinning oil, percent of the weight: Number
 	Shelved   What = "shelved"   // grams of it went onto the shelf: Number is the lot; several may stand
 )
 
 // Weights are those that tell a weight.
 func (w What) Weights() bool {
-	return slices.Contains([]What{In, Off, Residue, Droppings, Picked, Cloth, Piece, Shelved}, w)
+	return slices.Contains([]What{In, Off, Residue, Droppings, Picked, Cloth, Piece, Raw, Shelved}, w)
 }
 
 // Several reports whether more than one may stand beside each other; of the others the

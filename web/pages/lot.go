@@ -32,6 +32,10 @@ type lotBody struct {
 	Form    form
 	Sources map[string]string
 	Made    *studio.Made
+	Of      []madeRow // what lies in it
+	From    []madeRow // what was weighed in, where that was itself made here
+	Runs    []runRow  // of it as a raw fleece
+	IsRaw   bool
 	Makings []studio.Making
 	New     bool // it was just put on the shelf
 }
@@ -68,7 +72,15 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 	for _, o := range append(sourceOptions, foreseenSource) {
 		b.Sources[o.Value] = o.Label
 	}
-	b.Made = l.Made
+	b.Of, b.From = madeRows(l.Made)
+	b.Made, b.IsRaw = l.Made, l.Preparation == "raw_fleece"
+	if b.IsRaw {
+		runs, err := s.studio.RunsOfLot(c.Request.Context(), l.ID)
+		if err != nil {
+			return err
+		}
+		b.Runs = runRows(runs, show.Units{})
+	}
 	undone := map[int64]bool{}
 	for _, m := range moves {
 		if m.UndoesID != nil {
@@ -88,6 +100,40 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 	}
 	s.render(c, status, "lot", page{Title: l.Name, Here: "shelf"}, b)
 	return nil
+}
+
+// madeRow is a fibre that lies in a lot, or that was weighed in for it.
+type madeRow struct {
+	Name, Href string
+	Share      float64 // 0: not told
+	Grams      float64 // 0: not told
+}
+
+// madeRows are what lies in a lot and what was weighed in for it, in one list where both are
+// the same.
+func madeRows(m *studio.Made) (of, from []madeRow) {
+	if m == nil {
+		return nil, nil
+	}
+	href := func(lot *int64) string {
+		if lot == nil {
+			return ""
+		}
+		return fmt.Sprintf("/lots/%d", *lot)
+	}
+	for _, v := range m.Of {
+		of = append(of, madeRow{Name: v.Name, Href: href(v.LotID), Share: v.Share})
+	}
+	for _, v := range m.From {
+		row := madeRow{Name: v.Name, Href: href(v.LotID), Grams: v.Grams}
+		i := slices.IndexFunc(of, func(o madeRow) bool { return o.Name == row.Name && o.Href == row.Href && o.Grams == 0 })
+		if i >= 0 {
+			of[i].Grams = row.Grams
+		} else {
+			from = append(from, row)
+		}
+	}
+	return of, from
 }
 
 // undoable are the reasons of movements that are undone on the lot's own page.

@@ -103,6 +103,7 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	post("/runs/:id/photo", s.photoOfRun)
 	get("/runs/:id/record", s.recordPage)
 	post("/runs/:id/shelf", s.shelveRun)
+	post("/lots/:id/fleece", s.startFleece)
 
 	post("/makings/:id/gradients", s.newGradient)
 	post("/lots/:id/gradient", s.gradientFromLot)

@@ -116,6 +116,7 @@ type runPass struct {
 // runLog is an entry as it is listed.
 type runLog struct {
 	ID     int64  `json:"id"`
+	Key    string `json:"key"` // what was ticked
 	When   string `json:"when"`
 	Where  string `json:"where"`
 	Said   string `json:"said"`
@@ -489,6 +490,7 @@ type entryRequest struct {
 var runWords = map[run.What]string{
 	run.Specks: "how many specks, such as 3", run.Minutes: "minutes, such as 12", run.Clearance: "a clearance",
 	run.Pace: "turns in a minute, such as 30", run.Count: "how many, such as 4", run.Step: "a step", run.Photo: "a photo", run.Cleaned: "1",
+	run.Oil: "percent of the weight, such as 2",
 }
 
 // tellRun keeps one thing told of a run. An emptied field takes back what it said.
@@ -529,7 +531,11 @@ func (s *server) tellRun(c *gin.Context) error {
 			}
 			in.Number, in.Text = &number, ""
 		}
-		v, err = s.studio.Tell(ctx, n, in)
+		if what == run.Raw {
+			v, err = s.studio.TakeRaw(ctx, n, in)
+		} else {
+			v, err = s.studio.Tell(ctx, n, in)
+		}
 	}
 	return s.toldRun(c, v, err, u)
 }
@@ -537,6 +543,9 @@ func (s *server) tellRun(c *gin.Context) error {
 // toldRun answers with the run as it stands, or as another window has left it.
 func (s *server) toldRun(c *gin.Context, v studio.Run, err error, u show.Units) error {
 	if other, ok := answer.StaleAs[studio.Run](err); ok {
+		if other.Sort == studio.FleeceRun {
+			return studio.Stale{Current: fleeceViewOf(other, u)}
+		}
 		view, err := s.runView(c, other, u)
 		if err != nil {
 			return err
@@ -545,6 +554,10 @@ func (s *server) toldRun(c *gin.Context, v studio.Run, err error, u show.Units) 
 	}
 	if err != nil {
 		return answer.ShortIn(u, err)
+	}
+	if v.Sort == studio.FleeceRun {
+		c.JSON(http.StatusOK, fleeceViewOf(v, u))
+		return nil
 	}
 	view, err := s.runView(c, v, u)
 	if err != nil {
@@ -582,9 +595,4 @@ func (s *server) photoOfRun(c *gin.Context) error {
 	in := studio.EntryInput{Key: q.Key, Unit: q.Unit, Pass: q.Pass, What: string(run.Photo)}
 	v, err := s.studio.PhotoOfRun(c.Request.Context(), n, in, header.Filename, file)
 	return s.toldRun(c, v, err, u)
-}
-
-// fleecePage stands in until below.
-func (s *server) fleecePage(c *gin.Context, v studio.Run, u show.Units, p page) error {
-	return studio.ErrNotFound
 }

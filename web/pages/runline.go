@@ -73,7 +73,7 @@ func lineViewOf(l studio.RunLine, u show.Units, hex string) lineView {
 // entryWords are what an entry told, by what it tells.
 var entryWords = map[run.What]string{
 	run.In: "%s put in", run.Off: "%s came off", run.Residue: "%s of residue on the small drum", run.Droppings: "%s of droppings", run.Picked: "%s of specks picked",
-	run.Cloth: "%s more in the cloth", run.Piece: "one of them weighs %s", run.Shelved: "%s put on the shelf",
+	run.Raw: "%s of raw fleece taken", run.Cloth: "%s more in the cloth", run.Piece: "one of them weighs %s", run.Shelved: "%s put on the shelf",
 }
 
 var residueWords = map[string]string{"returned": "given back", "kept": "kept", "thrown": "thrown away"}
@@ -115,6 +115,9 @@ func entrySaid(e studio.RunEntry, u show.Units) string {
 	case run.Photo:
 		return "a photo"
 	case run.Tick:
+		if w := takeOutWords[e.Text]; w != "" {
+			return "looked for and taken out: " + w
+		}
 		return "checked: " + checkWords[e.Text]
 	case run.More:
 		return "another pass follows"
@@ -122,6 +125,15 @@ func entrySaid(e studio.RunEntry, u show.Units) string {
 		return "no other pass follows"
 	case run.Count:
 		return n + " rolags came off"
+	case run.Parted:
+		if e.Text == "" {
+			return "a part is none any more"
+		}
+		return "a part: " + e.Text
+	case run.Hex:
+		return "its colour is " + e.Text
+	case run.Oil:
+		return "spinning oil, " + n + "\u00a0% of the weight"
 	case run.Cleaned:
 		return "the cloth was clean"
 	}
@@ -139,6 +151,17 @@ func runLogOf(v studio.Run, u show.Units) []runLog {
 			continue // where the work was is no news
 		}
 		l := runLog{ID: e.ID, When: moment(e.At), Said: entrySaid(e, u), Stands: e.Stands, Undone: e.Undone, Undoes: e.Undoes != nil}
+		if e.What == string(run.Tick) {
+			l.Key = e.Text
+		}
+		if v.Fleece != nil {
+			l.Where = fleeceWhere(v, e)
+			if e.What == string(run.Look) {
+				l.Said = "done"
+			}
+			out = append(out, l)
+			continue
+		}
 		if e.Unit >= 0 {
 			l.Where = fmt.Sprintf("%s %d", strings.ToLower(unitWords[v.Equipment.Type]), e.Unit+1)
 		}

@@ -72,7 +72,14 @@ func (s *server) shelveRun(c *gin.Context) error {
 	if r.v.Get("count") != "" {
 		in.Count = r.count("count", "how many")
 	}
+	v, err := s.studio.Run(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
 	err = r.wrong.Err()
+	if v.Sort == studio.FleeceRun {
+		return s.shelveFleece(c, v, in, err)
+	}
 	if err == nil {
 		if _, err = s.studio.Shelve(c.Request.Context(), n, in); err == nil {
 			goTo(c, fmt.Sprintf("/runs/%d/record", n), "shelved")

@@ -28,7 +28,8 @@ Alpine.data('record', () => ({
   asked(v) { return [...new Set(v.passes.flatMap((p) => p.ask))]; },
   minutes(v) { return v.passes.map((p) => p.minutes).filter(Boolean).join(' + '); },
   looks(v) { return v.passes.map((p) => p.look).filter(Boolean).join(', then '); },
-  begun() { return this.view.units.filter((v) => v.step >= 0 || v.done); },
+  // One line says it all where there is one unit.
+  begun() { return this.view.units.length > 1 ? this.view.units.filter((v) => v.step >= 0 || v.done) : []; },
   unitFault(v) { return Object.entries(this.faults).filter(([name]) => name.startsWith(`off ${v.key}.`)).map(([, said]) => said).join(' '); },
   post(body) { return send(`/runs/${this.view.id}/tell`, body); },
   body(field, key, text) {
@@ -48,7 +49,10 @@ Alpine.data('record', () => ({
   },
 
   // Mass lines: -1 is that of all units.
-  line(key) { return key < 0 ? this.view.all : this.view.units[key].line; },
+  line(key) {
+    if (key >= 0) return this.view.units[key].line;
+    return this.view.units.length === 1 ? this.view.units[0].line : this.view.all;
+  },
   flow(p, line) { return { width: `${100 * p.share}%`, ...this.swatchOf(p, line) }; },
   swatchOf(p, line) { return p.key === 'off' && line.hex ? { backgroundColor: line.hex } : {}; },
 }));

@@ -1,0 +1,115 @@
+package demo
+
+import (
+	"context"
+	"fmt"
+
+	stages "fairtangle/core/fleece"
+	"fairtangle/studio"
+)
+
+// fillRuns cards the border of the throw and puts it onto the shelf, and has this year's
+// fleece half done.
+func fillRuns(ctx context.Context, s *studio.Studio, border, layup, making, raw int64) error {
+	if err := cardBorder(ctx, s, border, layup); err != nil {
+		return fmt.Errorf("card the border: %w", err)
+	}
+	if err := prepareFleece(ctx, s, making, raw); err != nil {
+		return fmt.Errorf("prepare the fleece: %w", err)
+	}
+	return nil
+}
+
+// teller tells a run one thing after the other, each with a key of its own.
+type teller struct {
+	s   *studio.Studio
+	run int64
+	n   int
+	err error
+}
+
+func (t *teller) key() string {
+	t.n++
+	return fmt.Sprintf("sample-run-%d-%d", t.run, t.n)
+}
+
+func (t *teller) tell(ctx context.Context, unit, pass int, what string, in studio.EntryInput) {
+	if t.err != nil {
+		return
+	}
+	in.Key, in.Unit, in.Pass, in.What = t.key(), unit, pass, what
+	_, t.err = t.s.Tell(ctx, t.run, in)
+}
+
+func value(v float64) *float64 { return &v }
+
+func cardBorder(ctx context.Context, s *studio.Studio, blend, layup int64) error {
+	in := studio.WeighoutInput{Name: "Border, one batt", Units: 1, FinishedG: 57, Passes: 1, StepG: 0.1}
+	if layup != 0 {
+		in.LayupID = &layup
+	}
+	w, err := s.CreateWeighout(ctx, blend, in)
+	if err != nil {
+		return err
+	}
+	for i := 0; w.Next != nil; i++ {
+		at := *w.Next
+		w, err = s.Weigh(ctx, w.ID, studio.Reading{
+			Key: fmt.Sprintf("sample-border-%d", i), Version: w.Version, Unit: at.Unit, Component: at.Component, Grams: w.Units[at.Unit].Cells[at.Component].TargetG,
+		})
+		if err != nil {
+			return err
+		}
+	}
+	list, err := s.Equipment(ctx)
+	if err != nil {
+		return err
+	}
+	v, err := s.StartRun(ctx, w.ID, studio.StartRun{EquipmentID: list[0].ID})
+	if err != nil {
+		return err
+	}
+	t := &teller{s: s, run: v.ID}
+	steps := v.Steps(0).Steps
+	t.tell(ctx, 0, 1, "step", studio.EntryInput{Number: value(float64(len(steps) - 1))})
+	t.tell(ctx, 0, 1, "off", studio.EntryInput{Grams: value(55.4)})
+	t.tell(ctx, 0, 1, "residue", studio.EntryInput{Grams: value(0.4), Text: "kept"})
+	t.tell(ctx, 0, 1, "droppings", studio.EntryInput{Grams: value(0.5)})
+	t.tell(ctx, 0, 1, "look", studio.EntryInput{Text: "streaky"})
+	t.tell(ctx, 0, 1, "minutes", studio.EntryInput{Number: value(26)})
+	t.tell(ctx, 0, 1, "note", studio.EntryInput{Text: "The film went on last, over the olive."})
+	if t.err != nil {
+		return t.err
+	}
+	_, err = s.Shelve(ctx, v.ID, studio.ShelfInput{Key: "sample-border-shelf", Unit: 0, Form: "batt", Name: "Border batt"})
+	return err
+}
+
+func prepareFleece(ctx context.Context, s *studio.Studio, making, raw int64) error {
+	v, err := s.StartFleece(ctx, raw, making)
+	if err != nil {
+		return err
+	}
+	t := &teller{s: s, run: v.ID}
+	if _, err := s.TakeRaw(ctx, v.ID, studio.EntryInput{Key: t.key(), Grams: value(2400)}); err != nil {
+		return err
+	}
+	t.tell(ctx, 0, stages.Skirted, "off", studio.EntryInput{Grams: value(2080)})
+	for i, p := range []struct {
+		name, hex     string
+		sorted, dried float64
+	}{{"grey back", "#958a7c", 1120, 790}, {"dark side", "#50463d", 560, 0}, {"coarse britch", "#a39a8c", 370, 0}} {
+		t.tell(ctx, i+1, 0, "part", studio.EntryInput{Text: p.name})
+		t.tell(ctx, i+1, 0, "hex", studio.EntryInput{Text: p.hex})
+		t.tell(ctx, i+1, stages.Sorted, "off", studio.EntryInput{Grams: value(p.sorted)})
+		if p.dried > 0 {
+			t.tell(ctx, i+1, stages.Washed, "look", studio.EntryInput{})
+			t.tell(ctx, i+1, stages.Dried, "off", studio.EntryInput{Grams: value(p.dried)})
+		}
+	}
+	t.tell(ctx, 2, stages.Washed, "look", studio.EntryInput{})
+	for _, check := range []string{"cuts", "vm"} {
+		t.tell(ctx, 0, 0, "tick", studio.EntryInput{Text: check})
+	}
+	return t.err
+}
