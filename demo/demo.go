@@ -255,7 +255,7 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 	if err := weighHalf(ctx, s, made["Slack"], laid["Slack"]); err != nil {
 		return fmt.Errorf("weigh Slack: %w", err)
 	}
-	return fillRuns(ctx, s, made["Border"], laid["Border"], makings["Mudflat fleece"], ids["Mudflat fleece, raw"])
+	return fillRuns(ctx, s, made["Cuffs"], laid["Cuffs"], makings["Mudflat fleece"], ids["Mudflat fleece, raw"])
 }
 
 func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) {

@@ -26,7 +26,7 @@ func TestTheSampleWorld(t *testing.T) {
 		require.NoError(t, Fill(ctx, s))
 		shelf, err := s.Shelf(ctx, studio.LotFilter{})
 		require.NoError(t, err)
-		assert.InDelta(t, 30, shelf.Total, 3)
+		assert.InDelta(t, 32, shelf.Total, 3)
 		makings, err := s.Makings(ctx, false)
 		require.NoError(t, err)
 		require.Len(t, makings, 3)

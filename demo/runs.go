@@ -8,11 +8,11 @@ import (
 	"fairtangle/studio"
 )
 
-// fillRuns cards the border of the throw and puts it onto the shelf, and has this year's
-// fleece half done.
-func fillRuns(ctx context.Context, s *studio.Studio, border, layup, making, raw int64) error {
-	if err := cardBorder(ctx, s, border, layup); err != nil {
-		return fmt.Errorf("card the border: %w", err)
+// fillRuns rolls the cuffs of the mitts off the board and puts them onto the shelf, and has
+// this year's fleece half done.
+func fillRuns(ctx context.Context, s *studio.Studio, cuffs, layup, making, raw int64) error {
+	if err := rollCuffs(ctx, s, cuffs, layup); err != nil {
+		return fmt.Errorf("roll the cuffs: %w", err)
 	}
 	if err := prepareFleece(ctx, s, making, raw); err != nil {
 		return fmt.Errorf("prepare the fleece: %w", err)
@@ -43,45 +43,38 @@ func (t *teller) tell(ctx context.Context, unit, pass int, what string, in studi
 
 func value(v float64) *float64 { return &v }
 
-func cardBorder(ctx context.Context, s *studio.Studio, blend, layup int64) error {
-	in := studio.WeighoutInput{Name: "Border, one batt", Units: 1, FinishedG: 57, Passes: 1, StepG: 0.1}
-	if layup != 0 {
-		in.LayupID = &layup
-	}
-	w, err := s.CreateWeighout(ctx, blend, in)
+func rollCuffs(ctx context.Context, s *studio.Studio, blend, layup int64) error {
+	w, err := s.CreateWeighout(ctx, blend, studio.WeighoutInput{Name: "Cuffs, one board", Units: 1, FinishedG: 28, Passes: 1, StepG: 0.1, LayupID: &layup})
 	if err != nil {
 		return err
 	}
 	for i := 0; w.Next != nil; i++ {
 		at := *w.Next
 		w, err = s.Weigh(ctx, w.ID, studio.Reading{
-			Key: fmt.Sprintf("sample-border-%d", i), Version: w.Version, Unit: at.Unit, Component: at.Component, Grams: w.Units[at.Unit].Cells[at.Component].TargetG,
+			Key: fmt.Sprintf("sample-cuffs-%d", i), Version: w.Version, Unit: at.Unit, Component: at.Component, Grams: w.Units[at.Unit].Cells[at.Component].TargetG,
 		})
 		if err != nil {
 			return err
 		}
 	}
-	list, err := s.Equipment(ctx)
-	if err != nil {
-		return err
-	}
-	v, err := s.StartRun(ctx, w.ID, studio.StartRun{EquipmentID: list[0].ID})
+	v, err := s.StartRun(ctx, w.ID, studio.StartRun{})
 	if err != nil {
 		return err
 	}
 	t := &teller{s: s, run: v.ID}
-	steps := v.Steps(0).Steps
-	t.tell(ctx, 0, 1, "step", studio.EntryInput{Number: value(float64(len(steps) - 1))})
-	t.tell(ctx, 0, 1, "off", studio.EntryInput{Grams: value(55.4)})
-	t.tell(ctx, 0, 1, "residue", studio.EntryInput{Grams: value(0.4), Text: "kept"})
-	t.tell(ctx, 0, 1, "droppings", studio.EntryInput{Grams: value(0.5)})
+	t.tell(ctx, 0, 1, "step", studio.EntryInput{Number: value(float64(len(v.Steps(0).Steps) - 1))})
+	t.tell(ctx, 0, 0, "count", studio.EntryInput{Number: value(3)})
+	for _, g := range []float64{9.4, 9.1, 8.9} {
+		t.tell(ctx, 0, 0, "piece", studio.EntryInput{Grams: value(g)})
+	}
+	t.tell(ctx, 0, 1, "droppings", studio.EntryInput{Grams: value(0.3)})
 	t.tell(ctx, 0, 1, "look", studio.EntryInput{Text: "streaky"})
-	t.tell(ctx, 0, 1, "minutes", studio.EntryInput{Number: value(26)})
-	t.tell(ctx, 0, 1, "note", studio.EntryInput{Text: "The film went on last, over the olive."})
+	t.tell(ctx, 0, 1, "minutes", studio.EntryInput{Number: value(18)})
+	t.tell(ctx, 0, 1, "note", studio.EntryInput{Text: "The locks kept clear of the cuts."})
 	if t.err != nil {
 		return t.err
 	}
-	_, err = s.Shelve(ctx, v.ID, studio.ShelfInput{Key: "sample-border-shelf", Unit: 0, Form: "batt", Name: "Border batt"})
+	_, err = s.Shelve(ctx, v.ID, studio.ShelfInput{Key: "sample-cuffs-shelf", Unit: 0, Form: "rolags", Name: "Cuff rolags", Count: 3})
 	return err
 }
 

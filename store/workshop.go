@@ -92,7 +92,7 @@ func OwnKindKey(id int64) string { return fmt.Sprintf("own-%d", id) }
 
 // Kind returns one of the maker's own kinds.
 func (s *Store) Kind(ctx context.Context, id int64) (k Kind, err error) {
-	return k, found(s.reading(ctx).First(&k, id).Error)
+	return k, found(s.reading(ctx).Where("NOT of_blend").First(&k, id).Error)
 }
 
 // CreateKind adds a kind.

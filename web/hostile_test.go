@@ -52,7 +52,7 @@ func TestBrokenFormsAreTheSendersFault(t *testing.T) {
 	c := sample(t)
 	for _, path := range []string{
 		"/lots/new", "/lots/1/edit", "/lots/1/move", "/makings", "/makings/1", "/makings/1/blends", "/makings/1/gradients", "/blends/6/weigh", "/blends/6/layup",
-		"/workshop", "/ground", "/equipment/new", "/equipment/1", "/kinds/new", "/calibration", "/scraps", "/bin/discard", "/weighouts/1/off", "/makings/1/schools",
+		"/workshop", "/ground", "/equipment/new", "/equipment/1", "/kinds/new", "/calibration", "/scraps", "/bin/discard", "/weighouts/1/off", "/makings/1/schools", "/weighouts/1/runs", "/runs/1/tell", "/runs/1/shelf", "/runs/1/photo", "/lots/1/fleece", "/photos/1/look",
 	} {
 		for _, body := range []string{"name=%zz", "%", "name=a;grams=1", strings.Repeat("a=1&", 12_000)} {
 			w := c.do("POST", path, "application/x-www-form-urlencoded", body)
@@ -79,7 +79,7 @@ func TestEndlessSearchesAreRefused(t *testing.T) {
 func TestPagesKeepToThePolicy(t *testing.T) {
 	c := sample(t)
 	inline := regexp.MustCompile(`<script>|<style|\sstyle="|\son[a-z]+="|https?://`)
-	for _, path := range []string{"/shelf", "/makings", "/makings/3", "/blends/6", "/blends/6/weigh", "/weighouts/1", "/weighouts/1/scale", "/workshop", "/kinds", "/bin", "/api", "/lots/1", "/lots/new", "/nowhere"} {
+	for _, path := range []string{"/shelf", "/makings", "/makings/3", "/blends/6", "/blends/6/weigh", "/weighouts/1", "/weighouts/1/scale", "/runs/1", "/runs/1/record", "/runs/2", "/workshop", "/kinds", "/bin", "/api", "/lots/1", "/lots/new", "/nowhere"} {
 		w := c.do("GET", path, "", "")
 		assert.NotContains(t, w.Header().Get("Content-Security-Policy"), "unsafe")
 		for _, h := range []string{"Cross-Origin-Resource-Policy", "Cross-Origin-Opener-Policy"} {

@@ -92,10 +92,10 @@ func TestKindsThroughTheAPI(t *testing.T) {
 		"density_g_cm3":1.31,"crimp":"medium","cohesion":"grippy","lustre":"semi","carding_loss_pct_low":1,"carding_loss_pct_high":3,"note":""%s}`
 	code, k := c.json("POST", api.Root+"/kinds", fmt.Sprintf(kind, ""))
 	require.Equal(t, 201, code, k)
-	assert.Equal(t, "own-1", k["key"])
-	code, _ = c.json("PUT", api.Root+"/kinds/1", fmt.Sprintf(kind, `,"version":1`))
+	assert.Equal(t, "own-2", k["key"])
+	code, _ = c.json("PUT", api.Root+"/kinds/2", fmt.Sprintf(kind, `,"version":1`))
 	assert.Equal(t, 200, code)
-	code, got := c.json("PUT", api.Root+"/kinds/1", fmt.Sprintf(kind, `,"version":1`))
+	code, got := c.json("PUT", api.Root+"/kinds/2", fmt.Sprintf(kind, `,"version":1`))
 	require.Equal(t, 409, code)
 	assert.Equal(t, 2.0, got["current"].(map[string]any)["version"])
 	code, got = c.json("POST", api.Root+"/kinds", `{"name":"x","family":"stone","role":"base"}`)

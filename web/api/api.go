@@ -59,6 +59,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	s.blends(at)
 	s.weighouts(at)
 	s.layups(at)
+	s.runs(at)
 	s.gradients(at)
 	s.scraps(at)
 	s.photos(at)

@@ -21,6 +21,7 @@ func (s *server) photos(at methods) {
 	at.get("/photos/:id/picture.png", answer.Picture(s.studio.PhotoFile))
 	at.post("/photos/:id/card", answer.Saved(s.card))
 	at.post("/photos/:id/read", answer.Asked(s.studio.ReadSpot))
+	at.post("/photos/:id/look", s.long(answer.Asked(s.studio.LookOfPhoto)))
 	at.post("/photos/:id/palette", s.long(answer.Asked(s.palette)))
 	s.bin(at, "/photos", "photos")
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -40,6 +41,42 @@ type photoBody struct {
 	Makings []studio.Making
 	Blend   *studio.Blend
 	Photo   studio.Photo
+	Of      *photoOf
+	Length  string // the maker's unit
+}
+
+// photoOf is the pass of a run that a photo shows.
+type photoOf struct {
+	Run      int64
+	Unit     int
+	Pass     int
+	Name     string
+	Foreseen string
+}
+
+// photoShows reads which pass of a run a photo shows from its address.
+func (s *server) photoShows(c *gin.Context) (*photoOf, error) {
+	id, err := strconv.ParseInt(c.Query("run"), 10, 64)
+	u, p, ok := strings.Cut(c.Query("place"), ".")
+	if err != nil || !ok {
+		return nil, nil
+	}
+	of := &photoOf{Run: id}
+	of.Unit, _ = strconv.Atoi(u)
+	of.Pass, _ = strconv.Atoi(p)
+	v, err := s.studio.Run(c.Request.Context(), id)
+	if err == studio.ErrNotFound || err == nil && (of.Unit < 0 || of.Unit >= len(v.Units) || of.Pass < 1) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	of.Name = fmt.Sprintf("%s, %s %d, pass %d", v.Name, strings.ToLower(unitWords[v.Equipment.Type]), of.Unit+1, of.Pass)
+	if of.Pass <= len(v.Foreseen) {
+		f := v.Foreseen[of.Pass-1]
+		of.Foreseen = fmt.Sprintf("Foreseen: %s, patches differ by %s; colour %s", f.Look, show.Fixed(f.PatchDeltaE, 1), v.Units[of.Unit].Hex)
+	}
+	return of, nil
 }
 
 func (s *server) photoPage(c *gin.Context) error {
@@ -60,6 +97,14 @@ func (s *server) photoPage(c *gin.Context) error {
 	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
 		return err
 	}
+	if b.Of, err = s.photoShows(c); err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	b.Length = u.LengthUnit()
 	if n, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil {
 		if v, err := s.studio.Blend(c.Request.Context(), n); err == nil {
 			b.Blend = &v
@@ -131,6 +176,85 @@ func (s *server) readSpot(c *gin.Context) error {
 	}
 	c.JSON(http.StatusOK, gin.H{"hex": r.Hex, "name": r.Name, "said": said, "balanced": r.Balanced})
 	return nil
+}
+
+// photoLook reads the look of a batt from a photo; with Run it is kept there too: the look of
+// a pass, or the colour as a sample of the blend.
+func (s *server) photoLook(c *gin.Context) error {
+	var q struct {
+		studio.LookInput
+		Text string `json:"text"` // how long the known length is
+		Run  int64  `json:"run"`
+		Unit int    `json:"unit"`
+		Pass int    `json:"pass"`
+		Keep string `json:"keep"` // look, colour
+		Key  string `json:"key"`
+	}
+	n, u, err := asked(s, c, &q)
+	if err != nil {
+		return err
+	}
+	if q.LengthMM, err = u.ReadLength("length_mm", q.Text); err != nil {
+		return err
+	}
+	ctx := c.Request.Context()
+	v, err := s.studio.LookOfPhoto(ctx, n, q.LookInput)
+	if err != nil {
+		return err
+	}
+	said := lookSaid(v)
+	switch q.Keep {
+	case "look":
+		if _, err := s.studio.Tell(ctx, q.Run, studio.EntryInput{Key: q.Key, Unit: q.Unit, Pass: q.Pass, What: "look", Text: v.Look}); err != nil {
+			return err
+		}
+		said = "Noted: it looks " + v.Look + "."
+	case "colour":
+		source := "picker"
+		if v.Balanced {
+			source = "photo"
+		}
+		if err := s.studio.SampleOfRun(ctx, q.Run, q.Unit, v, source); err != nil {
+			return err
+		}
+		said = "Kept as a sample; predictions can follow it."
+	}
+	c.JSON(http.StatusOK, gin.H{"hex": v.Hex, "look": v.Look, "sure": v.Sure, "said": said, "facts": lookFacts(v)})
+	return nil
+}
+
+// lookSaid is what a reading of a look says in a sentence.
+func lookSaid(v studio.PhotoLook) string {
+	between := fmt.Sprintf("%s to %s", show.Fixed(v.LowDeltaE, 1), show.Fixed(v.HighDeltaE, 1))
+	switch {
+	case !v.Sure:
+		return fmt.Sprintf("How much the patches differ can not be told from this photo: it lies between %s.", between)
+	case len(v.Looks) == 1:
+		return fmt.Sprintf("It is %s: patches of 5 mm differ by %s, %s at the outside.", v.Look, show.Fixed(v.PatchDeltaE, 1), between)
+	}
+	return fmt.Sprintf("It is %s, or nearly %s: patches of 5 mm differ by %s, %s at the outside.", v.Look, otherLook(v), show.Fixed(v.PatchDeltaE, 1), between)
+}
+
+func otherLook(v studio.PhotoLook) string {
+	for _, l := range v.Looks {
+		if l != v.Look {
+			return l
+		}
+	}
+	return v.Look
+}
+
+// lookFacts are what a reading of a look rests on.
+func lookFacts(v studio.PhotoLook) []string {
+	out := []string{
+		fmt.Sprintf("Mean colour %s, ± %s", v.Hex, show.Fixed(v.SigmaDeltaE, 0)),
+		fmt.Sprintf("%d patches; the fibre runs at %s° to the level", v.Patches, show.Fixed(v.AngleDeg, 0)),
+		fmt.Sprintf("Taken off: texture of single fibres %s, light %s darker at one end", show.Fixed(v.Texture, 1), show.Percent(v.Shade)),
+	}
+	if !v.Balanced {
+		out = append(out, "Without a grey card the colour is no surer than by eye")
+	}
+	return out
 }
 
 // spotToLot makes the colour of a spot that of a lot.

@@ -125,6 +125,7 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	post("/photos/:id/name", s.renamePhoto)
 	post("/photos/:id/card", s.setCard)
 	post("/photos/:id/read", s.readSpot)
+	post("/photos/:id/look", turns.Long(answer.Impatient, s.photoLook))
 	post("/photos/:id/tolot", s.spotToLot)
 	post("/photos/:id/palette", turns.Long(answer.Impatient, s.photoPalette))
 	post("/photos/:id/throw", turns.Long(answer.Patient, s.throwFromPhoto))

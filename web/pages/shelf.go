@@ -164,6 +164,9 @@ func (s *server) exportLots(c *gin.Context) error {
 			Name: l.Name, Kind: l.Kind, Preparation: l.Preparation, Grams: l.Grams, StapleMM: l.StapleMM,
 			Superwash: l.Superwash, CostPer100g: l.CostPer100g, WhereFrom: l.WhereFrom, Note: l.Note,
 		}
+		if l.KindProperties().Blended { // elsewhere it is known by what lies most in it
+			rows[i].Kind = l.Made.Of[0].Kind
+		}
 		for _, v := range l.Colours {
 			rows[i].Colours = append(rows[i].Colours, formats.LotColour{Hex: v.Hex, Share: v.Share, Source: v.Source})
 		}

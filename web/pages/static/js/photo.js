@@ -25,6 +25,11 @@ Alpine.data('photo', () => ({
   palette: null,
   busy: false,
   turn: 0,
+  ends: [], // of a known length
+  corners: [], // of the batt
+  known: '',
+  look: null,
+  lookKept: '',
 
   init() { this.total = this.$el.dataset.total; },
   path(what) { return `/photos/${this.view.id}/${what}`; },
@@ -88,7 +93,10 @@ Alpine.data('photo', () => ({
     this.spot = { x: clamp(s.x, 0, 1), y: clamp(s.y, 0, 1), radius: clamp(s.radius, 0.004, 0.3) };
   },
   use() {
+    const here = [this.spot.x, this.spot.y];
     if (this.mode === 'card') this.card(this.spot);
+    else if (this.mode === 'length') this.ends = this.ends.length === 1 ? [...this.ends, here] : [here];
+    else if (this.mode === 'batt') this.corners = this.corners.length === 1 ? [...this.corners, here] : [here];
     else this.pick();
   },
   async pick() {
@@ -140,6 +148,37 @@ Alpine.data('photo', () => ({
     const r = await this.ask('palette', { colours: Number(this.colours), text: this.total });
     this.busy = false;
     if (r) this.palette = r.colours;
+  },
+
+  // The look of a batt: two ends of a length, two corners of the batt.
+  async readLook(keep) {
+    const flat = (list) => (list.length === 2 ? list.flat() : [0, 0, 0, 0]);
+    const { run = 0, unit = 0, pass = 0 } = this.$refs.of?.dataset || {};
+    const key = Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
+    this.busy = true;
+    this.lookKept = '';
+    const r = await this.ask('look', {
+      batt: this.corners.length === 2 ? this.corners.flat() : [0.02, 0.02, 0.98, 0.98], length: flat(this.ends), length_mm: 0, text: this.known,
+      run: Number(run), unit: Number(unit), pass: Number(pass), keep, key,
+    });
+    this.busy = false;
+    if (!r) return;
+    if (keep) this.lookKept = r.said;
+    else this.look = r;
+  },
+  lookFault() { return this.fault('length_mm') || this.fault('length') || this.fault('batt'); },
+  lookFill() { return this.look ? this.fill(this.look.hex) : {}; },
+  lookSaid() { return this.look ? this.look.said : ''; },
+  lookSure() { return !!this.look && this.look.sure; },
+  lookFacts() { return this.look ? this.look.facts : []; },
+  at(p) { return `${p[0] * this.view.width} ${p[1] * this.view.height}`; },
+  hasLength() { return this.ends.length > 0; },
+  hasBatt() { return this.corners.length > 0; },
+  lengthPath() { return this.ends.length ? `M${this.at(this.ends[0])}L${this.at(this.ends[1] || [this.spot.x, this.spot.y])}` : 'M0 0'; },
+  battPath() {
+    if (!this.corners.length) return 'M0 0';
+    const [a, b] = [this.corners[0], this.corners[1] || [this.spot.x, this.spot.y]];
+    return `M${this.at(a)}L${this.at([b[0], a[1]])}L${this.at(b)}L${this.at([a[0], b[1]])}Z`;
   },
 
   // The picture is shown as it is read: balanced in linear light.
