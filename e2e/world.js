@@ -11,20 +11,30 @@ const program = new URL('../bin/fairtangle', import.meta.url).pathname;
 
 export async function start(verb) {
   const dir = mkdtempSync(join(tmpdir(), 'fairtangle-'));
-  const child = spawn(program, [verb, '-addr', '127.0.0.1:0', '-data', dir], { stdio: ['ignore', 'pipe', 'ignore'] });
-  const url = await new Promise((resolve, reject) => {
+  let child;
+  const run = (as, addr) => new Promise((resolve, reject) => {
+    child = spawn(program, [as, '-addr', addr, '-data', dir], { stdio: ['ignore', 'pipe', 'ignore'] });
     child.stdout.on('data', (d) => {
       const m = /listening on (\S+)/.exec(String(d));
       if (m) resolve(m[1]);
     });
     child.on('exit', (code) => reject(new Error(`the program ended with ${code}`)));
   });
+  const end = async (signal) => {
+    const gone = new Promise((done) => { child.on('exit', done); });
+    child.kill(signal);
+    await gone;
+  };
+  const url = await run(verb, '127.0.0.1:0');
   return {
     url,
+    // cut is a power cut: the program is gone at once, and comes back with what is on disk.
+    async cut() {
+      await end('SIGKILL');
+      await run('serve', new URL(url).host);
+    },
     async stop() {
-      const gone = new Promise((done) => child.on('exit', done));
-      child.kill('SIGINT');
-      await gone;
+      await end('SIGINT');
       rmSync(dir, { recursive: true, force: true });
     },
   };

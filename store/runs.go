@@ -246,3 +246,14 @@ func (s *Store) shelve(tx *gorm.DB, r *Run, list []RunEntry, lots []Lot, kinds [
 	}
 	return s.enter(tx, r, list)
 }
+
+// Carded counts the units of a making's runs at the carder, and those of them of which
+// something came off.
+func (s *Store) Carded(ctx context.Context, making int64) (all, done int, err error) {
+	var v struct{ Units, Off int }
+	err = s.reading(ctx).Raw(`SELECT coalesce(sum(units), 0) AS units, (SELECT count(DISTINCT e.run_id || '-' || e.unit) FROM run_entries e
+		JOIN runs r ON r.id = e.run_id WHERE r.making_id = ? AND r.sort = ? AND r.deleted_at IS NULL AND e.what IN ('off', 'piece') AND e.undoes_id IS NULL
+		AND e.id NOT IN (SELECT undoes_id FROM run_entries WHERE undoes_id IS NOT NULL)) AS off
+		FROM runs WHERE making_id = ? AND sort = ? AND deleted_at IS NULL`, making, CardingRun, making, CardingRun).Scan(&v).Error
+	return v.Units, v.Off, err
+}

@@ -12,6 +12,9 @@ import (
 	"fairtangle/store"
 )
 
+// PatchMM is the side of the patches of which the difference is read.
+const PatchMM = photo.PatchMM
+
 // LookInput asks for the look of a batt in a photo. Places are parts of its width and
 // height, 0 to 1: two corners of what shows the batt, and two ends of a known length.
 type LookInput struct {

@@ -315,6 +315,15 @@ func (s *Studio) RunsOf(ctx context.Context, makings ...int64) ([]Run, error) {
 	return s.runsWhere(ctx, "making_id IN ?", makings)
 }
 
+// Progress is how much of something is done.
+type Progress struct{ All, Done int }
+
+// Carded is how many units of a making's runs have come off.
+func (s *Studio) Carded(ctx context.Context, making int64) (p Progress, err error) {
+	p.All, p.Done, err = s.store.Carded(ctx, making)
+	return p, err
+}
+
 // RunsOfWeighout lists the runs of a weigh-out.
 func (s *Studio) RunsOfWeighout(ctx context.Context, weighout int64) ([]Run, error) {
 	return s.runsWhere(ctx, "weighout_id = ?", weighout)

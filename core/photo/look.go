@@ -22,9 +22,11 @@ type Look struct {
 	Sure             bool // the range is narrow enough to tell a look
 }
 
+// PatchMM is the side of a patch.
+const PatchMM = 5.0
+
 // Bounds of a reading.
 const (
-	patchMM       = 5.0
 	localMM       = 10.0
 	columnMM      = 0.625 // a patch is eight columns
 	columns       = 8
@@ -97,7 +99,7 @@ func (p *Picture) frame(a Area, perMM float64) (*frame, error) {
 	}
 	k := min(w/(long*c+wide*s), h/(long*s+wide*c))
 	long, wide = long*k/perMM, wide*k/perMM
-	f.along, f.across = int(long/patchMM), int(wide/patchMM)
+	f.along, f.across = int(long/PatchMM), int(wide/PatchMM)
 	if long < leastAlong || wide < leastAcross {
 		return nil, fault.New("area", "The part that is marked shows %.0f by %.0f mm of fibre; %.0f by %.0f are needed.", long, wide, leastAlong, leastAcross)
 	}
@@ -143,9 +145,9 @@ func (p *Picture) fill(f *frame, b Balance) error {
 	for y := f.y0; y < f.y1; y++ {
 		for x := f.x0; x < f.x1; x++ {
 			dx, dy := (float64(x)+0.5-f.cx)/f.perMM, (float64(y)+0.5-f.cy)/f.perMM
-			u := dx*f.cos + dy*f.sin + patchMM*float64(f.along)/2
-			v := -dx*f.sin + dy*f.cos + patchMM*float64(f.across)/2
-			i, j := int(math.Floor(u/patchMM)), int(math.Floor(v/columnMM))
+			u := dx*f.cos + dy*f.sin + PatchMM*float64(f.along)/2
+			v := -dx*f.sin + dy*f.cos + PatchMM*float64(f.across)/2
+			i, j := int(math.Floor(u/PatchMM)), int(math.Floor(v/columnMM))
 			if i < 0 || j < 0 || i >= f.along || j >= f.across*columns {
 				continue
 			}

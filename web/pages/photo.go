@@ -202,7 +202,7 @@ func (s *server) photoLook(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	said := lookSaid(v)
+	said := lookSaid(v, u)
 	switch q.Keep {
 	case "look":
 		if _, err := s.studio.Tell(ctx, q.Run, studio.EntryInput{Key: q.Key, Unit: q.Unit, Pass: q.Pass, What: "look", Text: v.Look}); err != nil {
@@ -224,15 +224,15 @@ func (s *server) photoLook(c *gin.Context) error {
 }
 
 // lookSaid is what a reading of a look says in a sentence.
-func lookSaid(v studio.PhotoLook) string {
+func lookSaid(v studio.PhotoLook, u show.Units) string {
 	between := fmt.Sprintf("%s to %s", show.Fixed(v.LowDeltaE, 1), show.Fixed(v.HighDeltaE, 1))
 	switch {
 	case !v.Sure:
 		return fmt.Sprintf("How much the patches differ can not be told from this photo: it lies between %s.", between)
 	case len(v.Looks) == 1:
-		return fmt.Sprintf("It is %s: patches of 5 mm differ by %s, %s at the outside.", v.Look, show.Fixed(v.PatchDeltaE, 1), between)
+		return fmt.Sprintf("It is %s: patches of %s differ by %s, %s at the outside.", v.Look, u.Millimetres(studio.PatchMM), show.Fixed(v.PatchDeltaE, 1), between)
 	}
-	return fmt.Sprintf("It is %s, or nearly %s: patches of 5 mm differ by %s, %s at the outside.", v.Look, otherLook(v), show.Fixed(v.PatchDeltaE, 1), between)
+	return fmt.Sprintf("It is %s, or nearly %s: patches of %s differ by %s, %s at the outside.", v.Look, otherLook(v), u.Millimetres(studio.PatchMM), show.Fixed(v.PatchDeltaE, 1), between)
 }
 
 func otherLook(v studio.PhotoLook) string {

@@ -79,6 +79,7 @@ type runUnit struct {
 	Line    lineView  `json:"line"`
 	Shelved []shelved `json:"shelved"`
 	ToShelf string    `json:"to_shelf"` // grams that came off and lie on no shelf
+	Fit     string    `json:"fit"`      // where the carder is fitted by the looks that were seen
 }
 
 // shelved is what went onto the shelf.
@@ -228,10 +229,26 @@ func runUnitOf(v studio.Run, i int, u show.Units, word string) runUnit {
 	for _, e := range x.Shelved {
 		out.Shelved = append(out.Shelved, shelvedView(e, u))
 	}
+	if looks := looksSeen(x); looks != "" && v.LayupID != nil && v.Equipment.Type == string(layup.Drum) {
+		out.Fit = fmt.Sprintf("/layups/%d/card?looks=%s#fithead", *v.LayupID, looks)
+	}
 	if g := v.ToShelve(i); g > 0 {
 		out.ToShelf = u.Amount(g)
 	}
 	return out
+}
+
+// looksSeen are the looks after each pass with commas between them, empty where none was
+// noted.
+func looksSeen(x studio.RunUnit) string {
+	list := make([]string, len(x.Passes))
+	for i, p := range x.Passes {
+		list[i] = p.Look
+	}
+	if looks := strings.Join(list, ","); strings.Trim(looks, ",") != "" {
+		return looks
+	}
+	return ""
 }
 
 func shelvedView(e studio.RunShelved, u show.Units) shelved {

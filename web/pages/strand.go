@@ -37,6 +37,7 @@ type state struct {
 	latestOf map[int64]int64 // blend to its latest weigh-out
 	layups   []studio.LayupRow
 	laidOf   map[int64]int64 // blend to the lay-up touched last
+	carded   studio.Progress
 }
 
 func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
@@ -51,6 +52,9 @@ func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
 		return st, err
 	}
 	if st.layups, err = s.studio.LayupsOf(c.Request.Context(), ids...); err != nil {
+		return st, err
+	}
+	if st.carded, err = s.studio.Carded(c.Request.Context(), making); err != nil {
 		return st, err
 	}
 	st.sum()
@@ -75,6 +79,8 @@ func (st *state) sum() {
 		filled = filled || len(b.Components) > 0
 	}
 	switch {
+	case st.carded.Done > 0:
+		st.done = 0.88 + 0.1*float64(st.carded.Done)/float64(st.carded.All)
 	case st.cells > 0:
 		st.done = 0.62 + 0.24*float64(st.weighed)/float64(st.cells)
 	case len(st.layups) > 0:
@@ -125,7 +131,7 @@ func strandFor(m studio.Making, st state, here string, blend *studio.Blend, grou
 		}
 		out.Stops = append(out.Stops, stop{Name: "Weigh", Href: weigh, Class: "stop-4", Ahead: st.cells == 0})
 		if l := st.laidOf[blend.ID]; l != 0 {
-			out.Stops = append(out.Stops, stop{Name: "Card", Href: fmt.Sprintf("/layups/%d/card", l), Class: "stop-5", Ahead: true})
+			out.Stops = append(out.Stops, stop{Name: "Card", Href: fmt.Sprintf("/layups/%d/card", l), Class: "stop-5", Ahead: st.carded.Done == 0})
 		}
 	}
 	for i := range out.Stops {

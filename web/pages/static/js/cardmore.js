@@ -90,7 +90,15 @@ export const fitting = {
   fitStop: null,
   needsBefore: null, // the passes that were needed before the fit
   followsFit() { return !!this.view.fit && this.view.fit.used; },
-  startNoted() { this.noted = this.view.stages.map((_, i) => (this.view.fit && this.view.fit.looks ? this.view.fit.looks[i] || '' : '')); },
+  // What was seen in a run comes with the address; else what was noted of this lay-up.
+  startNoted() {
+    const seen = new URLSearchParams(window.location.search).get('looks')?.split(',');
+    if (seen) {
+      this.noted = this.view.stages.map((_, i) => seen[i] || '');
+      return;
+    }
+    this.noted = this.view.stages.map((_, i) => (this.view.fit && this.view.fit.looks ? this.view.fit.looks[i] || '' : ''));
+  },
   notedAs(s, look) { return this.noted[s.pass - 1] === look; },
   note(s, look) { this.noted[s.pass - 1] = look; },
   anyNoted() { return this.noted.some(Boolean); },
