@@ -5,9 +5,9 @@ test.use({ verb: 'demo' });
 
 const views = {
   makings: '/makings', shelf: '/shelf', lot: '/lots/29', making: '/makings/3',
-  blend: '/blends/6', 'weigh-out-plan': '/blends/6/weigh?units=4&finished_g=60&passes=2&step_g=0.1&name=Slack&components[0].loss_pct=2&components[1].loss_pct=1.5&components[2].loss_pct=2&components[3].loss_pct=5.5&components[4].loss_pct=2.5&components[0].joins_at_pass=1&components[1].joins_at_pass=1&components[2].joins_at_pass=1&components[3].joins_at_pass=1&components[4].joins_at_pass=1',
+  blend: '/blends/6',
   'weigh-out': '/weighouts/1', scale: '/weighouts/1/scale',
-  layup: '/layups/3', 'layup-board': '/layups/4', bench: '/layups/3/bench#1', 'layup-choice': '/blends/9/layup',
+  layup: '/layups/3', 'layup-board': '/layups/4', record: '/runs/1/record', fleece: '/runs/2',
   gradient: '/gradients/1', scraps: '/scraps/1', calibration: '/calibration',
 };
 
@@ -36,6 +36,14 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByRole('button', { name: 'clearly too light' }).click();
   await expect(page.locator('.tool:visible .recipes li').first()).toBeVisible();
   await keep(page, 'mend');
+  await page.goto('/weighouts/1');
+  await page.getByRole('button', { name: 'To the carder' }).click();
+  for (let i = 0; i < 9 && !(await page.locator('.now').innerText()).startsWith('Lift'); i++) await page.keyboard.press('ArrowRight');
+  await page.locator('[name="off 0.1"]').fill('39.2');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.another:visible')).toBeVisible();
+  await expect(page.locator('.expected img')).toBeVisible();
+  await keep(page, 'bench');
   await page.goto('/photos/1');
   await page.getByRole('button', { name: 'A click shows the card' }).click();
   const at = async (x, y) => {

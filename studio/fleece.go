@@ -118,7 +118,8 @@ func (s *Studio) fleeceView(ctx context.Context, v *Run) error {
 		v.Shelved = append(v.Shelved, shelvedOf(e))
 	}
 	g := fleece.Foretell(whole.Whole[run.Raw].Mg, partOf(whole), parts)
-	f.SoFar, f.LowG, f.HighG, f.Low, f.High, f.FellOutG, f.Expected = g.SoFar, g.Grams.Low, g.Grams.High, g.Share.Low, g.Share.High, inGrams(g.LeftOver), g.Estimated
+	f.SoFar, f.FellOutG, f.Expected = g.SoFar, inGrams(g.LeftOver), g.Estimated
+	f.LowG, f.HighG, f.Low, f.High = g.Grams.Low, g.Grams.High, g.Share.Low, g.Share.High
 	for _, t := range fleece.Totals(whole.Whole[run.Raw].Mg, partOf(whole), parts) {
 		f.Totals = append(f.Totals, GramRange{t.Low, t.High})
 	}
@@ -145,7 +146,10 @@ func partOf(u run.Unit) (p fleece.Part) {
 }
 
 func fleecePartOf(i int, name string, u run.Unit, hex string) FleecePart {
-	p := FleecePart{Unit: i, Name: name, Hex: hex, StageG: weightsOf(u), Done: make([]bool, fleece.Picked), Note: u.Whole[run.Note].Text, Shelved: []RunShelved{}, After: map[string]int64{}}
+	p := FleecePart{
+		Unit: i, Name: name, Hex: hex, StageG: weightsOf(u), Done: make([]bool, fleece.Picked), Note: u.Whole[run.Note].Text, Shelved: []RunShelved{},
+		After: map[string]int64{},
+	}
 	if c := u.Whole[run.Hex].Text; c != "" {
 		p.Hex = c
 	}

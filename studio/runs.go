@@ -136,7 +136,9 @@ func lineOf(l run.Line) RunLine {
 		PickedG: inGrams(l.Picked), ClothG: inGrams(l.Cloth), BetweenG: inGrams(l.Between), RestG: inGrams(l.Rest), OpenG: inGrams(l.Open), Guessed: l.Guessed,
 	}
 	for _, s := range l.Stretches {
-		out.Stretches = append(out.Stretches, RunStretch{s.First, s.Last, inGrams(s.In), s.Loss, 100 * s.Rate, s.Unaccounted, s.Learn, append([]losses.Ask{}, s.Ask...)})
+		out.Stretches = append(out.Stretches, RunStretch{
+			s.First, s.Last, inGrams(s.In), s.Loss, 100 * s.Rate, s.Unaccounted, s.Learn, append([]losses.Ask{}, s.Ask...),
+		})
 	}
 	return out
 }
@@ -362,7 +364,8 @@ func entriesOf(r store.Run) []run.Entry {
 func (s *Studio) runView(ctx context.Context, r store.Run) (Run, error) {
 	v := Run{
 		ID: r.ID, Version: r.Version, Sort: r.Sort, Name: r.Name, MakingID: r.MakingID, WeighoutID: r.WeighoutID, LayupID: r.LayupID, EquipmentID: r.EquipmentID,
-		LotID: r.LotID, At: r.CreatedAt.Format(timeForm), Units: []RunUnit{}, Shelved: []RunShelved{}, Foreseen: []RunForeseen{}, Entries: []RunEntry{}, Equipment: equipmentOf(r.Plan.Equipment), row: r,
+		LotID: r.LotID, At: r.CreatedAt.Format(timeForm), Units: []RunUnit{}, Shelved: []RunShelved{}, Foreseen: []RunForeseen{},
+		Entries: []RunEntry{}, Equipment: equipmentOf(r.Plan.Equipment), row: r,
 	}
 	for _, f := range r.Foreseen {
 		v.Foreseen = append(v.Foreseen, RunForeseen(f))
@@ -480,7 +483,10 @@ func shelvedOf(e run.Entry) RunShelved {
 }
 
 func passOf(p run.Pass) RunPass {
-	out := RunPass{Look: p.Facts[run.Look].Text, Minutes: p.Seconds / 60, Corrected: p.Typed, Stood: p.Stood, Note: p.Facts[run.Note].Text, Photos: []int64{}, After: map[string]int64{}}
+	out := RunPass{
+		Look: p.Facts[run.Look].Text, Minutes: p.Seconds / 60, Corrected: p.Typed, Stood: p.Stood, Note: p.Facts[run.Note].Text, Photos: []int64{},
+		After: map[string]int64{},
+	}
 	weight := func(w run.What) *float64 {
 		mg, ok := p.Mg(w)
 		if !ok {

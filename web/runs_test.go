@@ -86,7 +86,8 @@ func TestARunThroughTheAPI(t *testing.T) {
 		shares += v.(map[string]any)["share"].(float64)
 	}
 	assert.InDelta(t, 1, shares, 1e-9)
-	code, b := c.json("POST", api.Root+"/makings/3/blends", fmt.Sprintf(`{"name":"two tides","total_g":40,"passes":1,"components":[{"lot_id":%v,"parts":1},{"lot_id":1,"parts":1}]}`, lot))
+	both := fmt.Sprintf(`{"name":"two tides","total_g":40,"passes":1,"components":[{"lot_id":%v,"parts":1},{"lot_id":1,"parts":1}]}`, lot)
+	code, b := c.json("POST", api.Root+"/makings/3/blends", both)
 	require.Equal(t, 201, code, b)
 	assert.NotEmpty(t, b["hex"])
 	code, _ = c.json("DELETE", path, "")
@@ -106,7 +107,8 @@ func TestARunThroughTheAPI(t *testing.T) {
 // the fleece lies there again.
 func TestAFleeceThroughTheAPI(t *testing.T) {
 	c := sample(t)
-	code, raw := c.json("POST", api.Root+"/lots", `{"name":"ewe","kind":"romney","preparation":"raw_fleece","colours":[{"hex":"#8d8172"}],"grams":1000,"cost_per_100g":0.5}`)
+	code, raw := c.json("POST", api.Root+"/lots",
+		`{"name":"ewe","kind":"romney","preparation":"raw_fleece","colours":[{"hex":"#8d8172"}],"grams":1000,"cost_per_100g":0.5}`)
 	require.Equal(t, 201, code)
 	code, run := c.json("POST", fmt.Sprintf("%s/lots/%v/runs", api.Root, raw["id"]), `{"making_id":1}`)
 	require.Equal(t, 201, code, run)

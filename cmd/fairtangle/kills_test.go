@@ -67,10 +67,7 @@ func (s *session) goOn(t *testing.T, url string) (ended bool) {
 // (six times; as often as KILLS says) and starts it again: nothing that was acknowledged is
 // lost, nothing that was sent again is doubled, and the shelf is the sum of its ledger.
 func TestKilledAgainAndAgain(t *testing.T) {
-	kills := 6
-	if n, err := strconv.Atoi(os.Getenv("KILLS")); err == nil {
-		kills = n
-	}
+	kills := killsOf()
 	bin, dir := program(t), t.TempDir()
 	cmd, url := launch(t, bin, "demo", dir)
 	create := func() any {
@@ -81,24 +78,13 @@ func TestKilledAgainAndAgain(t *testing.T) {
 	}
 	s := &session{id: create()}
 	ids := []any{s.id}
-	rng := rand.New(rand.NewPCG(12, 7))
-	for range kills {
-		gone := make(chan error, 1)
-		go func(cmd *exec.Cmd) {
-			time.Sleep(time.Duration(rng.IntN(250_000)) * time.Microsecond)
-			_ = cmd.Process.Signal(syscall.SIGKILL)
-			gone <- cmd.Wait()
-		}(cmd)
-		if s.goOn(t, url) { // all weighed before the kill
-			<-gone
-			cmd, url = launch(t, bin, "serve", dir)
+	cmd, url = killed(t, kills, bin, dir, cmd, url, func(at string) {
+		url = at
+		if s.goOn(t, at) { // all weighed before the kill
 			s.id = create()
 			ids = append(ids, s.id)
-			continue
 		}
-		<-gone
-		cmd, url = launch(t, bin, "serve", dir)
-	}
+	})
 	var kept int64
 	for _, id := range ids {
 		_, got, err := call("GET", fmt.Sprintf("%s/weighouts/%v", url, id), nil)
@@ -111,7 +97,14 @@ func TestKilledAgainAndAgain(t *testing.T) {
 	assert.LessOrEqual(t, kept, s.acknowledged.Load()+1, "the last one may be on disk unanswered")
 	require.NoError(t, cmd.Process.Signal(os.Interrupt))
 	require.NoError(t, cmd.Wait())
+	raw := sound(t, dir)
+	var doubled int
+	require.NoError(t, raw.QueryRow("SELECT count(*) - count(DISTINCT movement_id) FROM weighings WHERE movement_id IS NOT NULL").Scan(&doubled))
+	assert.Zero(t, doubled)
+}
 
+// sound opens the file of a directory: the shelf is the sum of its ledger, and the file whole.
+func sound(t *testing.T, dir string) *sql.DB {
 	db, err := store.Open(dir, time.Now)
 	require.NoError(t, err)
 	drift, err := db.Drift(context.Background())
@@ -120,11 +113,122 @@ func TestKilledAgainAndAgain(t *testing.T) {
 	require.NoError(t, db.Close())
 	raw, err := sql.Open("sqlite", filepath.Join(dir, store.FileName))
 	require.NoError(t, err)
-	defer raw.Close()
+	t.Cleanup(func() { raw.Close() })
 	var said string
 	require.NoError(t, raw.QueryRow("PRAGMA integrity_check").Scan(&said))
 	assert.Equal(t, "ok", said)
-	var doubled int
-	require.NoError(t, raw.QueryRow("SELECT count(*) - count(DISTINCT movement_id) FROM weighings WHERE movement_id IS NOT NULL").Scan(&doubled))
-	assert.Zero(t, doubled)
+	return raw
+}
+
+// killed kills the program at random moments of what goOn does, and starts it again; goOn
+// ends when the program is gone.
+func killed(t *testing.T, kills int, bin, dir string, cmd *exec.Cmd, url string, goOn func(url string)) (*exec.Cmd, string) {
+	rng := rand.New(rand.NewPCG(12, 7))
+	for range kills {
+		gone := make(chan error, 1)
+		go func(cmd *exec.Cmd) {
+			time.Sleep(time.Duration(rng.IntN(250_000)) * time.Microsecond)
+			_ = cmd.Process.Signal(syscall.SIGKILL)
+			gone <- cmd.Wait()
+		}(cmd)
+		goOn(url)
+		<-gone
+		cmd, url = launch(t, bin, "serve", dir)
+	}
+	return cmd, url
+}
+
+// killsOf is how often a program is killed in a test: six times, or as KILLS says.
+func killsOf() int {
+	if n, err := strconv.Atoi(os.Getenv("KILLS")); err == nil {
+		return n
+	}
+	return 6
+}
+
+// bench is a scripted run at the carder.
+type bench struct {
+	path         string
+	n            int // that were sent; the last one may be open
+	open         bool
+	acknowledged int
+}
+
+// next is the n-th thing that is told: what came off of the passes of four batts, what fell
+// out, the clock, checks, and a bit onto the shelf now and then.
+func (b *bench) next() (path string, body map[string]any) {
+	body = map[string]any{"key": fmt.Sprintf("bench-entry-%d", b.n), "unit": b.n / 8 % 4, "pass": b.n/4%2 + 1}
+	switch b.n % 8 {
+	case 7:
+		return b.path + "/shelf", map[string]any{"key": body["key"], "unit": 0, "form": "roving", "grams": 0.001}
+	case 0, 4:
+		body["what"], body["grams"] = "off", 50+float64(b.n%70)/10
+	case 1:
+		body["what"], body["grams"] = "droppings", float64(b.n%9)/10
+	case 2:
+		body["what"], body["number"] = "step", b.n%6
+	case 3:
+		body["what"], body["text"] = "tick", "drum"
+	case 5:
+		body["what"], body["text"], body["grams"] = "residue", "kept", 0.2
+	case 6:
+		body["what"], body["text"] = "look", "marled"
+	}
+	return b.path + "/entries", body
+}
+
+func (b *bench) goOn(t *testing.T) {
+	for {
+		if !b.open {
+			b.n++
+			b.open = true
+		}
+		path, body := b.next()
+		code, got, err := call("POST", path, body)
+		if err != nil {
+			return
+		}
+		require.Equal(t, 201, code, "%v", got)
+		b.open = false
+		b.acknowledged++
+	}
+}
+
+// TestARunIsKilledAgainAndAgain does the same with a run at the carder: nothing that was
+// acknowledged is lost, nothing is told twice, and what went onto the shelf lies there once.
+func TestARunIsKilledAgainAndAgain(t *testing.T) {
+	bin, dir := program(t), t.TempDir()
+	cmd, url := launch(t, bin, "demo", dir)
+	weigh := &session{id: 1}
+	require.True(t, weigh.goOn(t, url))
+	code, run, err := call("POST", url+"/weighouts/1/runs", map[string]any{})
+	require.NoError(t, err)
+	require.Equal(t, 201, code)
+	for _, pass := range []int{1, 2} {
+		code, _, err := call("POST", fmt.Sprintf("%s/runs/%v/entries", url, run["id"]), map[string]any{"key": fmt.Sprintf("first-of-%d", pass), "pass": pass, "what": "off", "grams": 55})
+		require.NoError(t, err)
+		require.Equal(t, 201, code)
+	}
+	b := &bench{}
+	kills := killsOf()
+	cmd, url = killed(t, kills, bin, dir, cmd, url, func(at string) {
+		b.path = fmt.Sprintf("%s/runs/%v", at, run["id"])
+		b.goOn(t)
+	})
+	_, got, err := call("GET", fmt.Sprintf("%s/runs/%v", url, run["id"]), nil)
+	require.NoError(t, err)
+	kept := len(got["entries"].([]any)) - 2
+	t.Logf("%d kills, %d entries acknowledged, %d kept", kills, b.acknowledged, kept)
+	assert.Positive(t, b.acknowledged)
+	assert.GreaterOrEqual(t, kept, b.acknowledged)
+	assert.LessOrEqual(t, kept, b.acknowledged+1, "the last one may be on disk unanswered")
+	require.NoError(t, cmd.Process.Signal(os.Interrupt))
+	require.NoError(t, cmd.Wait())
+	raw := sound(t, dir)
+	var shelved, lots int
+	require.NoError(t, raw.QueryRow("SELECT count(*), count(DISTINCT number) FROM run_entries WHERE run_id = ? AND what = 'shelved'", run["id"]).Scan(&shelved, &lots))
+	assert.Equal(t, shelved, lots, "each went onto the shelf as a lot of its own, once")
+	var made int
+	require.NoError(t, raw.QueryRow("SELECT count(*) FROM lots WHERE made LIKE ?", fmt.Sprintf(`%%"run_id":%v,%%`, run["id"])).Scan(&made))
+	assert.Equal(t, lots, made)
 }

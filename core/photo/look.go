@@ -165,7 +165,8 @@ func (p *Picture) fill(f *frame, b Balance) error {
 		}
 	}
 	if float64(clipped) > clippedMost*float64(all) {
-		return fault.New("area", "%.0f %% of this is brighter or darker than the picture can show. Take it with less or more light.", 100*float64(clipped)/float64(all))
+		return fault.New("area", "%.0f %% of this is brighter or darker than the picture can show. Take it with less or more light.",
+			100*float64(clipped)/float64(all))
 	}
 	return nil
 }

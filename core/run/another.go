@@ -51,8 +51,10 @@ func Another(q Question) Answer {
 		return Answer{true, "Fibre that waits for a later pass is still to be laid."}
 	case rising && q.Specks == MakeSpecks && q.Pass >= q.Planned:
 		return Answer{false, "There are more specks in a pinch than after the pass before; another would make more of them."}
+	case q.School == OnePass && q.Pass < q.Planned:
+		return Answer{true, "More passes than one are planned for it."}
 	case q.School == OnePass:
-		return Answer{q.Pass < q.Planned, either(q.Pass < q.Planned, "More passes than one are planned for it.", "One pass keeps the streaks, as you hold it in this making.")}
+		return Answer{false, "One pass keeps the streaks, as you hold it in this making."}
 	case q.School == UntilLook && reached:
 		return Answer{false, "The look that was wanted is reached."}
 	case q.School == UntilLook:
@@ -68,11 +70,4 @@ func Another(q Question) Answer {
 		return Answer{true, "You see it less even than was planned; two or three passes are what you hold to."}
 	}
 	return Answer{false, "All passes that were planned are done."}
-}
-
-func either(is bool, yes, no string) string {
-	if is {
-		return yes
-	}
-	return no
 }

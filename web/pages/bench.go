@@ -114,7 +114,7 @@ func benchSteps(l studio.Layup, weighs []studio.WeighoutRow, u show.Units) (out 
 			}
 		case layup.Lift:
 			s.Title, s.Amount = fmt.Sprintf("Lift the batt off, pass %d", v.Pass), "~"+u.Grams(v.Grams)
-			s.How = "Part it at the seam and ease it off along the lean of the pins, turning the drum back by hand."
+			s.How = "Brush it down where it stands above the pins. Then part it at the seam and ease it off along the lean of the pins, turning the drum back by hand."
 		case layup.Split:
 			s.Title, s.Amount = fmt.Sprintf("Divide it for pass %d", v.Pass), show.Plural(v.Strips, "strip")
 			s.How = fmt.Sprintf("Tear the batt lengthwise into %s of about %s, in the order in which they lie, and draw each thin.",

@@ -139,7 +139,8 @@ var asks = map[losses.Ask]string{
 func (s *server) runView(c *gin.Context, v studio.Run, u show.Units) (runView, error) {
 	u = u.WithStep(v.Weighout.StepG)
 	out := runView{
-		ID: v.ID, Version: v.Version, Unit: u.Weight(), Small: u.SmallUnit(), At: v.Unit, Paused: v.Paused, Since: v.Since(), Units: []runUnit{}, Steps: map[int][]benchStep{},
+		ID: v.ID, Version: v.Version, Unit: u.Weight(), Small: u.SmallUnit(), At: v.Unit, Paused: v.Paused, Since: v.Since(),
+		Units: []runUnit{}, Steps: map[int][]benchStep{},
 		Word: unitWords[v.Equipment.Type], Pass: "pass", Again: v.Equipment.Bed().Again(), Drum: v.Equipment.Type == string(layup.Drum), Ticks: v.Ticks(),
 		Photos: map[int64]runPicture{}, Looks: []runLook{}, Shelved: []shelved{}, Log: runLogOf(v, u), All: lineViewOf(v.Line, u, ""), Clean: v.Clean(),
 	}

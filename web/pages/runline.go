@@ -27,6 +27,11 @@ type linePart struct {
 	Share float64 `json:"share"`
 }
 
+// otherWay is what a part of the line is called that is below 0.
+var otherWay = map[string]string{
+	"between": "More was put in", "rest": "More came off than went in", "cloth": "Came out of the cloth", "open": "More is noted than went in",
+}
+
 // lineViewOf draws a mass line: what came off, what is still on its way, and what left. What
 // came off beyond what went in is no part of that; it is said.
 func lineViewOf(l studio.RunLine, u show.Units, hex string) lineView {
@@ -49,7 +54,7 @@ func lineViewOf(l studio.RunLine, u show.Units, hex string) lineView {
 		}
 		part := linePart{p.key, p.name, u.Grams(p.g), max(0, p.g) / l.InG}
 		if p.g < 0 {
-			part.Name, part.Text = map[string]string{"between": "More was put in", "rest": "More came off than went in", "cloth": "Came out of the cloth", "open": "More is noted than went in"}[p.key], u.Grams(-p.g)
+			part.Name, part.Text = otherWay[p.key], u.Grams(-p.g)
 		}
 		out.Parts = append(out.Parts, part)
 		if p.key != "off" && p.key != "open" && p.g > 0 {
@@ -72,7 +77,8 @@ func lineViewOf(l studio.RunLine, u show.Units, hex string) lineView {
 
 // entryWords are what an entry told, by what it tells.
 var entryWords = map[run.What]string{
-	run.In: "%s put in", run.Off: "%s came off", run.Residue: "%s of residue on the small drum", run.Droppings: "%s of droppings", run.Picked: "%s of specks picked",
+	run.In: "%s put in", run.Off: "%s came off", run.Residue: "%s of residue on the small drum",
+	run.Droppings: "%s of droppings", run.Picked: "%s of specks picked",
 	run.Raw: "%s of raw fleece taken", run.Cloth: "%s more in the cloth", run.Piece: "one of them weighs %s", run.Shelved: "%s put on the shelf",
 }
 

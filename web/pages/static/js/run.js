@@ -12,6 +12,7 @@ import { face, section } from './bed.js';
 const data = read('run-data');
 const fresh = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
 const blank = 'data:image/gif;base64,R0lGODlhAQABAAAAACH5BAEKAAEALAAAAAABAAEAAAICTAEAOw==';
+const weights = ['off', 'in', 'residue', 'droppings', 'picked', 'cloth']; // that the scale can say
 const longest = 45 * 60; // seconds without an entry that the clock still counts
 
 const clockText = (seconds) => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
@@ -68,6 +69,8 @@ Alpine.data('run', () => ({
   },
   expected() { return this.step().amount ? `expected ${this.step().amount}` : ''; },
 
+  allCautions() { return [...new Set(this.steps().flatMap((s) => s.cautions))]; },
+
   // The way through the steps.
   isFirst() { return this.at === 0; },
   isEnd() { return this.at === this.steps().length - 1 && this.next() < 0; },
@@ -104,9 +107,11 @@ Alpine.data('run', () => ({
   key(e) {
     const inField = /^(INPUT|SELECT|TEXTAREA)$/.test(e.target.tagName);
     if (e.defaultPrevented || e.ctrlKey || e.metaKey || e.altKey) return;
-    if ((e.key === ' ' || e.key === 'PageDown') && !/^(BUTTON|A|SELECT)$/.test(e.target.tagName) && (!inField || e.target.value === '') && this.weighs() && this.hears) {
+    const what = inField ? e.target.name.split(' ')[0] : 'off';
+    const empty = !inField || (e.target.value === '' && weights.includes(what));
+    if ((e.key === ' ' || e.key === 'PageDown') && !/^(BUTTON|A|SELECT)$/.test(e.target.tagName) && empty && this.hears && (inField || this.weighs())) {
       e.preventDefault();
-      this.takeFromScale(this.here());
+      this.takeFromScale(this.here(), what);
       return;
     }
     if (inField || (e.key === 'Enter' && /^(A|BUTTON)$/.test(e.target.tagName))) return;
@@ -149,7 +154,10 @@ Alpine.data('run', () => ({
     if (!await this.tell('piece', k, text, name) && el.value === '') el.value = text;
   },
   cleaned(e) { this.change(() => this.entry('cleaned', this.here(), { text: e.target.checked ? '1' : '0' })); },
-  anotherTitle(k) { return this.split(k)[1] < this.of(k).passes.length ? `Then ${this.view.pass_word} ${this.split(k)[1] + 1}?` : `Another ${this.view.pass_word}?`; },
+  anotherTitle(k) {
+    const [, p] = this.split(k);
+    return p < this.of(k).passes.length ? `Then ${this.view.pass_word} ${p + 1}?` : `Another ${this.view.pass_word}?`;
+  },
   moreWords(k) { return `Another ${this.view.pass_word}`; },
   async another(k, more) {
     const [u, p] = this.split(k);
@@ -181,21 +189,22 @@ Alpine.data('run', () => ({
     return `Take ${this.live.net} ${this.view.unit}`;
   },
   canTake() { return false; }, // nothing is taken here unasked
-  takeFromScale(k) {
-    if (!this.heard() || this.live.net_mg <= 0) this.status = 'The scale says nothing that could have come off.';
+  takeFromScale(k, what = 'off') {
+    if (!this.heard() || this.live.net_mg <= 0) this.status = 'The scale says nothing that could be booked.';
     else if (!this.live.stable) this.status = 'It is still moving.';
     else {
       const { net, net_mg: mg } = this.live;
-      this.change(() => this.entry('off', k, { text: net, mg, after: this.pass(k).after.off || 0 }), { name: `off ${k}` });
+      this.change(() => ({ ...this.body(what, k, net), mg }), { name: `${what} ${k}` });
     }
   },
 
   // The clock.
-  running() { return !this.view.paused && this.view.at === this.now && this.stepOf(this.now) === this.at && !['ready', 'finish'].includes(this.step().action) && !this.stood(); },
+  beside() { return ['ready', 'finish'].includes(this.step().action); }, // the clock does not run there
+  running() { return !this.view.paused && this.view.at === this.now && this.stepOf(this.now) === this.at && !this.beside() && !this.stood(); },
   stood() { return this.view.since + (performance.now() - this.taken) / 1000 > longest; },
   corrected() { return this.pass(this.here()).clock.includes('corrected'); },
   clockRuns() { return this.ticked >= 0 && this.running() && !this.corrected(); },
-  stopped() { return this.ticked >= 0 && !this.running() && !['ready', 'finish'].includes(this.step().action) && !this.corrected(); },
+  stopped() { return this.ticked >= 0 && !this.running() && !this.beside() && !this.corrected(); },
   clock() {
     const more = this.clockRuns() ? this.view.since + (performance.now() - this.taken) / 1000 : 0;
     const all = this.pass(this.here()).seconds + more;
