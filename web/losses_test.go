@@ -47,3 +47,25 @@ func TestLossesByTheAPI(t *testing.T) {
 		assert.Equal(t, 422, code, bad)
 	}
 }
+
+// TestOrderByTheAPI: five batts, one of them pale after dark, put so that one cleaning is left
+// where there is film.
+func TestOrderByTheAPI(t *testing.T) {
+	c := sample(t)
+	code, got := c.json("POST", "/api/v1/order", `{"jobs":[{"name":"navy","colour":{"hex":"#26324a"},"minutes":20},{"name":"foam","colour":{"hex":"#f1ece1"},"minutes":20},
+		{"name":"slate","colour":{"hex":"#4c5257"},"minutes":20},{"name":"sand","colour":{"hex":"#b39b7a"},"minutes":20},{"name":"grey film","colour":{"hex":"#1c1f22"},"sheds":true,"minutes":20}],
+		"cleaning_min":12,"quick_min":4,"free_min":75,"break_every_min":60,"break_min":10}`)
+	require.Equal(t, 200, code, got)
+	assert.Equal(t, []any{1.0, 3.0, 0.0, 2.0, 4.0}, got["order"], "light to dark but for one brush between navy and slate, the film last")
+	assert.Equal(t, 114.0, got["total_min"], "five times twenty, a brush, and a break after the third")
+	assert.Equal(t, 12.0, got["changeover_min"].([]any)[0].([]any)[1])
+	assert.Greater(t, got["given_total_min"], 130.0)
+	assert.Equal(t, 3.0, got["fits"])
+	assert.Equal(t, true, got["exact"])
+	for _, bad := range []string{`{"jobs":[]}`, `{"jobs":[{"minutes":5}]}`, `{"jobs":[{"colour":{"hex":"#000000"},"minutes":-1}]}`,
+		`{"jobs":[{"colour":{"hex":"#000000"},"minutes":1}],"fixed_first":3}`, `{"jobs":[{"colour":{"hex":"#000000"},"minutes":1}],"fixed_first":-1}`} {
+		code, got := c.json("POST", "/api/v1/order", bad)
+		assert.Equal(t, 422, code, bad)
+		assert.NotEmpty(t, got["errors"], bad)
+	}
+}

@@ -46,6 +46,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	at.post("/reweigh", answer.Stateless(calls.Reweigh))
 	at.post("/carding/balance", answer.Stateless(calls.Balance))
 	at.post("/carding/learn", answer.Stateless(calls.Learn))
+	at.post("/order", answer.Stateless(calls.Order))
 	at.post("/match", s.long(s.match))
 	at.post("/correct", s.long(s.correct))
 	at.post("/simulate", s.long(s.simulate))

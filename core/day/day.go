@@ -1,0 +1,274 @@
+// Package day puts the work of a day on one carder in the order that saves cleaning, and
+// lays it out in time. Minutes are from the beginning.
+package day
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+)
+
+// Job is one piece of work: a batt, or several alike.
+type Job struct {
+	Name    string
+	Colour  colour.Lab
+	Sheds   bool // film, down or neps, which turn up for many batts
+	Minutes float64
+}
+
+// Clean is how a cloth is cleaned between two jobs.
+type Clean string
+
+// The cleanings: none, a brush over it, or all of it with scrap wool after.
+const (
+	None  Clean = ""
+	Quick Clean = "quick"
+	Full  Clean = "full"
+)
+
+// From where on what is left of one job shows in the next: lighter by so much in L* (rule R40
+// for a full cleaning), or less chromatic by so much.
+const (
+	fullLighter  = 30.0
+	quickLighter = 10.0
+	duller       = 15.0
+)
+
+// Between is the cleaning that one job needs after another.
+func Between(before, next Job) Clean {
+	chroma := func(c colour.Lab) float64 { return math.Hypot(c.A, c.B) }
+	lighter := next.Colour.L - before.Colour.L
+	switch {
+	case lighter >= fullLighter || before.Sheds && !next.Sheds:
+		return Full
+	case lighter >= quickLighter || chroma(before.Colour)-chroma(next.Colour) >= duller:
+		return Quick
+	}
+	return None
+}
+
+// Times are how long the cleanings take, and when there is a break; 0: never.
+type Times struct{ Full, Quick, BreakEvery, Break float64 }
+
+func (t Times) of(c Clean) float64 {
+	return map[Clean]float64{Full: t.Full, Quick: t.Quick}[c]
+}
+
+// Changeovers are the minutes of cleaning between any two jobs, from the row's to the column's.
+func Changeovers(jobs []Job, t Times) [][]float64 {
+	out := make([][]float64, len(jobs))
+	for i := range jobs {
+		out[i] = make([]float64, len(jobs))
+		for j := range jobs {
+			if i != j {
+				out[i][j] = t.of(Between(jobs[i], jobs[j]))
+			}
+		}
+	}
+	return out
+}
+
+// Cost is the cleaning of an order.
+func Cost(between [][]float64, order []int) (sum float64) {
+	for i := 1; i < len(order); i++ {
+		sum += between[order[i-1]][order[i]]
+	}
+	return sum
+}
+
+// MostExact is up to how many jobs the order is the best there is.
+const MostExact = 12
+
+// Order is the order with the least cleaning; of equal ones that which keeps to the order in
+// which they are given. first is the job that comes first, −1: any. It is exact up to
+// MostExact jobs (dynamic programming over sets; Held and Karp 1962, cited from memory); beyond
+// that, the best found by moving jobs.
+func Order(between [][]float64, first int) (order []int, exact bool) {
+	n := len(between)
+	if n <= MostExact {
+		return held(between, first), true
+	}
+	best := math.Inf(1)
+	for start := range n {
+		if first >= 0 && start != first {
+			continue
+		}
+		o := improved(between, greedy(between, start), first >= 0)
+		if c := Cost(between, o); c < best-1e-9 {
+			best, order = c, o
+		}
+	}
+	return order, false
+}
+
+// held finds the best order exactly: rest[set][last] is the least that is still to come when
+// these were done and last was the last of them.
+func held(between [][]float64, first int) []int {
+	n := len(between)
+	if n == 0 {
+		return []int{}
+	}
+	all := 1<<n - 1
+	rest := make([]float64, (all+1)*n)
+	for set := all - 1; set > 0; set-- {
+		for last := range n {
+			if set>>last&1 == 0 {
+				continue
+			}
+			least := math.Inf(1)
+			for next := range n {
+				if set>>next&1 == 0 {
+					least = min(least, between[last][next]+rest[(set|1<<next)*n+next])
+				}
+			}
+			rest[set*n+last] = least
+		}
+	}
+	at := first
+	if at < 0 {
+		at = 0
+		for i := range n {
+			if rest[1<<i*n+i] < rest[1<<at*n+at]-1e-9 {
+				at = i
+			}
+		}
+	}
+	out, set := []int{at}, 1<<at
+	for set != all {
+		for next := range n {
+			if set>>next&1 == 0 && between[at][next]+rest[(set|1<<next)*n+next] <= rest[set*n+at]+1e-9 {
+				out, set, at = append(out, next), set|1<<next, next
+				break
+			}
+		}
+	}
+	return out
+}
+
+// greedy goes on with what needs the least cleaning.
+func greedy(between [][]float64, start int) []int {
+	out := []int{start}
+	for len(out) < len(between) {
+		best := -1
+		for j := range between {
+			if !slices.Contains(out, j) && (best < 0 || between[out[len(out)-1]][j] < between[out[len(out)-1]][best]) {
+				best = j
+			}
+		}
+		out = append(out, best)
+	}
+	return out
+}
+
+// improved moves runs of one to three jobs to better places until none is left.
+func improved(between [][]float64, order []int, keepFirst bool) []int {
+	least := 0
+	if keepFirst {
+		least = 1
+	}
+	cost := Cost(between, order)
+	for again := true; again; {
+		again = false
+		for length := 1; length <= 3; length++ {
+			for from := least; from+length <= len(order); from++ {
+				for to := least; to+length <= len(order); to++ {
+					moved := slices.Clone(order[from : from+length])
+					rest := slices.Concat(order[:from], order[from+length:])
+					next := slices.Concat(rest[:to], moved, rest[to:])
+					if c := Cost(between, next); c < cost-1e-9 {
+						order, cost, again = next, c, true
+					}
+				}
+			}
+		}
+	}
+	return order
+}
+
+// Step is what is done when. Job is −1 at a break; at a cleaning it is the one that it is for.
+type Step struct {
+	Kind     string // card, clean, break
+	Clean    Clean
+	Job      int
+	From, To float64
+}
+
+// Steps lays an order out in time. A break comes between jobs, before one that would last
+// longer than may be worked at a stretch.
+func Steps(jobs []Job, order []int, t Times) (out []Step) {
+	var now, worked float64
+	add := func(s Step, minutes float64) {
+		s.From, s.To = now, now+minutes
+		now += minutes
+		out = append(out, s)
+	}
+	for i, j := range order {
+		clean := None
+		if i > 0 {
+			clean = Between(jobs[order[i-1]], jobs[j])
+		}
+		need := t.of(clean) + jobs[j].Minutes
+		if t.BreakEvery > 0 && t.Break > 0 && worked > 0 && worked+need > t.BreakEvery {
+			add(Step{Kind: "break", Job: -1}, t.Break)
+			worked = 0
+		}
+		if clean != None && t.of(clean) > 0 {
+			add(Step{Kind: "clean", Clean: clean, Job: j}, t.of(clean))
+		}
+		add(Step{Kind: "card", Job: j}, jobs[j].Minutes)
+		worked += need
+	}
+	return out
+}
+
+// Total is how long it takes, breaks and all.
+func Total(steps []Step) float64 {
+	if len(steps) == 0 {
+		return 0
+	}
+	return steps[len(steps)-1].To
+}
+
+// Fits is how many jobs are done in so many minutes.
+func Fits(steps []Step, minutes float64) (n int) {
+	for _, s := range steps {
+		if s.Kind == "card" && s.To <= minutes+1e-9 {
+			n++
+		}
+	}
+	return n
+}
+
+// Limits of a day.
+const (
+	MostJobs    = 200
+	mostMinutes = 10_000.0
+)
+
+// Check finds what is wrong with jobs and times; fields are those of the API.
+func Check(jobs []Job, t Times, free float64, first int) error {
+	var l fault.List
+	if len(jobs) == 0 || len(jobs) > MostJobs {
+		l.Add("jobs", "There are 1 to %d jobs.", MostJobs)
+	}
+	for i, j := range jobs {
+		if !(j.Minutes >= 0 && j.Minutes <= mostMinutes) {
+			l.Add(fmt.Sprintf("jobs[%d].minutes", i), "A job takes 0 to %g minutes.", mostMinutes)
+		}
+	}
+	for _, v := range []struct {
+		field   string
+		minutes float64
+	}{{"cleaning_min", t.Full}, {"quick_min", t.Quick}, {"break_every_min", t.BreakEvery}, {"break_min", t.Break}, {"free_min", free}} {
+		if !(v.minutes >= 0 && v.minutes <= mostMinutes) {
+			l.Add(v.field, "This is from 0 to %g minutes.", mostMinutes)
+		}
+	}
+	if first < -1 || first >= len(jobs) {
+		l.Add("fixed_first", "There is no such job.")
+	}
+	return l.Err()
+}
