@@ -64,7 +64,7 @@ func rollCuffs(ctx context.Context, s *studio.Studio, blend, layup int64) error 
 	t := &teller{s: s, run: v.ID}
 	t.tell(ctx, 0, 1, "step", studio.EntryInput{Number: value(float64(len(v.Steps(0).Steps) - 1))})
 	t.tell(ctx, 0, 0, "count", studio.EntryInput{Number: value(3)})
-	for _, g := range []float64{9.4, 9.1, 8.9} {
+	for _, g := range []float64{9.2, 9.0, 8.8} {
 		t.tell(ctx, 0, 0, "piece", studio.EntryInput{Grams: value(g)})
 	}
 	t.tell(ctx, 0, 1, "droppings", studio.EntryInput{Grams: value(0.3)})

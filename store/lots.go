@@ -46,8 +46,7 @@ func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64,
 	if len(words) > 20 || len(f.Search) > 400 {
 		return nil, 0, fault.New("q", "Search for at most 20 words, 400 letters in all.")
 	}
-	for _, word := range words {
-		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(word) + "%"
+	for _, like := range searched(f.Search) {
 		q = q.Where(`(name || ' ' || kind || ' ' || note || ' ' || where_from) LIKE ? ESCAPE '\'`, like)
 	}
 	if f.Kinds != nil {
@@ -72,6 +71,15 @@ func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64,
 	}
 	err = q.Find(&lots).Error
 	return lots, total, err
+}
+
+// searched are the words of a search, as patterns.
+func searched(search string) []string {
+	words := strings.Fields(search)
+	for i, w := range words {
+		words[i] = "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(w) + "%"
+	}
+	return words
 }
 
 // Stocked returns the lots with fibre left, with what a search wants to know of

@@ -269,6 +269,7 @@ type Settings struct {
 	CoveringPower  bool
 	Currency       string
 	Calibrated     bool   // predictions follow the samples
+	Learning       bool   // losses follow the runs
 	ReaderAddress  string // of the colour reader, host:port
 }
 

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
@@ -40,6 +41,8 @@ type RunPlan struct {
 	Fibres    []RunFibre        `json:"fibres"`
 	Schools   map[string]string `json:"schools"`
 	Equipment Equipment         `json:"equipment"`
+	// Weights are what each unit was foreseen to weigh when it comes off the last pass.
+	Weights []Weight `json:"weights,omitempty"`
 }
 
 // RunFibre is a component as it lay in the plan.
@@ -56,6 +59,12 @@ type Foreseen struct {
 	Look        string  `json:"look"`
 	Grams       float64 `json:"grams"` // of one unit, lifted off
 	Minutes     float64 `json:"minutes"`
+}
+
+// Weight is a weight that was foreseen, and how unsure that was, grams.
+type Weight struct {
+	Grams float64 `json:"grams"`
+	SD    float64 `json:"sd"`
 }
 
 // RunEntry is one thing told of a run. Entries are added, never changed.
@@ -256,4 +265,78 @@ func (s *Store) Carded(ctx context.Context, making int64) (all, done int, err er
 		AND e.id NOT IN (SELECT undoes_id FROM run_entries WHERE undoes_id IS NOT NULL)) AS off
 		FROM runs WHERE making_id = ? AND sort = ? AND deleted_at IS NULL`, making, CardingRun, making, CardingRun).Scan(&v).Error
 	return v.Units, v.Off, err
+}
+
+// LessonsMark changes whenever something is told of a run, or weighed, binned or restored.
+func (s *Store) LessonsMark(ctx context.Context) (mark [4]int64, err error) {
+	var v struct{ E, R, N, W int64 }
+	err = s.reading(ctx).Raw(`SELECT (SELECT coalesce(max(id), 0) FROM run_entries) AS e, (SELECT coalesce(sum(version), 0) FROM runs WHERE deleted_at IS NULL) AS r,
+		(SELECT count(*) FROM runs WHERE deleted_at IS NULL) AS n, (SELECT coalesce(max(id), 0) + count(undone_at) FROM weighings) AS w`).Scan(&v).Error
+	return [4]int64{v.E, v.R, v.N, v.W}, err
+}
+
+// latestRuns is from how many runs is learned: what a carder lost years ago says little.
+const latestRuns = 500
+
+// Carding lists the latest runs at the carder in the order in which they began, with their entries
+// and their weigh-outs.
+func (s *Store) Carding(ctx context.Context) (runs []Run, weighed map[int64]Weighout, err error) {
+	err = s.reading(ctx).Preload("Entries", byID).Where("sort = ? AND making_id IN (SELECT id FROM makings WHERE deleted_at IS NULL)", CardingRun).
+		Order("id DESC").Limit(latestRuns).Find(&runs).Error
+	slices.Reverse(runs)
+	if err != nil || len(runs) == 0 {
+		return runs, nil, err
+	}
+	ids := make([]int64, len(runs))
+	for i, r := range runs {
+		ids[i] = *r.WeighoutID
+	}
+	var list []Weighout
+	err = s.reading(ctx).Preload("Components", inOrder).Preload("Cells", byUnit).Where("id IN ?", ids).Find(&list).Error
+	weighed = map[int64]Weighout{}
+	for _, w := range list {
+		weighed[w.ID] = w
+	}
+	return runs, weighed, err
+}
+
+// NotebookRow is a line of the notebook: a run or a sample.
+type NotebookRow struct {
+	Sort     string // carding, fleece, sample
+	ID       int64
+	MakingID int64
+	Making   string
+	Name     string
+	At       time.Time
+}
+
+// NotebookFilter picks lines of the notebook. Zero values choose everything.
+type NotebookFilter struct {
+	Search string
+	Making int64
+	Sort   string // carding, fleece, sample
+	Offset int
+	Limit  int
+}
+
+// Notebook lists runs and samples, the latest first, and how many there are in all.
+func (s *Store) Notebook(ctx context.Context, f NotebookFilter) (out []NotebookRow, total int64, err error) {
+	from := `(SELECT r.sort, r.id, r.making_id, m.name AS making, r.name, r.created_at AS at FROM runs r JOIN makings m ON m.id = r.making_id
+		WHERE r.deleted_at IS NULL AND m.deleted_at IS NULL
+		UNION ALL SELECT 'sample' AS sort, p.id, coalesce(m.id, 0) AS making_id, coalesce(m.name, '') AS making, p.name, p.created_at AS at FROM samples p
+		LEFT JOIN blends b ON b.id = p.blend_id LEFT JOIN makings m ON m.id = b.making_id WHERE p.deleted_at IS NULL)`
+	q := s.reading(ctx).Table(from + " AS lines")
+	for _, word := range searched(f.Search) {
+		q = q.Where(`(name || ' ' || making) LIKE ? ESCAPE '\'`, word)
+	}
+	if f.Making != 0 {
+		q = q.Where("making_id = ?", f.Making)
+	}
+	if f.Sort != "" {
+		q = q.Where("sort = ?", f.Sort)
+	}
+	if err := q.Count(&total).Error; err != nil {
+		return nil, 0, err
+	}
+	return out, total, q.Order("at DESC, sort, id DESC").Limit(f.Limit).Offset(f.Offset).Scan(&out).Error
 }

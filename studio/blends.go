@@ -46,12 +46,14 @@ type BlendInput struct {
 // Component is a component with what is known of it.
 type Component struct {
 	BlendComponent
-	Key     string   `json:"key"` // what it is named by in a change
-	Share   float64  `json:"share"`
-	Grams   float64  `json:"grams"`      // finished
-	WeighG  float64  `json:"weigh_in_g"` // before losses
-	LossPct float64  `json:"loss_pct"`   // a pass, default of the kind
-	HaveG   *float64 `json:"have_g"`     // on the shelf; null where it is still to buy
+	Key     string  `json:"key"` // what it is named by in a change
+	Share   float64 `json:"share"`
+	Grams   float64 `json:"grams"`      // finished
+	WeighG  float64 `json:"weigh_in_g"` // before losses
+	LossPct float64 `json:"loss_pct"`   // a pass, default of the kind
+	// Learned is what the runs have taught of that loss; null where nothing was seen.
+	Learned *Learned `json:"loss_learned"`
+	HaveG   *float64 `json:"have_g"` // on the shelf; null where it is still to buy
 	// WeighedG is what was weighed of it for this blend, ShortG what is lacking for
 	// the rest.
 	WeighedG float64  `json:"weighed_g"`

@@ -8,6 +8,7 @@ import (
 	"fairtangle/core/blend"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/losses"
 	"fairtangle/core/mix"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
@@ -76,6 +77,8 @@ type stock struct {
 	strength map[int64]float64
 	leftOut  float64 // 0: not calibrated
 	fitting  bool    // the calibration is a former one
+	// known is what the runs have taught of the loss of kinds; kinds then have it.
+	known map[string]losses.Known
 }
 
 func (s *Studio) stock(ctx context.Context) (b stock, err error) {
@@ -86,6 +89,12 @@ func (s *Studio) stock(ctx context.Context) (b stock, err error) {
 		return b, err
 	}
 	b.model = model(b.set)
+	if b.set.Learning {
+		if b.known, err = s.remember(ctx, b.kinds); err != nil {
+			return b, err
+		}
+		b.kinds = b.kinds.taught(b.known)
+	}
 	if b.set.Calibrated {
 		var c mix.Calibration
 		if c, b.fitting, err = s.fit(ctx, b); err == nil && c.Extent != mix.Nothing {
@@ -149,6 +158,7 @@ func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend,
 		}
 		v.WeighedG = used.of(c)
 		v.LossPct = v.kind.LossPct.Mid()
+		v.Learned = learnedOf(at.known, v.Kind)
 		parts[i] = blend.Part{Parts: c.Parts, Locked: c.Locked}
 		b.Components[i] = v
 	}

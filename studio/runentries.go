@@ -167,6 +167,10 @@ func (s *Studio) entryOf(ctx context.Context, v Run, in EntryInput) (store.RunEn
 				l.Add("number", "There is no such photo.")
 			}
 		}
+	case run.Apart:
+		if e.Number = or(in.Number, 1); e.Number != 0 && e.Number != 1 {
+			l.Add("number", "1 leaves it out, 0 takes it in again.")
+		}
 	case run.Cleaned:
 		e.Unit, e.Number = 0, or(in.Number, 1)
 	case run.Pause:

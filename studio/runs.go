@@ -69,7 +69,9 @@ type RunUnit struct {
 	ShelvedG float64      `json:"shelved_g"`
 	// ExpectedG is what is expected to come off at the last pass.
 	ExpectedG float64 `json:"expected_g"`
-	Hex       string  `json:"hex"`
+	// Weight is what was foreseen of that when the run began, as it was said then.
+	Weight *RunWeight `json:"foreseen"`
+	Hex    string     `json:"hex"`
 }
 
 // RunShelved is what went onto the shelf.
@@ -98,6 +100,7 @@ type RunPass struct {
 	Pace       *float64 `json:"pace"`
 	Note       string   `json:"note"`
 	Photos     []int64  `json:"photos"`
+	Apart      bool     `json:"apart"` // nothing is learned from what was weighed here
 	// After are the entries on which these stand, by what they tell.
 	After map[string]int64 `json:"after"`
 }
@@ -198,6 +201,7 @@ func (s *Studio) StartRun(ctx context.Context, weighout int64, in StartRun) (Run
 	if row.ClothMg, err = s.clothNow(ctx, laid.EquipmentID); err != nil {
 		return Run{}, err
 	}
+	row.Plan.Weights = weightsForeseen(w, row)
 	row, err = store.AddPiece(ctx, s.store, row)
 	if err != nil {
 		return Run{}, err
@@ -421,36 +425,36 @@ func (v *Run) list(entries []run.Entry) {
 
 // balance works out the mass lines.
 func (v *Run) balance() {
-	cloth := clothBefore(v.row, v.state)
-	lines := make([]run.Line, len(v.state.Units))
-	w := v.Weighout
+	lines := linesOf(v.row, v.state, v.Weighout.row)
 	for i, u := range v.state.Units {
-		joins := make([]unit.Milligrams, len(u.Passes))
-		if i < len(w.Units) {
-			for k, c := range w.Units[i].Cells {
-				at := min(max(w.Components[k].JoinsAtPass, 1), len(joins)) - 1
-				joins[at] += max(unit.Grams(c.WeighedG).Milligrams(), when(!c.Done, unit.Grams(c.TargetG).Milligrams()))
-			}
-		}
-		grows := fillOf(v.row.Plan.Equipment, cloth)
-		lines[i] = u.Line(joins, grows)
-		if u.Began() {
-			cloth += grows
-		}
 		v.Units = append(v.Units, v.unitOf(i, u, lines[i]))
 	}
 	v.Line = lineOf(run.Whole(lines))
 }
 
-func when(is bool, mg unit.Milligrams) unit.Milligrams {
-	if is {
-		return mg
+// linesOf are the mass lines of the units of a run.
+func linesOf(r store.Run, s run.State, w store.Weighout) []run.Line {
+	cloth := clothBefore(r, s)
+	lines := make([]run.Line, len(s.Units))
+	for i, u := range s.Units {
+		joins := make([]unit.Milligrams, len(u.Passes))
+		for _, c := range w.Cells {
+			if c.Unit == i {
+				at := min(max(w.Components[c.Position].JoinsAtPass, 1), len(joins)) - 1
+				joins[at] += nowOf(c)
+			}
+		}
+		grows := fillOf(r.Plan.Equipment, cloth)
+		lines[i] = u.Line(joins, grows)
+		if u.Began() {
+			cloth += grows
+		}
 	}
-	return 0
+	return lines
 }
 
 func (v *Run) unitOf(i int, u run.Unit, l run.Line) RunUnit {
-	out := RunUnit{Step: u.At, Enough: u.Enough, Line: lineOf(l), PiecesG: []float64{}, Shelved: []RunShelved{}, Passes: []RunPass{}, Note: u.Whole[run.Note].Text}
+	out := RunUnit{Weight: v.weightOf(i), Step: u.At, Enough: u.Enough, Line: lineOf(l), PiecesG: []float64{}, Shelved: []RunShelved{}, Passes: []RunPass{}, Note: u.Whole[run.Note].Text}
 	if c, ok := u.Whole[run.Count]; ok {
 		out.Count = &c.Number
 	}
@@ -487,6 +491,7 @@ func passOf(p run.Pass) RunPass {
 		Look: p.Facts[run.Look].Text, Minutes: p.Seconds / 60, Corrected: p.Typed, Stood: p.Stood, Note: p.Facts[run.Note].Text, Photos: []int64{},
 		After: map[string]int64{},
 	}
+	out.Apart = p.Facts[run.Apart].Number != 0
 	weight := func(w run.What) *float64 {
 		mg, ok := p.Mg(w)
 		if !ok {

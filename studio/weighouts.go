@@ -109,6 +109,7 @@ type Weighout struct {
 	LayupID    *int64        `json:"layup_id"`
 	Lays       []WeighoutLay `json:"lays"` // of the lay-up that it follows
 
+	row   store.Weighout
 	tints []tint
 	at    stock
 	added *tint // what it is added to, where it mends a blend
@@ -263,7 +264,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 		}
 	}
 	w := Weighout{
-		ID: r.ID, Version: r.Version, BlendID: r.BlendID, Name: r.Name, FinishedG: float64(r.FinishedMg.Grams()),
+		row: r, ID: r.ID, Version: r.Version, BlendID: r.BlendID, Name: r.Name, FinishedG: float64(r.FinishedMg.Grams()),
 		Passes: r.Passes, ByFibre: r.ByFibre, StepG: float64(r.StepMg.Grams()), AllCells: len(r.Cells), Units: make([]WeighoutUnit, r.Units), LayupID: r.LayupID,
 	}
 	n := len(r.Components)

@@ -35,6 +35,7 @@ const (
 	Enough    What = "enough"    // none follows
 	Count     What = "count"     // rolags or punis that came off: Number
 	Piece     What = "piece"     // one of them weighed, grams; several may stand
+	Apart     What = "apart"     // nothing is learned from what was weighed at this pass: Number 1; 0: it is again
 	Cleaned   What = "cleaned"   // the cloth was cleaned before the run
 	Raw       What = "raw"       // grams of raw fleece that the run began with
 	Parted    What = "part"      // a part of the fleece: Text is its name; "": it is none any more

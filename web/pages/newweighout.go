@@ -6,6 +6,7 @@ import (
 	"net/url"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -26,7 +27,25 @@ type newWeighoutBody struct {
 	Grid  grid
 	Steps []option
 	// Layups are those that the weigh-out can follow.
-	Layups []option
+	Layups  []option
+	Learned string // which losses are those of the maker's own runs
+}
+
+// learnedSaid says which losses of a blend's fibres were learned from runs.
+func learnedSaid(b studio.Blend) string {
+	var out []string
+	for _, c := range b.Components {
+		if l := c.Learned; l != nil {
+			out = append(out, fmt.Sprintf("%s %s\u00a0%% (%s to %s)", c.Name, show.Fixed(l.MeanPct, 1), show.Fixed(l.LowPct, 1), show.Fixed(l.HighPct, 1)))
+		}
+	}
+	switch {
+	case len(out) == 0:
+		return ""
+	case len(out) == len(b.Components):
+		return "Learned from your own runs: " + strings.Join(out, ", ") + "."
+	}
+	return "Learned from your own runs: " + strings.Join(out, ", ") + "; the others are usual for their kind."
 }
 
 type weighLine struct {
@@ -123,7 +142,7 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 	if err != nil {
 		return err
 	}
-	body := newWeighoutBody{Blend: b, Steps: stepOptions(u)}
+	body := newWeighoutBody{Blend: b, Steps: stepOptions(u), Learned: learnedSaid(b)}
 	for _, l := range st.layups {
 		if l.BlendID == b.ID {
 			body.Layups = append(body.Layups, option{strconv.FormatInt(l.ID, 10), l.Name})

@@ -104,6 +104,10 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	get("/runs/:id/record", s.recordPage)
 	post("/runs/:id/shelf", s.shelveRun)
 	post("/lots/:id/fleece", s.startFleece)
+	get("/runs/:id/card", s.recordCard)
+	get("/notebook", s.notebook)
+	get("/notebook/beside", s.notebookBeside)
+	post("/notebook/learning", s.learning)
 
 	post("/makings/:id/gradients", s.newGradient)
 	post("/lots/:id/gradient", s.gradientFromLot)

@@ -1,0 +1,182 @@
+package studio
+
+import (
+	"context"
+	"slices"
+	"sync"
+
+	"fairtangle/core/fibre"
+	"fairtangle/core/losses"
+	"fairtangle/core/run"
+	"fairtangle/store"
+)
+
+// Learned is what the runs have taught of the loss of a kind in one pass.
+type Learned struct {
+	Seen    int     `json:"seen"` // weighings it was in
+	MeanPct float64 `json:"mean_pct"`
+	LowPct  float64 `json:"low_pct"` // to HighPct, 9 times of 10
+	HighPct float64 `json:"high_pct"`
+}
+
+func learnedOf(known map[string]losses.Known, kind string) *Learned {
+	k, ok := known[kind]
+	if !ok {
+		return nil
+	}
+	low, high := k.Range()
+	return &Learned{k.Seen, 100 * k.Mean, 100 * low, 100 * high}
+}
+
+// lastMemory keeps what was learned as long as nothing was told or weighed since.
+type lastMemory struct {
+	mu    sync.Mutex
+	done  bool
+	mark  [4]int64
+	known map[string]losses.Known
+}
+
+// remember is what the runs have taught of the losses of kinds.
+func (s *Studio) remember(ctx context.Context, kinds Kinds) (map[string]losses.Known, error) {
+	mark, err := s.store.LessonsMark(ctx)
+	if err != nil {
+		return nil, err
+	}
+	m := &s.memory
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if m.done && m.mark == mark {
+		return m.known, nil
+	}
+	taught, err := s.lessons(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var list []losses.Lesson
+	for _, l := range taught {
+		if l.learn {
+			list = append(list, l.Lesson)
+		}
+	}
+	m.known, m.mark, m.done = losses.Remember(kinds.usual, list), mark, true
+	return m.known, nil
+}
+
+// usual is what is believed of a kind before anything was seen: its listed range is about two
+// standard deviations to each side.
+func (k Kinds) usual(kind string) losses.Belief {
+	r := k.Named(kind).LossPct
+	return losses.Belief{Mean: r.Mid() / 100, SD: max(0.001, (r.High-r.Low)/400)}
+}
+
+// taught are kinds that lose what was learned of them.
+func (k Kinds) taught(known map[string]losses.Known) Kinds {
+	if len(known) == 0 {
+		return k
+	}
+	k.List = slices.Clone(k.List)
+	for i := range k.List {
+		if v, ok := known[k.List[i].Key]; ok {
+			low, _ := v.Range()
+			k.List[i].LossPct = fibre.Range{Low: 100 * low, High: 100 * (2*v.Mean - low)}
+		}
+	}
+	return k
+}
+
+// lesson is what lies between two weighings of a run, and whether it is learned from.
+type lesson struct {
+	losses.Lesson
+	run    store.Run
+	unit   int
+	pass   int // the last
+	rate   float64
+	learn  bool
+	apart  bool // the maker left it out
+	doubts bool // it does not add up
+}
+
+// lessons are those of all runs, in the order in which they began.
+func (s *Studio) lessons(ctx context.Context) (out []lesson, err error) {
+	runs, weighed, err := s.store.Carding(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range runs {
+		w, ok := weighed[*r.WeighoutID]
+		if !ok {
+			continue // its weigh-out lies in the bin
+		}
+		state := run.Read(entriesOf(r), r.Units, r.Passes)
+		for i, l := range linesOf(r, state, w) {
+			for _, t := range l.Stretches {
+				v := lesson{run: r, unit: i, pass: t.Last, rate: t.Rate, doubts: !t.Learn}
+				v.apart = state.Units[i].Passes[t.Last-1].Facts[run.Apart].Number != 0
+				parts := wentThrough(w, i, t.First, t.Last, float64(t.In.Grams()))
+				v.learn = t.Learn && !v.apart && len(parts) > 0
+				v.Lesson = losses.LessonOf(parts, float64(t.In.Grams()), t.Loss, float64(w.StepMg.Grams()))
+				out = append(out, v)
+			}
+		}
+	}
+	return out, nil
+}
+
+// wentThrough is what of a unit went through passes, brought to what was weighed in for them.
+func wentThrough(w store.Weighout, unitNo, first, last int, in float64) (out []losses.Went) {
+	var sum float64
+	for _, c := range w.Cells {
+		p := w.Components[c.Position]
+		joins := max(p.JoinsAtPass, 1)
+		if c.Unit != unitNo || c.WeighedMg <= 0 || joins > last {
+			continue
+		}
+		g := float64(c.WeighedMg.Grams())
+		out, sum = append(out, losses.Went{Kind: p.Kind, Grams: g, Passes: last - max(first, joins) + 1}), sum+g
+	}
+	for i := range out {
+		out[i].Grams *= in / sum
+	}
+	return out
+}
+
+// RunWeight is a weight that was foreseen, with its range (9 times of 10).
+type RunWeight struct {
+	Grams float64 `json:"grams"`
+	LowG  float64 `json:"low_g"`
+	HighG float64 `json:"high_g"`
+}
+
+// weightsForeseen is what each unit of a run is expected to weigh when it comes off, by what
+// is known of losses now, without what the cloth takes up.
+func weightsForeseen(w Weighout, r store.Run) (out []store.Weight) {
+	cloth := r.ClothMg
+	believe := func(kind string) losses.Belief {
+		if k, ok := w.at.known[kind]; ok {
+			return k.Belief
+		}
+		return w.at.kinds.usual(kind)
+	}
+	for u := range w.Units {
+		var parts []losses.Went
+		for _, c := range w.row.Cells {
+			if p := w.row.Components[c.Position]; c.Unit == u {
+				parts = append(parts, losses.Went{Kind: p.Kind, Grams: float64(nowOf(c).Grams()), Passes: max(0, r.Passes-max(p.JoinsAtPass, 1)+1)})
+			}
+		}
+		g, sd := losses.Expect(parts, believe, w.StepG)
+		grows := fillOf(r.Plan.Equipment, cloth)
+		cloth += grows
+		out = append(out, store.Weight{Grams: g - inGrams(grows), SD: sd})
+	}
+	return out
+}
+
+// weightOf is what was foreseen of a unit.
+func (v *Run) weightOf(i int) *RunWeight {
+	if i >= len(v.row.Plan.Weights) {
+		return nil
+	}
+	w := v.row.Plan.Weights[i]
+	return &RunWeight{w.Grams, w.Grams - losses.Within*w.SD, w.Grams + losses.Within*w.SD}
+}

@@ -1,0 +1,169 @@
+package studio
+
+import (
+	"context"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/run"
+	"fairtangle/store"
+)
+
+// NotebookFilter picks lines of the notebook.
+type NotebookFilter = store.NotebookFilter
+
+// NotebookLine is a line of the notebook: a run with everything that was told of it, or a sample.
+type NotebookLine struct {
+	store.NotebookRow
+	Run    *Run
+	Sample *SamplePoint
+}
+
+// Notebook lists what was made, the latest first, and how much there is in all.
+func (s *Studio) Notebook(ctx context.Context, f NotebookFilter) ([]NotebookLine, int64, error) {
+	if len(f.Search) > 400 {
+		return nil, 0, fault.New("q", "Search for at most %d letters.", 400)
+	}
+	rows, total, err := s.store.Notebook(ctx, f)
+	if err != nil {
+		return nil, 0, err
+	}
+	samples := map[int64]SamplePoint{}
+	out := make([]NotebookLine, 0, len(rows))
+	for _, r := range rows {
+		n := NotebookLine{NotebookRow: r}
+		if r.Sort == "sample" {
+			if len(samples) == 0 {
+				c, err := s.Calibration(ctx)
+				if err != nil {
+					return nil, 0, err
+				}
+				for _, v := range c.Samples {
+					samples[v.ID] = v
+				}
+			}
+			v := samples[r.ID]
+			n.Sample = &v
+		} else {
+			v, err := s.Run(ctx, r.ID)
+			if err == ErrNotFound { // its weigh-out lies in the bin
+				total--
+				continue
+			}
+			if err != nil {
+				return nil, 0, err
+			}
+			n.Run = &v
+		}
+		out = append(out, n)
+	}
+	return out, total, nil
+}
+
+// Forecast is a weight that was foreseen, as it was said then, beside what came off.
+type Forecast struct {
+	RunID int64     `json:"run_id"`
+	Unit  int       `json:"unit"`
+	Name  string    `json:"name"`
+	At    string    `json:"at"`
+	Said  RunWeight `json:"foreseen"`
+	OffG  float64   `json:"off_g"`
+	Held  bool      `json:"held"` // it lay in the range
+}
+
+// Lesson is what was weighed at the end of a pass, or of several, and what it teaches.
+type Lesson struct {
+	RunID   int64   `json:"run_id"`
+	Unit    int     `json:"unit"`
+	Pass    int     `json:"pass"`
+	Name    string  `json:"name"`
+	LossPct float64 `json:"loss_pct"`
+	Learned bool    `json:"learned"`
+	Apart   bool    `json:"apart"`  // the maker left it out
+	Doubts  bool    `json:"doubts"` // it does not add up
+}
+
+// KindLearned is what was learned of a kind, beside what is usual.
+type KindLearned struct {
+	Kind     string  `json:"kind"`
+	Name     string  `json:"name"`
+	UsualPct float64 `json:"usual_pct"`
+	Learned
+}
+
+// Record is how good the forecasts were, and what the runs have taught.
+type Record struct {
+	On       bool          `json:"on"`
+	Weights  []Forecast    `json:"weights"`
+	Held     int           `json:"weights_held"`
+	Looks    int           `json:"looks"`
+	LooksHit int           `json:"looks_hit"`
+	Kinds    []KindLearned `json:"kinds"`
+	Lessons  []Lesson      `json:"lessons"` // the latest first
+}
+
+// Record looks back over the latest runs.
+func (s *Studio) Record(ctx context.Context) (Record, error) {
+	out := Record{Weights: []Forecast{}, Kinds: []KindLearned{}, Lessons: []Lesson{}}
+	set, err := s.Settings(ctx)
+	if err != nil {
+		return out, err
+	}
+	out.On = set.Learning
+	kinds, err := s.AllKinds(ctx, true)
+	if err != nil {
+		return out, err
+	}
+	known, err := s.remember(ctx, kinds)
+	if err != nil {
+		return out, err
+	}
+	for _, k := range kinds.List {
+		if v := learnedOf(known, k.Key); v != nil && !k.Blended {
+			out.Kinds = append(out.Kinds, KindLearned{k.Key, k.Name, k.LossPct.Mid(), *v})
+		}
+	}
+	taught, err := s.lessons(ctx)
+	if err != nil {
+		return out, err
+	}
+	for i := len(taught) - 1; i >= 0; i-- {
+		l := taught[i]
+		out.Lessons = append(out.Lessons, Lesson{l.run.ID, l.unit, l.pass, l.run.Name, 100 * l.rate, l.learn, l.apart, l.doubts})
+	}
+	runs, _, err := s.store.Carding(ctx)
+	for _, r := range runs {
+		out.look(r)
+	}
+	return out, err
+}
+
+// look puts beside each other what was foreseen of a run and what came.
+func (out *Record) look(r store.Run) {
+	state := run.Read(entriesOf(r), r.Units, r.Passes)
+	v := &Run{row: r, state: state}
+	for i, u := range state.Units {
+		off, ok := u.OffAtLast()
+		if w := v.weightOf(i); ok && w != nil && len(u.Passes) == r.Passes {
+			f := Forecast{RunID: r.ID, Unit: i, Name: r.Name, At: r.CreatedAt.Format(timeForm), Said: *w, OffG: inGrams(off)}
+			f.Held = f.OffG >= w.LowG && f.OffG <= w.HighG
+			out.Weights = append(out.Weights, f)
+			if f.Held {
+				out.Held++
+			}
+		}
+		for p, pass := range u.Passes {
+			if look := pass.Facts[run.Look].Text; look != "" && p < len(r.Foreseen) {
+				out.Looks++
+				if look == r.Foreseen[p].Look {
+					out.LooksHit++
+				}
+			}
+		}
+	}
+}
+
+// Learning switches on or off that losses follow what the runs have taught.
+func (s *Studio) Learning(ctx context.Context, on bool) error {
+	_, err := s.ChangeSettings(ctx, 0, func(v *Settings) { v.Learning = on })
+	return err
+}
