@@ -20,10 +20,7 @@ type NotebookLine struct {
 
 // Notebook lists what was made, the latest first, and how much there is in all.
 func (s *Studio) Notebook(ctx context.Context, f NotebookFilter) ([]NotebookLine, int64, error) {
-	if len(f.Search) > 400 {
-		return nil, 0, fault.New("q", "Search for at most %d letters.", 400)
-	}
-	rows, total, err := s.store.Notebook(ctx, f)
+	rows, total, err := s.NotebookRows(ctx, f)
 	if err != nil {
 		return nil, 0, err
 	}
@@ -58,6 +55,16 @@ func (s *Studio) Notebook(ctx context.Context, f NotebookFilter) ([]NotebookLine
 	}
 	return out, total, nil
 }
+
+// NotebookRows lists the lines alone.
+func (s *Studio) NotebookRows(ctx context.Context, f NotebookFilter) ([]store.NotebookRow, int64, error) {
+	if len(f.Search) > longestSearch {
+		return nil, 0, fault.New("q", "Search for at most %d letters.", longestSearch)
+	}
+	return s.store.Notebook(ctx, f)
+}
+
+const longestSearch = 400
 
 // Forecast is a weight that was foreseen, as it was said then, beside what came off.
 type Forecast struct {

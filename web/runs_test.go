@@ -215,3 +215,55 @@ func TestARunInOunces(t *testing.T) {
 	assert.Equal(t, 422, code)
 	assert.Contains(t, out["detail"], "not a number")
 }
+
+// What a run lost is learned: the next weigh-out asks for more of that kind, says so, and goes
+// back to what is usual when the weighing is left out, or learning switched off.
+func TestLossesAreLearned(t *testing.T) {
+	c := sample(t)
+	loss := func() float64 {
+		_, b := c.json("GET", api.Root+"/blends/8", "")
+		for _, v := range b["components"].([]any) {
+			if v.(map[string]any)["name"] == "undyed Southdown" {
+				return v.(map[string]any)["loss_pct"].(float64)
+			}
+		}
+		return -1
+	}
+	now := loss()
+	_, rec := c.json("GET", api.Root+"/notebook/record", "")
+	require.Equal(t, true, rec["on"])
+	var usual, taught float64
+	for _, k := range rec["kinds"].([]any) {
+		if v := k.(map[string]any); v["kind"] == "southdown" {
+			usual, taught = v["usual_pct"].(float64), v["mean_pct"].(float64)
+		}
+	}
+	require.NotZero(t, usual)
+	assert.InDelta(t, taught, now, 1e-9)
+	assert.NotEqual(t, usual, taught)
+	assert.Contains(t, c.page("/blends/8/weigh"), "Learned from your own runs: undyed Southdown")
+
+	code, out := c.json("POST", api.Root+"/runs/1/entries", `{"key":"left-out-of-it","unit":0,"pass":1,"what":"apart","number":1}`)
+	require.Equal(t, 201, code, out)
+	assert.InDelta(t, usual, loss(), 1e-9)
+	code, _ = c.json("POST", api.Root+"/runs/1/entries", `{"key":"taken-in-again","unit":0,"pass":1,"what":"apart","number":0}`)
+	require.Equal(t, 201, code)
+	assert.InDelta(t, taught, loss(), 1e-9)
+	code, rec = c.json("PUT", api.Root+"/notebook/learning", `{"on":false}`)
+	require.Equal(t, 200, code)
+	assert.Equal(t, false, rec["on"])
+	assert.InDelta(t, usual, loss(), 1e-9)
+
+	for query, n := range map[string]float64{"": 8, "?sort=carding": 1, "?q=cuffs": 1, "?q=ebb": 1, "?making=1": 1, "?offset=6": 8} {
+		code, list := c.json("GET", api.Root+"/notebook"+query, "")
+		require.Equal(t, 200, code)
+		assert.Equal(t, n, list["total"], query)
+	}
+	code, _ = c.json("GET", api.Root+"/notebook?q="+strings.Repeat("x", 401), "")
+	assert.Equal(t, 422, code)
+	for _, path := range []string{"/notebook", "/notebook?q=nothing+like+it", "/notebook/beside", "/notebook/beside?with=carding-1&with=carding-1", "/runs/1/card", "/runs/1/card?size=A4"} {
+		assert.NotEmpty(t, c.page(path), path)
+	}
+	assert.Equal(t, 404, c.do("GET", "/notebook/beside?with=sample-1&with=carding-x", "", "").Code)
+	assert.Equal(t, 404, c.do("GET", "/runs/2/card", "", "").Code, "a fleece has none")
+}

@@ -61,6 +61,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	s.weighouts(at)
 	s.layups(at)
 	s.runs(at)
+	s.notebook(at)
 	s.gradients(at)
 	s.scraps(at)
 	s.photos(at)

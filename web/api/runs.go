@@ -3,6 +3,8 @@ package api
 import (
 	"context"
 	"net/http"
+	"strconv"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -77,4 +79,50 @@ func (s *server) shelve(ctx context.Context, id int64, q studio.ShelfInput) (stu
 		return s.studio.ShelveFleece(ctx, id, q)
 	}
 	return s.studio.Shelve(ctx, id, q)
+}
+
+func (s *server) notebook(at methods) {
+	at.get("/notebook", s.listNotebook)
+	at.get("/notebook/record", answer.List(s.studio.Record))
+	at.put("/notebook/learning", s.learning)
+}
+
+// notebookLine is a line of the notebook; what was told stands at the run or the sample.
+type notebookLine struct {
+	Sort     string `json:"sort"`
+	ID       int64  `json:"id"`
+	Name     string `json:"name"`
+	MakingID int64  `json:"making_id"`
+	Making   string `json:"making"`
+	At       string `json:"at"`
+}
+
+func (s *server) listNotebook(c *gin.Context) error {
+	f := studio.NotebookFilter{Search: c.Query("q"), Sort: c.Query("sort"), Limit: 100}
+	f.Making, _ = strconv.ParseInt(c.Query("making"), 10, 64)
+	f.Offset, _ = strconv.Atoi(c.Query("offset"))
+	f.Offset = max(0, f.Offset)
+	rows, total, err := s.studio.NotebookRows(c.Request.Context(), f)
+	if err != nil {
+		return err
+	}
+	out := make([]notebookLine, len(rows))
+	for i, r := range rows {
+		out[i] = notebookLine{r.Sort, r.ID, r.Name, r.MakingID, r.Making, r.At.Format(time.RFC3339)}
+	}
+	c.JSON(http.StatusOK, gin.H{"lines": out, "total": total})
+	return nil
+}
+
+func (s *server) learning(c *gin.Context) error {
+	var q struct {
+		On bool `json:"on"`
+	}
+	if err := answer.Decode(c, &q); err != nil {
+		return err
+	}
+	if err := s.studio.Learning(c.Request.Context(), q.On); err != nil {
+		return err
+	}
+	return answer.JSON[studio.Record](c, http.StatusOK)(s.studio.Record(c.Request.Context()))
 }
