@@ -267,3 +267,29 @@ func TestLossesAreLearned(t *testing.T) {
 	assert.Equal(t, 404, c.do("GET", "/notebook/beside?with=sample-1&with=carding-x", "", "").Code)
 	assert.Equal(t, 404, c.do("GET", "/runs/2/card", "", "").Code, "a fleece has none")
 }
+
+// A run is made again as it was weighed; with a lot gone the proportions are found anew, and
+// the difference to the first batch is told.
+func TestARunIsMadeAgain(t *testing.T) {
+	c := sample(t)
+	code, as := c.json("POST", api.Root+"/runs/1/again", "")
+	require.Equal(t, 201, code)
+	assert.Equal(t, false, as["found"])
+	assert.Empty(t, as["lacking"])
+	assert.Less(t, as["delta_e"], 0.5, "the same blend, but for what is learned since")
+	assert.Len(t, as["blend"].(map[string]any)["components"], 4)
+	code, _ = c.json("DELETE", api.Root+"/lots/13", "")
+	require.Equal(t, 204, code)
+	code, anew := c.json("POST", api.Root+"/runs/1/again", "")
+	require.Equal(t, 201, code)
+	assert.Equal(t, []any{"samphire red tips"}, anew["lacking"])
+	for _, v := range anew["blend"].(map[string]any)["components"].([]any) {
+		assert.NotEqual(t, 13.0, v.(map[string]any)["lot_id"])
+	}
+	assert.Less(t, anew["delta_e"], 6.0)
+	code, _ = c.json("POST", api.Root+"/runs/2/again", "")
+	assert.Equal(t, 422, code)
+	w := c.form("/runs/1/again")
+	require.Equal(t, 303, w.Code)
+	assert.Contains(t, c.page(w.Header().Get("Location")), "found anew")
+}

@@ -21,6 +21,7 @@ func (s *server) runs(at methods) {
 	at.post("/runs/:id/entries", answer.Under(s.tell))
 	at.post("/runs/:id/entries/:entry/reverse", s.reverse)
 	at.post("/runs/:id/shelf", answer.Under(s.shelve))
+	at.post("/runs/:id/again", s.long(answer.Made(s.studio.MakeAgain)))
 	s.bin(at, "/runs", "runs")
 }
 

@@ -105,6 +105,7 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	post("/runs/:id/shelf", s.shelveRun)
 	post("/lots/:id/fleece", s.startFleece)
 	get("/runs/:id/card", s.recordCard)
+	post("/runs/:id/again", turns.Long(answer.Patient, s.makeAgain))
 	get("/notebook", s.notebook)
 	get("/notebook/beside", s.notebookBeside)
 	post("/notebook/learning", s.learning)

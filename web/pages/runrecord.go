@@ -50,6 +50,24 @@ func (s *server) showRecord(c *gin.Context, status int, f form) error {
 	return nil
 }
 
+// makeAgain begins the blend of a run once more.
+func (s *server) makeAgain(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	a, err := s.studio.MakeAgain(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	did := "again"
+	if a.Found {
+		did = "anew"
+	}
+	goTo(c, fmt.Sprintf("/blends/%d", a.Blend.ID), did)
+	return nil
+}
+
 // shelveRun puts what came off onto the shelf.
 func (s *server) shelveRun(c *gin.Context) error {
 	n, err := answer.ID(c, "id")

@@ -1,0 +1,148 @@
+package studio
+
+import (
+	"context"
+	"math"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+	"fairtangle/store"
+)
+
+// Again is a blend that is made once more.
+type Again struct {
+	Blend Blend `json:"blend"`
+	// Found says that lots were gone or short, and the proportions were found anew from what is
+	// there, so that the colour is near that of the first batch.
+	Found   bool     `json:"found"`
+	Lacking []string `json:"lacking"` // the lots that are gone or short
+	// DeltaE is how far it will be from the first batch, seen side by side; Measured says that
+	// the first was measured, not foreseen.
+	DeltaE   float64 `json:"delta_e"`
+	Measured bool    `json:"measured"`
+}
+
+// nearEnough is within what difference, in CIEDE2000, answers count as equal, so that the one
+// is taken whose fibre is nearest to that of the first batch.
+const nearEnough = 0.5
+
+// mostAgain is of how many lots a blend that is found anew has at most.
+const mostAgain = 5
+
+// MakeAgain begins the blend of a run once more, in the proportions in which it was really
+// weighed, with its colour as the one wanted. Where a lot is gone or there is not enough of it
+// the proportions are found anew from the shelf.
+func (s *Studio) MakeAgain(ctx context.Context, id int64) (Again, error) {
+	v, err := s.Run(ctx, id)
+	if err != nil {
+		return Again{}, err
+	}
+	if v.Sort != CardingRun {
+		return Again{}, fault.New("run", "A raw fleece is not made again.")
+	}
+	all := make([]int, len(v.Units))
+	for i := range all {
+		all[i] = i
+	}
+	finished, _ := v.broughtIn(all)
+	var total float64
+	for _, g := range finished {
+		total += g
+	}
+	if total <= 0 {
+		return Again{}, fault.New("run", "Nothing was weighed for it, so nobody knows what lay in it.")
+	}
+	out := Again{Lacking: []string{}}
+	name := []rune(v.Name + ", again")
+	in := BlendInput{Name: string(name[:min(len(name), maxName)]), TotalG: inGrams(unit.Grams(total).Milligrams()), Passes: v.row.Passes}
+	if in.Target, out.Measured, err = s.cameOutAs(ctx, v, finished); err != nil {
+		return Again{}, err
+	}
+	for i, c := range v.Weighout.Components {
+		if finished[i] > 0 {
+			in.Components = append(in.Components, BlendComponent{
+				LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, Only: v.Weighout.row.Components[i].OnlyHex, Parts: finished[i] / total,
+			})
+		}
+	}
+	b, err := s.Look(ctx, in)
+	if err != nil {
+		return Again{}, err
+	}
+	for _, c := range b.Components {
+		if c.InBin || c.LotID != nil && c.ShortG > 0 {
+			out.Lacking = append(out.Lacking, c.Name)
+		}
+	}
+	if len(out.Lacking) > 0 {
+		if in.Components, out.Found, err = s.foundAnew(ctx, in, b); err != nil {
+			return Again{}, err
+		}
+	}
+	if out.Blend, err = s.CreateBlend(ctx, v.MakingID, in); err == nil && out.Blend.Target != nil {
+		out.DeltaE = out.Blend.Target.DeltaE
+	}
+	return out, err
+}
+
+// cameOutAs is the colour that a run came out with: as a sample of its blend was measured, else
+// as it was foreseen.
+func (s *Studio) cameOutAs(ctx context.Context, v Run, finished []float64) (hex string, measured bool, err error) {
+	rows, err := store.Pieces[store.Sample](ctx, s.store, "blend_id = ?", v.BlendID)
+	if err != nil {
+		return "", false, err
+	}
+	if len(rows) > 0 {
+		return rows[0].Measured.Hex, true, nil
+	}
+	return v.Weighout.foreseenColour(finished).Hex, false, nil
+}
+
+// foundAnew finds the proportions that reach the colour from what is there: of those that come
+// as near, the one whose families of fibre are nearest to the first. Where the shelf has
+// nothing, the recipe stays as it was.
+func (s *Studio) foundAnew(ctx context.Context, in BlendInput, first Blend) ([]BlendComponent, bool, error) {
+	a, err := s.Find(ctx, in, FindInput{MaxComponents: min(max(2, len(in.Components)), mostAgain), Count: 12}, nil)
+	if _, isFault := fault.From(err); isFault || err == nil && len(a.Found) == 0 {
+		return in.Components, false, nil
+	}
+	if err != nil {
+		return nil, false, err
+	}
+	wanted := families(first)
+	best, least := a.Found[0], math.Inf(1)
+	nearest := math.Inf(1)
+	for _, f := range a.Found {
+		nearest = min(nearest, f.DeltaE)
+	}
+	for _, f := range a.Found {
+		if f.DeltaE > nearest+nearEnough {
+			continue
+		}
+		b, err := s.Look(ctx, BlendInput{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, Components: f.Components})
+		if err != nil {
+			return nil, false, err
+		}
+		if d := apart(wanted, families(b)); d < least {
+			best, least = f, d
+		}
+	}
+	return best.Components, true, nil
+}
+
+// families are the shares of a blend by family of fibre.
+func families(b Blend) map[string]float64 {
+	out := map[string]float64{}
+	for _, c := range b.Components {
+		out[c.kind.Family] += c.Share
+	}
+	return out
+}
+
+// apart is which part of one would have to be exchanged to have the other.
+func apart(a, b map[string]float64) (sum float64) {
+	for k, v := range a {
+		sum += math.Max(0, v-b[k])
+	}
+	return sum
+}
