@@ -35,7 +35,7 @@ var may = map[string][]string{
 	"device":          {},
 	"formats":         {"core/colour", "core/fault", "core/photo"},
 	"store":           {"core/fault", "core/unit"},
-	"studio": {"store", "formats", "device", "core/appearance", "core/blend",
+	"studio": {"store", "formats", "device", "core/appearance", "core/blend", "core/day",
 		"core/carding", "core/colour", "core/fault", "core/fibre", "core/fleece", "core/gradient", "core/layup",
 		"core/losses", "core/match", "core/mix", "core/photo", "core/piles", "core/plate", "core/run", "core/unit", "core/weigh"},
 	"studio/calls": {

@@ -7,7 +7,7 @@ const views = {
   makings: '/makings', shelf: '/shelf', lot: '/lots/29', making: '/makings/3',
   blend: '/blends/6',
   'weigh-out': '/weighouts/1', scale: '/weighouts/1/scale',
-  layup: '/layups/3', 'layup-board': '/layups/4', record: '/runs/1/record', fleece: '/runs/2',
+  layup: '/layups/3', 'layup-board': '/layups/4', record: '/runs/1/record', fleece: '/runs/2', notebook: '/notebook',
   gradient: '/gradients/1', scraps: '/scraps/1', calibration: '/calibration',
 };
 
@@ -31,11 +31,6 @@ test('pictures of the main views', async ({ page }) => {
   await page.getByRole('button', { name: 'Find proportions' }).click();
   await expect(page.locator('.tool:visible .recipes li').first()).toBeVisible();
   await keep(page, 'find');
-  await page.locator('.tool:visible').getByRole('button', { name: 'Back to the blend' }).click();
-  await page.getByRole('button', { name: 'Mend this blend' }).click();
-  await page.getByRole('button', { name: 'clearly too light' }).click();
-  await expect(page.locator('.tool:visible .recipes li').first()).toBeVisible();
-  await keep(page, 'mend');
   await page.goto('/weighouts/1');
   await page.getByRole('button', { name: 'To the carder' }).click();
   for (let i = 0; i < 9 && !(await page.locator('.now').innerText()).startsWith('Lift'); i++) await page.keyboard.press('ArrowRight');

@@ -17,6 +17,7 @@ type Job struct {
 	Colour  colour.Lab
 	Sheds   bool // film, down or neps, which turn up for many batts
 	Minutes float64
+	Pieces  int // alike, between which there may be a break; 0: one
 }
 
 // Clean is how a cloth is cleaned between two jobs.
@@ -193,11 +194,13 @@ type Step struct {
 	Kind     string // card, clean, break
 	Clean    Clean
 	Job      int
+	Piece    int  // of the job, counted from 0
+	Last     bool // piece of the job
 	From, To float64
 }
 
-// Steps lays an order out in time. A break comes between jobs, before one that would last
-// longer than may be worked at a stretch.
+// Steps lays an order out in time. A break comes between pieces of work, before one that would
+// last longer than may be worked at a stretch.
 func Steps(jobs []Job, order []int, t Times) (out []Step) {
 	var now, worked float64
 	add := func(s Step, minutes float64) {
@@ -210,16 +213,23 @@ func Steps(jobs []Job, order []int, t Times) (out []Step) {
 		if i > 0 {
 			clean = Between(jobs[order[i-1]], jobs[j])
 		}
-		need := t.of(clean) + jobs[j].Minutes
-		if t.BreakEvery > 0 && t.Break > 0 && worked > 0 && worked+need > t.BreakEvery {
-			add(Step{Kind: "break", Job: -1}, t.Break)
-			worked = 0
+		pieces := max(1, jobs[j].Pieces)
+		each := jobs[j].Minutes / float64(pieces)
+		for k := range pieces {
+			if k > 0 {
+				clean = None
+			}
+			need := t.of(clean) + each
+			if t.BreakEvery > 0 && t.Break > 0 && worked > 0 && worked+need > t.BreakEvery+1e-9 {
+				add(Step{Kind: "break", Job: -1}, t.Break)
+				worked = 0
+			}
+			if clean != None && t.of(clean) > 0 {
+				add(Step{Kind: "clean", Clean: clean, Job: j}, t.of(clean))
+			}
+			add(Step{Kind: "card", Job: j, Piece: k, Last: k == pieces-1}, each)
+			worked += need
 		}
-		if clean != None && t.of(clean) > 0 {
-			add(Step{Kind: "clean", Clean: clean, Job: j}, t.of(clean))
-		}
-		add(Step{Kind: "card", Job: j}, jobs[j].Minutes)
-		worked += need
 	}
 	return out
 }
@@ -235,7 +245,7 @@ func Total(steps []Step) float64 {
 // Fits is how many jobs are done in so many minutes.
 func Fits(steps []Step, minutes float64) (n int) {
 	for _, s := range steps {
-		if s.Kind == "card" && s.To <= minutes+1e-9 {
+		if s.Kind == "card" && s.Last && s.To <= minutes+1e-9 {
 			n++
 		}
 	}

@@ -19,6 +19,7 @@ func drawJobs(t *rapid.T, most int) []Job {
 			Colour:  colour.Lab{L: rapid.Float64Range(5, 98).Draw(t, "L"), A: rapid.Float64Range(-60, 60).Draw(t, "a"), B: rapid.Float64Range(-60, 60).Draw(t, "b")},
 			Sheds:   rapid.IntRange(0, 3).Draw(t, "sheds") == 0,
 			Minutes: rapid.Float64Range(1, 60).Draw(t, "minutes"),
+			Pieces:  rapid.IntRange(0, 4).Draw(t, "pieces"),
 		}
 	}
 	return jobs

@@ -107,6 +107,8 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	get("/runs/:id/card", s.recordCard)
 	post("/runs/:id/again", turns.Long(answer.Patient, s.makeAgain))
 	get("/notebook", s.notebook)
+	get("/day", s.dayPage)
+	get("/day.ics", s.dayCalendar)
 	get("/notebook/beside", s.notebookBeside)
 	post("/notebook/learning", s.learning)
 

@@ -1,0 +1,275 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"slices"
+	"time"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/day"
+	"fairtangle/core/layup"
+	"fairtangle/core/run"
+	"fairtangle/formats"
+)
+
+// DayJob is a weigh-out that waits for a carder: so many batts alike.
+type DayJob struct {
+	WeighoutID int64
+	Name       string
+	Making     string
+	Hex        string
+	Units      int // that have not come off
+	Minutes    float64
+	Learned    bool // minutes are those of the maker's own runs
+	Sheds      bool
+	Equipment  int64
+}
+
+// DayPlan is the work of a day in an order, with its time.
+type DayPlan struct {
+	Jobs  []DayJob
+	Order []int // of the jobs
+	Steps []day.Step
+	// TotalMin is how long it takes in this order, BestMin in the one with the least cleaning.
+	TotalMin, BestMin float64
+	CleaningMin       float64 // of this order
+	Exact             bool
+	Fits              int
+}
+
+// DayInput asks for the order of a day: which weigh-outs, and the order chosen by hand, if any.
+type DayInput struct {
+	Weighouts []int64
+	Order     []int64 // weigh-outs; what is missing comes after
+	Times     day.Times
+	FreeMin   float64
+}
+
+// Waiting lists the weigh-outs that wait for equipment: those that follow a lay-up on it and of
+// which units have not come off.
+func (s *Studio) Waiting(ctx context.Context, equipment int64) ([]DayJob, error) {
+	makings, err := s.Makings(ctx, false)
+	if err != nil {
+		return nil, err
+	}
+	out := []DayJob{}
+	minutes, learned, err := s.minutesOn(ctx, equipment)
+	if err != nil {
+		return nil, err
+	}
+	for _, m := range makings {
+		blends, err := s.BlendsOf(ctx, m.ID)
+		if err != nil {
+			return nil, err
+		}
+		for _, b := range blends {
+			rows, err := s.store.WeighoutsOf(ctx, []int64{b.ID})
+			if err != nil {
+				return nil, err
+			}
+			for _, r := range rows {
+				if r.LayupID == nil {
+					continue
+				}
+				job, ok, err := s.waiting(ctx, r.ID, equipment, b)
+				if err != nil {
+					return nil, err
+				}
+				if !ok {
+					continue
+				}
+				job.Making, job.Learned = m.Name, learned
+				job.Minutes *= minutes
+				out = append(out, job)
+			}
+		}
+	}
+	return out, nil
+}
+
+// waiting is a weigh-out as a job; its minutes are in passes of one unit.
+func (s *Studio) waiting(ctx context.Context, id, equipment int64, b Blend) (DayJob, bool, error) {
+	w, err := s.Weighout(ctx, id)
+	if err != nil {
+		return DayJob{}, false, err
+	}
+	l, err := s.Layup(ctx, *w.LayupID)
+	if err == ErrNotFound || err == nil && l.EquipmentID != equipment {
+		return DayJob{}, false, nil
+	}
+	if err != nil {
+		return DayJob{}, false, err
+	}
+	left := len(w.Units)
+	runs, err := s.RunsOfWeighout(ctx, id)
+	if err != nil {
+		return DayJob{}, false, err
+	}
+	for _, v := range runs {
+		off := 0
+		for _, u := range v.Units {
+			if u.Passes[len(u.Passes)-1].OffG != nil {
+				off++
+			}
+		}
+		left = min(left, len(w.Units)-off)
+	}
+	j := DayJob{WeighoutID: id, Name: w.Name, Hex: b.Hex, Units: left, Minutes: float64(left * l.LastPass), Equipment: equipment}
+	for _, c := range w.Components {
+		f := c.kind.Family
+		j.Sheds = j.Sheds || f == "sparkle" || f == "down" || c.Preparation == "neps"
+	}
+	return j, left > 0, nil
+}
+
+// fewestMinutes is from how many passes the minutes of a carder are learned.
+const fewestMinutes = 3
+
+// minutesOn is how long a pass of one unit takes on equipment: as the runs on it have shown
+// (the middle one), else as the equipment says.
+func (s *Studio) minutesOn(ctx context.Context, equipment int64) (minutes float64, learned bool, err error) {
+	e, err := s.AnyEquipment(ctx, equipment)
+	if err != nil {
+		return 0, false, err
+	}
+	runs, _, err := s.store.Carding(ctx)
+	if err != nil {
+		return 0, false, err
+	}
+	var seen []float64
+	for _, r := range runs {
+		if r.EquipmentID == nil || *r.EquipmentID != equipment {
+			continue
+		}
+		for _, u := range run.Read(entriesOf(r), r.Units, r.Passes).Units {
+			for _, p := range u.Passes {
+				if p.Seconds >= 60 && (p.Typed || !p.Stood) {
+					seen = append(seen, p.Seconds/60)
+				}
+			}
+		}
+	}
+	if len(seen) < fewestMinutes {
+		return e.Minutes, false, nil
+	}
+	slices.Sort(seen)
+	return seen[len(seen)/2], true, nil
+}
+
+// PlanDay puts jobs in the order that saves cleaning, or as it was moved by hand.
+func PlanDay(jobs []DayJob, q DayInput) (DayPlan, error) {
+	p := DayPlan{}
+	for _, j := range jobs {
+		if slices.Contains(q.Weighouts, j.WeighoutID) {
+			p.Jobs = append(p.Jobs, j)
+		}
+	}
+	work := make([]day.Job, len(p.Jobs))
+	for i, j := range p.Jobs {
+		lab := colour.Lab{L: 50}
+		if c, err := colour.ParseHex(j.Hex); err == nil {
+			lab = c.Lab()
+		}
+		work[i] = day.Job{Name: j.Name, Colour: lab, Sheds: j.Sheds, Minutes: j.Minutes, Pieces: j.Units}
+	}
+	if len(work) == 0 {
+		return p, nil
+	}
+	if err := day.Check(work, q.Times, q.FreeMin, -1); err != nil {
+		return p, err
+	}
+	between := day.Changeovers(work, q.Times)
+	best, exact := day.Order(between, -1)
+	p.Order, p.Exact = best, exact
+	p.BestMin = day.Total(day.Steps(work, best, q.Times))
+	if len(q.Order) > 0 {
+		p.Order = byHand(p.Jobs, best, q.Order)
+	}
+	p.Steps = day.Steps(work, p.Order, q.Times)
+	p.TotalMin, p.CleaningMin, p.Fits = day.Total(p.Steps), day.Cost(between, p.Order), len(work)
+	if q.FreeMin > 0 {
+		p.Fits = day.Fits(p.Steps, q.FreeMin)
+	}
+	return p, nil
+}
+
+// byHand is an order as it was moved: what it does not name comes after, in the best order.
+func byHand(jobs []DayJob, best []int, wanted []int64) (out []int) {
+	for _, id := range wanted {
+		i := slices.IndexFunc(jobs, func(j DayJob) bool { return j.WeighoutID == id })
+		if i >= 0 && !slices.Contains(out, i) {
+			out = append(out, i)
+		}
+	}
+	for _, i := range best {
+		if !slices.Contains(out, i) {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// DayStretch is what is done at a stretch: units of a job one after the other, a cleaning, or
+// a break.
+type DayStretch struct {
+	day.Step
+	First int // unit, counted from 1; the last one is Piece + 1
+}
+
+// Units says which units of so many it is.
+func (s DayStretch) Units(of int) string {
+	switch {
+	case of == 1:
+		return "1 unit"
+	case s.First == 1 && s.Piece+1 == of:
+		return fmt.Sprintf("%d units", of)
+	case s.First == s.Piece+1:
+		return fmt.Sprintf("unit %d of %d", s.First, of)
+	}
+	return fmt.Sprintf("units %d to %d of %d", s.First, s.Piece+1, of)
+}
+
+// Stretches are the steps with units alike that follow each other as one.
+func (p DayPlan) Stretches() (out []DayStretch) {
+	for _, s := range p.Steps {
+		if n := len(out); n > 0 && s.Kind == "card" && out[n-1].Kind == "card" && out[n-1].Job == s.Job {
+			out[n-1].To, out[n-1].Piece, out[n-1].Last = s.To, s.Piece, s.Last
+			continue
+		}
+		out = append(out, DayStretch{s, s.Piece + 1})
+	}
+	return out
+}
+
+// WriteDay writes a day as an iCalendar file that begins at a moment.
+func (p DayPlan) WriteDay(w io.Writer, begins, now time.Time) error {
+	var list []formats.Appointment
+	for _, s := range p.Stretches() {
+		a := formats.Appointment{From: begins.Add(minutesOf(s.From)), To: begins.Add(minutesOf(s.To))}
+		switch s.Kind {
+		case "card":
+			a.Title = fmt.Sprintf("Card %s: %s", p.Jobs[s.Job].Name, s.Units(p.Jobs[s.Job].Units))
+		case "clean":
+			a.Title = "Clean the cloth: " + map[day.Clean]string{day.Quick: "brush over it", day.Full: "all of it, then some scrap wool"}[s.Clean]
+		default:
+			a.Title = "Break"
+		}
+		list = append(list, a)
+	}
+	return formats.WriteCalendar(w, list, now, "day-"+begins.UTC().Format("20060102T150405"))
+}
+
+func minutesOf(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
+
+// Carders are the pieces of equipment on which a day can be spent: those with a cloth.
+func (s *Studio) Carders(ctx context.Context) (out []Equipment, err error) {
+	list, err := s.Equipment(ctx)
+	for _, e := range list {
+		if layup.Type(e.Type) != layup.Hands {
+			out = append(out, e)
+		}
+	}
+	return out, err
+}

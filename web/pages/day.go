@@ -1,0 +1,223 @@
+package pages
+
+import (
+	"bytes"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/studio"
+	"fairtangle/web/show"
+)
+
+type dayBody struct {
+	Carders  []studio.Equipment
+	On       int64
+	Waiting  []dayChoice
+	Form     form
+	Plan     studio.DayPlan
+	Lines    []dayLine
+	Said     string
+	Compared string
+	Calendar string
+	Best     string // address of the best order, where it was moved by hand
+	Minutes  string
+}
+
+// dayChoice is a weigh-out that can be part of the day.
+type dayChoice struct {
+	studio.DayJob
+	Chosen bool
+}
+
+// dayLine is what is done when.
+type dayLine struct {
+	Kind, Title, Sub, Time string
+	Hex                    string
+	Width                  float64 // of the minutes, for the bar
+	Up, Down               string  // addresses that move it
+	Late                   bool    // beyond the time there is
+}
+
+// The usual times of a day, as they are offered.
+var dayTimes = []struct{ field, value string }{{"cleaning", "12"}, {"quick", "4"}, {"free", ""}, {"every", "60"}, {"break", "10"}, {"at", "09:00"}}
+
+// dayOf reads the day from an address and plans it.
+func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) {
+	ctx := c.Request.Context()
+	if b.Carders, err = s.studio.Carders(ctx); err != nil {
+		return b, begins, err
+	}
+	b.On, _ = strconv.ParseInt(c.Query("on"), 10, 64)
+	if b.On == 0 && len(b.Carders) > 0 {
+		b.On = b.Carders[0].ID
+	}
+	b.Form = newForm()
+	for _, t := range dayTimes {
+		b.Form.Values[t.field] = c.DefaultQuery(t.field, t.value)
+	}
+	if b.On == 0 {
+		return b, begins, nil
+	}
+	jobs, err := s.studio.Waiting(ctx, b.On)
+	if err != nil {
+		return b, begins, err
+	}
+	q := studio.DayInput{}
+	chosen := c.QueryArray("job")
+	for _, j := range jobs {
+		in := len(chosen) == 0 && c.Query("chosen") == "" || slices.Contains(chosen, strconv.FormatInt(j.WeighoutID, 10))
+		b.Waiting = append(b.Waiting, dayChoice{j, in})
+		if in {
+			q.Weighouts = append(q.Weighouts, j.WeighoutID)
+		}
+	}
+	for _, v := range strings.Split(c.Query("order"), ",") {
+		if n, err := strconv.ParseInt(v, 10, 64); err == nil {
+			q.Order = append(q.Order, n)
+		}
+	}
+	r := &reader{v: url.Values{}}
+	for k, v := range b.Form.Values {
+		r.v.Set(k, v)
+	}
+	q.Times.Full, q.Times.Quick = r.number("cleaning", "minutes"), r.number("quick", "minutes")
+	q.Times.BreakEvery, q.Times.Break = r.number("every", "minutes"), r.number("break", "minutes")
+	if r.v.Get("free") != "" {
+		q.FreeMin = r.number("free", "minutes, or nothing")
+	}
+	if begins, err = time.ParseInLocation("15:04", r.v.Get("at"), time.Local); err != nil {
+		r.wrong.Add("at", "Enter a time such as 09:00.")
+	}
+	now := time.Now()
+	begins = time.Date(now.Year(), now.Month(), now.Day(), begins.Hour(), begins.Minute(), 0, 0, time.Local)
+	err = r.wrong.Err()
+	if err == nil {
+		b.Plan, err = studio.PlanDay(jobs, q)
+	}
+	if l, ok := fault.From(err); ok {
+		u, _, unitsErr := s.units(c)
+		for _, f := range l {
+			b.Form.Errors[dayField(f.Field)] = f.In(u)
+		}
+		return b, begins, unitsErr
+	}
+	return b, begins, err
+}
+
+// dayField is the field of the form for one of the API.
+func dayField(name string) string {
+	if v, ok := map[string]string{"cleaning_min": "cleaning", "quick_min": "quick", "free_min": "free", "break_every_min": "every", "break_min": "break"}[name]; ok {
+		return v
+	}
+	return name
+}
+
+func (s *server) dayPage(c *gin.Context) error {
+	b, begins, err := s.dayOf(c)
+	if err != nil {
+		return err
+	}
+	b.look(c.Request.URL, begins)
+	status := http.StatusOK
+	if b.Form.Wrong() {
+		status = http.StatusUnprocessableEntity
+	}
+	s.render(c, status, "day", page{Title: "Order of the day", Here: "notebook", Wide: true, Scripts: []string{"js/print.js"}}, b)
+	return nil
+}
+
+// dayCalendar is the day as an iCalendar file.
+func (s *server) dayCalendar(c *gin.Context) error {
+	b, begins, err := s.dayOf(c)
+	if err != nil {
+		return err
+	}
+	if b.Form.Wrong() || len(b.Plan.Steps) == 0 {
+		return studio.ErrNotFound
+	}
+	var buf bytes.Buffer
+	if err := b.Plan.WriteDay(&buf, begins, time.Now()); err != nil {
+		return err
+	}
+	c.Header("Content-Disposition", `attachment; filename="day.ics"`)
+	c.Data(http.StatusOK, "text/calendar; charset=utf-8", buf.Bytes())
+	return nil
+}
+
+// look puts the plan into words.
+func (b *dayBody) look(at *url.URL, begins time.Time) {
+	p := b.Plan
+	if len(p.Steps) == 0 {
+		return
+	}
+	ids := make([]string, len(p.Order))
+	for i, j := range p.Order {
+		ids[i] = strconv.FormatInt(p.Jobs[j].WeighoutID, 10)
+	}
+	moved := func(i, to int) string {
+		if i < 0 || to < 0 || i >= len(ids) || to >= len(ids) {
+			return ""
+		}
+		next := slices.Clone(ids)
+		next[i], next[to] = next[to], next[i]
+		return withQuery(at, "order", strings.Join(next, ","))
+	}
+	free, _ := strconv.ParseFloat(b.Form.V("free"), 64)
+	n := 0
+	for _, s := range p.Stretches() {
+		l := dayLine{Kind: s.Kind, Width: 100 * (s.To - s.From) / p.TotalMin, Late: free > 0 && s.To > free}
+		l.Time = clock(begins, s.From) + " to " + clock(begins, s.To)
+		switch s.Kind {
+		case "card":
+			j := p.Jobs[s.Job]
+			l.Title, l.Hex = j.Name, j.Hex
+			l.Sub = fmt.Sprintf("%s, %s, %s min", j.Making, s.Units(j.Units), show.Fixed(s.To-s.From, 0))
+			if s.First == 1 {
+				l.Up, l.Down = moved(n, n-1), moved(n, n+1)
+				n++
+			}
+		case "clean":
+			l.Title = map[string]string{"quick": "Brush over the cloth", "full": "Clean all of the cloth, then some scrap wool"}[string(s.Clean)]
+			l.Sub = "before " + p.Jobs[s.Job].Name
+		default:
+			l.Title = "Break"
+		}
+		if l.Late {
+			l.Sub = strings.TrimPrefix(l.Sub+", beyond the time there is", ", ")
+		}
+		b.Lines = append(b.Lines, l)
+	}
+	b.Said = fmt.Sprintf("%s min in all, %s of them cleaning; %s to %s.", show.Fixed(p.TotalMin, 0), show.Fixed(p.CleaningMin, 0), clock(begins, 0), clock(begins, p.TotalMin))
+	if free > 0 && p.Fits < len(p.Jobs) {
+		b.Said += fmt.Sprintf(" %d of %d fit into the time there is.", p.Fits, len(p.Jobs))
+	}
+	b.Compared = "No order of these needs less cleaning."
+	if !p.Exact {
+		b.Compared = "The best order that was found."
+	}
+	if at.Query().Get("order") != "" {
+		b.Best = withQuery(at, "order", "")
+		if p.TotalMin > p.BestMin+1e-9 {
+			b.Compared = fmt.Sprintf("As you moved it, it takes %s min longer than the best order.", show.Fixed(p.TotalMin-p.BestMin, 0))
+		}
+	}
+	b.Calendar = strings.Replace(at.RequestURI(), "/day", "/day.ics", 1)
+	b.Minutes = "Minutes are those of the equipment; after three passes with a clock they are your own."
+	for _, j := range p.Jobs {
+		if j.Learned {
+			b.Minutes = "Minutes are those that your own runs on it took."
+		}
+	}
+}
+
+func clock(begins time.Time, minutes float64) string {
+	return begins.Add(time.Duration(minutes * float64(time.Minute))).Format("15:04")
+}
