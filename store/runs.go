@@ -98,11 +98,10 @@ func (s *Store) Runs(ctx context.Context, where ...any) (out []Run, err error) {
 	return out, q.Order("updated_at DESC, id DESC").Find(&out).Error
 }
 
-// Enter adds entries to a run, all or none. The same keys a second time add nothing and
-// give the run as it is; a key that was used for something else is refused. check looks at
-// the run as it stands before they are added. moves are movements of lots that go with the
-// first entry: what it takes from the shelf.
-func (s *Store) Enter(ctx context.Context, id int64, list []RunEntry, check func(Run) error, moves ...Movement) (out Run, err error) {
+// telling adds entries to a run, all or none, with what do does. The same keys a second time
+// do nothing and give the run as it is; a key that was used for something else is refused.
+// check looks at the run as it stands before.
+func (s *Store) telling(ctx context.Context, id int64, list []RunEntry, check func(Run) error, do func(*gorm.DB, *Run) error) (out Run, err error) {
 	err = s.tx(ctx, func(tx *gorm.DB) error {
 		if err := tx.Preload("Entries", byID).First(&out, id).Error; err != nil {
 			return found(err)
@@ -114,6 +113,15 @@ func (s *Store) Enter(ctx context.Context, id int64, list []RunEntry, check func
 		if err := check(out); err != nil {
 			return err
 		}
+		return do(tx, &out)
+	})
+	return out, err
+}
+
+// Enter adds entries to a run. moves are movements of lots that go with the first of them:
+// what it takes from the shelf.
+func (s *Store) Enter(ctx context.Context, id int64, list []RunEntry, check func(Run) error, moves ...Movement) (Run, error) {
+	return s.telling(ctx, id, list, check, func(tx *gorm.DB, r *Run) error {
 		for _, m := range moves {
 			var l Lot
 			if err := tx.First(&l, m.LotID).Error; err != nil {
@@ -125,9 +133,8 @@ func (s *Store) Enter(ctx context.Context, id int64, list []RunEntry, check func
 			}
 			list[0].MovementID = &done.ID
 		}
-		return s.enter(tx, &out, list)
+		return s.enter(tx, r, list)
 	})
-	return out, err
 }
 
 // sentBefore reports whether entries with these keys are there already.
@@ -174,20 +181,10 @@ func (s *Store) enter(tx *gorm.DB, r *Run, list []RunEntry) error {
 
 // Reverse takes an entry back by another one; what moved with it on the shelf moves back,
 // and lots that came of it go to the bin. gone are those lots.
-func (s *Store) Reverse(ctx context.Context, id int64, back RunEntry, check func(Run) error, gone ...int64) (out Run, err error) {
-	err = s.tx(ctx, func(tx *gorm.DB) error {
-		if err := tx.Preload("Entries", byID).First(&out, id).Error; err != nil {
-			return found(err)
-		}
-		list := []RunEntry{back}
-		again, err := sentBefore(tx, id, list)
-		if err != nil || again {
-			return err
-		}
-		if err := check(out); err != nil {
-			return err
-		}
-		for _, e := range out.Entries {
+func (s *Store) Reverse(ctx context.Context, id int64, back RunEntry, check func(Run) error, gone ...int64) (Run, error) {
+	list := []RunEntry{back}
+	return s.telling(ctx, id, list, check, func(tx *gorm.DB, r *Run) error {
+		for _, e := range r.Entries {
 			if e.ID != *back.UndoesID || e.MovementID == nil {
 				continue
 			}
@@ -200,60 +197,38 @@ func (s *Store) Reverse(ctx context.Context, id int64, back RunEntry, check func
 			}
 		}
 		for _, lot := range gone {
-			if err := tx.Model(&Lot{}).Where("id = ?", lot).UpdateColumns(map[string]any{"deleted_at": s.now().UTC(), "version": gorm.Expr("version + 1")}).Error; err != nil {
+			binned := map[string]any{"deleted_at": s.now().UTC(), "version": gorm.Expr("version + 1")}
+			if err := tx.Model(&Lot{}).Where("id = ?", lot).UpdateColumns(binned).Error; err != nil {
 				return err
 			}
 		}
-		return s.enter(tx, &out, list)
+		return s.enter(tx, r, list)
 	})
-	return out, err
 }
 
-// Shelve makes lots of what came off and notes each in the run, all or none; kinds are
-// the fibres that they are, one each.
-func (s *Store) Shelve(ctx context.Context, id int64, list []RunEntry, lots []Lot, kinds []*Kind, check func(Run) error) (out Run, made []Lot, err error) {
-	err = s.tx(ctx, func(tx *gorm.DB) error {
-		if err := tx.Preload("Entries", byID).First(&out, id).Error; err != nil {
-			return found(err)
-		}
-		again, err := sentBefore(tx, id, list)
-		if err != nil || again {
-			return err
-		}
-		if err := check(out); err != nil {
-			return err
-		}
-		for i := range lots {
-			if k := kinds[i]; k != nil && k.ID == 0 {
-				k.Base = Base{Version: 1}
-				if err := tx.Create(k).Error; err != nil {
-					return err
-				}
+// Shelve makes a lot of what came off and notes it in the run; kind is the fibre that it is,
+// nil where the lot names one.
+func (s *Store) Shelve(ctx context.Context, id int64, e RunEntry, lot Lot, kind *Kind, check func(Run) error) (Run, error) {
+	list := []RunEntry{e}
+	return s.telling(ctx, id, list, check, func(tx *gorm.DB, r *Run) error {
+		if kind != nil {
+			kind.Base = Base{Version: 1}
+			if err := tx.Create(kind).Error; err != nil {
+				return err
 			}
+			lot.Kind = OwnKindKey(kind.ID)
 		}
-		return s.shelve(tx, &out, list, lots, kinds)
-	})
-	return out, lots, err
-}
-
-func (s *Store) shelve(tx *gorm.DB, r *Run, list []RunEntry, lots []Lot, kinds []*Kind) error {
-	for i := range lots {
-		if kinds[i] != nil {
-			lots[i].Kind = OwnKindKey(kinds[i].ID)
-		}
-	}
-	if err := s.createLots(tx, lots, r.Name); err != nil {
-		return err
-	}
-	for i, l := range lots {
-		list[i].Number = float64(l.ID)
-		var m Movement
-		if err := tx.Where("lot_id = ?", l.ID).First(&m).Error; err != nil {
+		lots := []Lot{lot}
+		if err := s.createLots(tx, lots, r.Name); err != nil {
 			return err
 		}
-		list[i].MovementID = &m.ID
-	}
-	return s.enter(tx, r, list)
+		var m Movement
+		if err := tx.Where("lot_id = ?", lots[0].ID).First(&m).Error; err != nil {
+			return err
+		}
+		list[0].Number, list[0].MovementID = float64(lots[0].ID), &m.ID
+		return s.enter(tx, r, list)
+	})
 }
 
 // Carded counts the units of a making's runs at the carder, and those of them of which

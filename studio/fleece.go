@@ -300,6 +300,9 @@ func (s *Studio) ShelveFleece(ctx context.Context, id int64, in ShelfInput) (Run
 	if err != nil {
 		return Run{}, err
 	}
+	if v.told(in.Key) {
+		return v, nil
+	}
 	var l fault.List
 	ownKeyed(&l, in.Key)
 	checkText(&l, "name", "", &in.Name, maxName, false)
@@ -312,37 +315,15 @@ func (s *Studio) ShelveFleece(ctx context.Context, id int64, in ShelfInput) (Run
 		return Run{}, l.Err()
 	}
 	p := v.Fleece.Parts[at]
-	have := unit.Grams(p.ToShelf).Milligrams()
-	mg := have
-	if in.Grams != nil {
-		CheckGrams(&l, "grams", *in.Grams)
-		mg = unit.Grams(*in.Grams).Milligrams()
-	}
-	switch {
-	case len(l) > 0:
-	case have <= 0:
-		l.Add("grams", "Weigh this part first; nothing of it is known that is not on the shelf yet.")
-	case mg <= 0 || mg > have:
-		l.Add("grams", "There are %s of it that are not on the shelf yet.", have.Grams())
-	}
-	if err := l.Err(); err != nil {
+	mg, err := in.howMuch(unit.Grams(p.ToShelf).Milligrams())
+	if err != nil {
 		return Run{}, err
 	}
 	lot, err := s.lotOfFleece(ctx, v, p, in, mg)
 	if err != nil {
 		return Run{}, err
 	}
-	e := store.RunEntry{Key: in.Key, Unit: in.Unit, What: string(run.Shelved), Mg: mg, Text: "fleece"}
-	row, _, err := s.store.Shelve(ctx, id, []store.RunEntry{e}, []store.Lot{lot}, []*store.Kind{nil}, func(now store.Run) error {
-		if now.Version != v.Version {
-			return Stale{Current: now}
-		}
-		return nil
-	})
-	if err != nil {
-		return Run{}, s.staleRun(ctx, err)
-	}
-	return s.runView(ctx, row)
+	return s.putThere(ctx, v, in, FleeceRun, lot, nil)
 }
 
 // lotOfFleece is the lot that a part of a fleece has become. What the raw fleece cost is

@@ -253,6 +253,11 @@ func unitName(v Run, unitNo int) string {
 	return fmt.Sprintf("%s, %s %d", v.Name, word, unitNo+1)
 }
 
+// told reports whether something was told with this key before.
+func (v Run) told(key string) bool {
+	return slices.ContainsFunc(v.row.Entries, func(e store.RunEntry) bool { return e.Key == key })
+}
+
 // PhotoOfRun takes a photo of a pass in and notes it there.
 func (s *Studio) PhotoOfRun(ctx context.Context, id int64, in EntryInput, file string, picture io.ReadSeeker) (Run, error) {
 	v, err := s.Run(ctx, id)
@@ -267,10 +272,8 @@ func (s *Studio) PhotoOfRun(ctx context.Context, id int64, in EntryInput, file s
 	if err := l.Err(); err != nil {
 		return Run{}, err
 	}
-	for _, e := range v.row.Entries {
-		if e.Key == in.Key { // it arrived before
-			return v, nil
-		}
+	if v.told(in.Key) {
+		return v, nil
 	}
 	name := []rune(fmt.Sprintf("%s, pass %d: %s", unitName(v, in.Unit), in.Pass, strings.ToValidUTF8(file, "")))
 	p, err := s.AddPhoto(ctx, string(name[:min(len(name), maxName)]), picture)

@@ -127,6 +127,9 @@ func TestWhatCameOffGoesOnTheShelfOnce(t *testing.T) {
 	v, err = s.Shelve(ctx, v.ID, ShelfInput{Key: "shelf-the-rest", Unit: 0, Form: "batt"})
 	require.NoError(t, err)
 	assert.InDelta(t, off, v.Units[0].ShelvedG, 1e-9)
+	again, err = s.Shelve(ctx, v.ID, ShelfInput{Key: "shelf-the-rest", Unit: 0, Form: "batt"})
+	require.NoError(t, err, "what is sent twice is there, and there once")
+	assert.Len(t, again.Units[0].Shelved, 2)
 	_, err = s.Shelve(ctx, v.ID, ShelfInput{Key: "shelf-once-more", Unit: -1, Form: "batt"})
 	assert.ErrorContains(t, err, "Nothing came off")
 

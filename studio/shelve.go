@@ -52,6 +52,9 @@ func (s *Studio) Shelve(ctx context.Context, id int64, in ShelfInput) (Run, erro
 	if err != nil {
 		return Run{}, err
 	}
+	if v.told(in.Key) {
+		return v, nil
+	}
 	var l fault.List
 	ownKeyed(&l, in.Key)
 	checkText(&l, "name", "", &in.Name, maxName, false)
@@ -76,8 +79,21 @@ func (s *Studio) Shelve(ctx context.Context, id int64, in ShelfInput) (Run, erro
 			units = append(units, i)
 		}
 	}
-	have := v.leftToShelve(units, f.Key)
-	mg := have
+	mg, err := in.howMuch(v.leftToShelve(units, f.Key))
+	if err != nil {
+		return Run{}, err
+	}
+	lot, kind, err := s.lotFrom(ctx, v, units, f, in, mg)
+	if err != nil {
+		return Run{}, err
+	}
+	return s.putThere(ctx, v, in, f.Key, lot, &kind)
+}
+
+// howMuch is what goes onto the shelf of what there is: all of it, or what was asked.
+func (in ShelfInput) howMuch(have unit.Milligrams) (mg unit.Milligrams, err error) {
+	var l fault.List
+	mg = have
 	if in.Grams != nil {
 		CheckGrams(&l, "grams", *in.Grams)
 		mg = unit.Grams(*in.Grams).Milligrams()
@@ -91,15 +107,13 @@ func (s *Studio) Shelve(ctx context.Context, id int64, in ShelfInput) (Run, erro
 	case mg > have:
 		l.Add("grams", "Only %s came off there and is not on the shelf yet.", have.Grams())
 	}
-	if err := l.Err(); err != nil {
-		return Run{}, err
-	}
-	lot, kind, err := s.lotFrom(ctx, v, units, f, in, mg)
-	if err != nil {
-		return Run{}, err
-	}
-	e := store.RunEntry{Key: in.Key, Unit: in.Unit, What: string(run.Shelved), Mg: mg, Text: f.Key}
-	row, _, err := s.store.Shelve(ctx, id, []store.RunEntry{e}, []store.Lot{lot}, []*store.Kind{&kind}, func(now store.Run) error {
+	return mg, l.Err()
+}
+
+// putThere puts a lot that came of a run onto the shelf.
+func (s *Studio) putThere(ctx context.Context, v Run, in ShelfInput, form string, lot store.Lot, kind *store.Kind) (Run, error) {
+	e := store.RunEntry{Key: in.Key, Unit: in.Unit, What: string(run.Shelved), Mg: lot.GramsMg, Text: form}
+	row, err := s.store.Shelve(ctx, v.ID, e, lot, kind, func(now store.Run) error {
 		if now.Version != v.Version {
 			return Stale{Current: now}
 		}
