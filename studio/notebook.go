@@ -1,8 +1,11 @@
 package studio
 
 import (
+	"cmp"
 	"context"
+	"slices"
 
+	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/run"
 	"fairtangle/store"
@@ -173,4 +176,30 @@ func (out *Record) look(r store.Run) {
 func (s *Studio) Learning(ctx context.Context, on bool) error {
 	_, err := s.ChangeSettings(ctx, 0, func(v *Settings) { v.Learning = on })
 	return err
+}
+
+// Swatches are all blends that were ever made, put away or not, in the order of the shelf's
+// colours. Empty ones are left out.
+func (s *Studio) Swatches(ctx context.Context) ([]Blend, error) {
+	var ids []int64
+	for _, archived := range []bool{false, true} {
+		makings, err := s.Makings(ctx, archived)
+		if err != nil {
+			return nil, err
+		}
+		for _, m := range makings {
+			ids = append(ids, m.ID)
+		}
+	}
+	blends, err := s.BlendsOf(ctx, ids...)
+	if err != nil {
+		return nil, err
+	}
+	out := slices.DeleteFunc(blends, func(b Blend) bool { return b.Hex == "" })
+	order := map[int64]float64{}
+	for _, b := range out {
+		order[b.ID] = colour.ShelfOrder(b.even.Linear())
+	}
+	slices.SortStableFunc(out, func(a, b Blend) int { return cmp.Compare(order[a.ID], order[b.ID]) })
+	return out, nil
 }

@@ -340,6 +340,22 @@ func (s *server) learning(c *gin.Context) error {
 	return nil
 }
 
+// swatchesBody is all blends ever made, as fibre.
+type swatchesBody struct{ Blends []makingBlend }
+
+func (s *server) swatches(c *gin.Context) error {
+	list, err := s.studio.Swatches(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	var b swatchesBody
+	for _, v := range list {
+		b.Blends = append(b.Blends, makingBlend{v, bandsOf(v)})
+	}
+	s.render(c, http.StatusOK, "swatches", page{Title: "Swatches of the past", Here: "notebook", Wide: true}, b)
+	return nil
+}
+
 // besideBody is two lines of the notebook side by side.
 type besideBody struct {
 	Names [2]notebookLine

@@ -110,6 +110,7 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	get("/day", s.dayPage)
 	get("/day.ics", s.dayCalendar)
 	get("/notebook/beside", s.notebookBeside)
+	get("/notebook/swatches", s.swatches)
 	post("/notebook/learning", s.learning)
 
 	post("/makings/:id/gradients", s.newGradient)
