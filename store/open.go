@@ -10,6 +10,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync/atomic"
 	"time"
 
 	"gorm.io/driver/sqlite"
@@ -30,6 +31,8 @@ type Store struct {
 	files map[string]os.FileInfo // the database and its log as they were opened, by path
 	idle  *time.Timer            // until the next checkpoint
 	now   func() time.Time
+	// lessons and reweighed count what changes what the runs teach.
+	lessons, reweighed atomic.Int64
 }
 
 // ErrNotFound is returned for a row that is not there or lies in the bin.

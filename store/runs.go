@@ -115,6 +115,7 @@ func (s *Store) telling(ctx context.Context, id int64, list []RunEntry, check fu
 		}
 		return do(tx, &out)
 	})
+	s.lessons.Add(1)
 	return out, err
 }
 
@@ -232,42 +233,54 @@ func (s *Store) Shelve(ctx context.Context, id int64, e RunEntry, lot Lot, kind 
 }
 
 // Carded counts the units of a making's runs at the carder, and those of them of which
-// something came off.
-func (s *Store) Carded(ctx context.Context, making int64) (all, done int, err error) {
-	var v struct{ Units, Off int }
-	err = s.reading(ctx).Raw(`SELECT coalesce(sum(units), 0) AS units, (SELECT count(DISTINCT e.run_id || '-' || e.unit) FROM run_entries e
+// something came off; latest is the run that began last, 0 where there is none.
+func (s *Store) Carded(ctx context.Context, making int64) (all, done int, latest int64, err error) {
+	var v struct {
+		Units, Off int
+		Latest     int64
+	}
+	err = s.reading(ctx).Raw(`SELECT coalesce(sum(units), 0) AS units, coalesce(max(id), 0) AS latest, (SELECT count(DISTINCT e.run_id || '-' || e.unit) FROM run_entries e
 		JOIN runs r ON r.id = e.run_id WHERE r.making_id = ? AND r.sort = ? AND r.deleted_at IS NULL AND e.what IN ('off', 'piece') AND e.undoes_id IS NULL
 		AND e.id NOT IN (SELECT undoes_id FROM run_entries WHERE undoes_id IS NOT NULL)) AS off
 		FROM runs WHERE making_id = ? AND sort = ? AND deleted_at IS NULL`, making, CardingRun, making, CardingRun).Scan(&v).Error
-	return v.Units, v.Off, err
+	return v.Units, v.Off, v.Latest, err
 }
 
-// LessonsMark changes whenever something is told of a run, or weighed, binned or restored.
-func (s *Store) LessonsMark(ctx context.Context) (mark [4]int64, err error) {
-	var v struct{ E, R, N, W int64 }
-	err = s.reading(ctx).Raw(`SELECT (SELECT coalesce(max(id), 0) FROM run_entries) AS e, (SELECT coalesce(sum(version), 0) FROM runs WHERE deleted_at IS NULL) AS r,
-		(SELECT count(*) FROM runs WHERE deleted_at IS NULL) AS n, (SELECT coalesce(max(id), 0) + count(undone_at) FROM weighings) AS w`).Scan(&v).Error
-	return [4]int64{v.E, v.R, v.N, v.W}, err
-}
+// LessonsMark changes whenever something may have changed of what the runs teach: told of a
+// run, weighed again after it, binned or restored. Nobody else writes the file meanwhile.
+func (s *Store) LessonsMark() int64 { return s.lessons.Load() }
+
+// WeighedAgain changes whenever a weighing was taken back, or a weigh-out binned or restored:
+// what was weighed for a run may be other than it was.
+func (s *Store) WeighedAgain() int64 { return s.reweighed.Load() }
 
 // latestRuns is from how many runs is learned: what a carder lost years ago says little.
 const latestRuns = 500
 
-// Carding lists the latest runs at the carder in the order in which they began, with their entries
-// and their weigh-outs.
-func (s *Store) Carding(ctx context.Context) (runs []Run, weighed map[int64]Weighout, err error) {
-	err = s.reading(ctx).Preload("Entries", byID).Where("sort = ? AND making_id IN (SELECT id FROM makings WHERE deleted_at IS NULL)", CardingRun).
-		Order("id DESC").Limit(latestRuns).Find(&runs).Error
-	slices.Reverse(runs)
-	if err != nil || len(runs) == 0 {
+// CardingVersions are the numbers of the latest runs at the carder with their versions, in the
+// order in which they began.
+func (s *Store) CardingVersions(ctx context.Context) (out []Base, err error) {
+	err = s.reading(ctx).Model(&Run{}).Select("id", "version").
+		Where("sort = ? AND making_id IN (SELECT id FROM makings WHERE deleted_at IS NULL)", CardingRun).
+		Order("id DESC").Limit(latestRuns).Scan(&out).Error
+	slices.Reverse(out)
+	return out, err
+}
+
+// Carding returns runs at the carder with their entries, and their weigh-outs.
+func (s *Store) Carding(ctx context.Context, ids []int64) (runs []Run, weighed map[int64]Weighout, err error) {
+	if len(ids) == 0 {
+		return nil, nil, nil
+	}
+	if err = s.reading(ctx).Preload("Entries", byID).Where("id IN ?", ids).Order("id").Find(&runs).Error; err != nil {
 		return runs, nil, err
 	}
-	ids := make([]int64, len(runs))
+	of := make([]int64, len(runs))
 	for i, r := range runs {
-		ids[i] = *r.WeighoutID
+		of[i] = *r.WeighoutID
 	}
 	var list []Weighout
-	err = s.reading(ctx).Preload("Components", inOrder).Preload("Cells", byUnit).Where("id IN ?", ids).Find(&list).Error
+	err = s.reading(ctx).Preload("Components", inOrder).Preload("Cells", byUnit).Where("id IN ?", of).Find(&list).Error
 	weighed = map[int64]Weighout{}
 	for _, w := range list {
 		weighed[w.ID] = w

@@ -202,6 +202,8 @@ func (s *Store) TakeBack(ctx context.Context, id, version int64, which func(Weig
 		}
 		return again(wo, wo.Weighings[list[0]].Unit)
 	}, &out)
+	s.reweighed.Add(1)
+	s.lessons.Add(1)
 	return out, err
 }
 

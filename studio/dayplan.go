@@ -10,7 +10,6 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/day"
 	"fairtangle/core/layup"
-	"fairtangle/core/run"
 	"fairtangle/formats"
 )
 
@@ -134,21 +133,14 @@ func (s *Studio) minutesOn(ctx context.Context, equipment int64) (minutes float6
 	if err != nil {
 		return 0, false, err
 	}
-	runs, _, err := s.store.Carding(ctx)
+	past, err := s.past(ctx)
 	if err != nil {
 		return 0, false, err
 	}
 	var seen []float64
-	for _, r := range runs {
-		if r.EquipmentID == nil || *r.EquipmentID != equipment {
-			continue
-		}
-		for _, u := range run.Read(entriesOf(r), r.Units, r.Passes).Units {
-			for _, p := range u.Passes {
-				if p.Seconds >= 60 && (p.Typed || !p.Stood) {
-					seen = append(seen, p.Seconds/60)
-				}
-			}
+	for _, r := range past {
+		if r.equipment == equipment {
+			seen = append(seen, r.minutes...)
 		}
 	}
 	if len(seen) < fewestMinutes {

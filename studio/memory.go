@@ -28,38 +28,164 @@ func learnedOf(known map[string]losses.Known, kind string) *Learned {
 	return &Learned{k.Seen, 100 * k.Mean, 100 * low, 100 * high}
 }
 
-// lastMemory keeps what was learned as long as nothing was told or weighed since.
-type lastMemory struct {
+// memory is what the latest runs have taught, and how good their forecasts were. A run is read
+// again only when something was told of it, or weighed again after it.
+type memory struct {
 	mu    sync.Mutex
 	done  bool
-	mark  [4]int64
+	mark  int64
+	runs  map[int64]remembered
+	order []int64 // of the runs, as they began
 	known map[string]losses.Known
+}
+
+// remembered is what is kept of a run.
+type remembered struct {
+	version, weighed int64 // versions of it and of its weigh-out
+	lessons          []lesson
+	weights          []Forecast
+	minutes          []float64 // of passes that were timed
+	equipment        int64
+	looks, hit       int
+}
+
+// lesson is what lies between two weighings of a run, and whether it is learned from.
+type lesson struct {
+	losses.Lesson
+	run    int64
+	name   string
+	unit   int
+	pass   int // the last
+	rate   float64
+	learn  bool
+	apart  bool // the maker left it out
+	doubts bool // it does not add up
 }
 
 // remember is what the runs have taught of the losses of kinds.
 func (s *Studio) remember(ctx context.Context, kinds Kinds) (map[string]losses.Known, error) {
-	mark, err := s.store.LessonsMark(ctx)
+	m := &s.memory
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if err := s.refresh(ctx, kinds); err != nil {
+		return nil, err
+	}
+	return m.known, nil
+}
+
+// past gives what is kept of the latest runs, in the order in which they began.
+func (s *Studio) past(ctx context.Context) ([]remembered, error) {
+	kinds, err := s.AllKinds(ctx, true)
 	if err != nil {
 		return nil, err
 	}
 	m := &s.memory
 	m.mu.Lock()
 	defer m.mu.Unlock()
-	if m.done && m.mark == mark {
-		return m.known, nil
-	}
-	taught, err := s.lessons(ctx)
-	if err != nil {
+	if err := s.refresh(ctx, kinds); err != nil {
 		return nil, err
 	}
-	var list []losses.Lesson
-	for _, l := range taught {
-		if l.learn {
-			list = append(list, l.Lesson)
+	out := make([]remembered, 0, len(m.order))
+	for _, id := range m.order {
+		out = append(out, m.runs[id])
+	}
+	return out, nil
+}
+
+// refresh brings the memory to what was told since. It is called with the memory locked.
+func (s *Studio) refresh(ctx context.Context, kinds Kinds) error {
+	m := &s.memory
+	mark := s.store.LessonsMark()
+	if m.done && m.mark == mark {
+		return nil
+	}
+	now, err := s.store.CardingVersions(ctx)
+	if err != nil {
+		return err
+	}
+	kept := map[int64]remembered{}
+	var order, changed []int64
+	for _, b := range now {
+		order = append(order, b.ID)
+		if r, ok := m.runs[b.ID]; ok && r.version == b.Version && r.weighed == s.store.WeighedAgain() {
+			kept[b.ID] = r
+		} else {
+			changed = append(changed, b.ID)
 		}
 	}
-	m.known, m.mark, m.done = losses.Remember(kinds.usual, list), mark, true
-	return m.known, nil
+	rows, weighed, err := s.store.Carding(ctx, changed)
+	if err != nil {
+		return err
+	}
+	for _, r := range rows {
+		v := rememberedOf(r, weighed)
+		v.weighed = s.store.WeighedAgain()
+		kept[r.ID] = v
+	}
+	var list []losses.Lesson
+	for _, id := range order {
+		for _, l := range kept[id].lessons {
+			if l.learn {
+				list = append(list, l.Lesson)
+			}
+		}
+	}
+	m.runs, m.order, m.mark, m.done = kept, order, mark, true
+	m.known = losses.Remember(kinds.usual, list)
+	return nil
+}
+
+// rememberedOf is what is kept of a run.
+func rememberedOf(r store.Run, weighed map[int64]store.Weighout) remembered {
+	out := remembered{version: r.Version}
+	w, ok := weighed[*r.WeighoutID]
+	if !ok {
+		return out // its weigh-out lies in the bin
+	}
+	if r.EquipmentID != nil {
+		out.equipment = *r.EquipmentID
+	}
+	state := run.Read(entriesOf(r), r.Units, r.Passes)
+	for i, l := range linesOf(r, state, w) {
+		for _, t := range l.Stretches {
+			v := lesson{run: r.ID, name: r.Name, unit: i, pass: t.Last, rate: t.Rate, doubts: !t.Learn}
+			v.apart = state.Units[i].Passes[t.Last-1].Facts[run.Apart].Number != 0
+			parts := wentThrough(w, i, t.First, t.Last, float64(t.In.Grams()))
+			v.learn = t.Learn && !v.apart && len(parts) > 0
+			v.Lesson = losses.LessonOf(parts, float64(t.In.Grams()), t.Loss, float64(w.StepMg.Grams()))
+			out.lessons = append(out.lessons, v)
+		}
+	}
+	for _, u := range state.Units {
+		for _, p := range u.Passes {
+			if p.Seconds >= 60 && (p.Typed || !p.Stood) {
+				out.minutes = append(out.minutes, p.Seconds/60)
+			}
+		}
+	}
+	out.look(r, state)
+	return out
+}
+
+// look puts beside each other what was foreseen of a run and what came.
+func (out *remembered) look(r store.Run, state run.State) {
+	v := &Run{row: r, state: state}
+	for i, u := range state.Units {
+		off, ok := u.OffAtLast()
+		if w := v.weightOf(i); ok && w != nil && len(u.Passes) == r.Passes {
+			f := Forecast{RunID: r.ID, Unit: i, Name: r.Name, At: r.CreatedAt.Format(timeForm), Said: *w, OffG: inGrams(off)}
+			f.Held = f.OffG >= w.LowG && f.OffG <= w.HighG
+			out.weights = append(out.weights, f)
+		}
+		for p, pass := range u.Passes {
+			if look := pass.Facts[run.Look].Text; look != "" && p < len(r.Foreseen) {
+				out.looks++
+				if look == r.Foreseen[p].Look {
+					out.hit++
+				}
+			}
+		}
+	}
 }
 
 // usual is what is believed of a kind before anything was seen: its listed range is about two
@@ -82,44 +208,6 @@ func (k Kinds) taught(known map[string]losses.Known) Kinds {
 		}
 	}
 	return k
-}
-
-// lesson is what lies between two weighings of a run, and whether it is learned from.
-type lesson struct {
-	losses.Lesson
-	run    store.Run
-	unit   int
-	pass   int // the last
-	rate   float64
-	learn  bool
-	apart  bool // the maker left it out
-	doubts bool // it does not add up
-}
-
-// lessons are those of all runs, in the order in which they began.
-func (s *Studio) lessons(ctx context.Context) (out []lesson, err error) {
-	runs, weighed, err := s.store.Carding(ctx)
-	if err != nil {
-		return nil, err
-	}
-	for _, r := range runs {
-		w, ok := weighed[*r.WeighoutID]
-		if !ok {
-			continue // its weigh-out lies in the bin
-		}
-		state := run.Read(entriesOf(r), r.Units, r.Passes)
-		for i, l := range linesOf(r, state, w) {
-			for _, t := range l.Stretches {
-				v := lesson{run: r, unit: i, pass: t.Last, rate: t.Rate, doubts: !t.Learn}
-				v.apart = state.Units[i].Passes[t.Last-1].Facts[run.Apart].Number != 0
-				parts := wentThrough(w, i, t.First, t.Last, float64(t.In.Grams()))
-				v.learn = t.Learn && !v.apart && len(parts) > 0
-				v.Lesson = losses.LessonOf(parts, float64(t.In.Grams()), t.Loss, float64(w.StepMg.Grams()))
-				out = append(out, v)
-			}
-		}
-	}
-	return out, nil
 }
 
 // wentThrough is what of a unit went through passes, brought to what was weighed in for them.

@@ -7,7 +7,6 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
-	"fairtangle/core/run"
 	"fairtangle/store"
 )
 
@@ -132,44 +131,24 @@ func (s *Studio) Record(ctx context.Context) (Record, error) {
 			out.Kinds = append(out.Kinds, KindLearned{k.Key, k.Name, k.LossPct.Mid(), *v})
 		}
 	}
-	taught, err := s.lessons(ctx)
+	past, err := s.past(ctx)
 	if err != nil {
 		return out, err
 	}
-	for i := len(taught) - 1; i >= 0; i-- {
-		l := taught[i]
-		out.Lessons = append(out.Lessons, Lesson{l.run.ID, l.unit, l.pass, l.run.Name, 100 * l.rate, l.learn, l.apart, l.doubts})
-	}
-	runs, _, err := s.store.Carding(ctx)
-	for _, r := range runs {
-		out.look(r)
-	}
-	return out, err
-}
-
-// look puts beside each other what was foreseen of a run and what came.
-func (out *Record) look(r store.Run) {
-	state := run.Read(entriesOf(r), r.Units, r.Passes)
-	v := &Run{row: r, state: state}
-	for i, u := range state.Units {
-		off, ok := u.OffAtLast()
-		if w := v.weightOf(i); ok && w != nil && len(u.Passes) == r.Passes {
-			f := Forecast{RunID: r.ID, Unit: i, Name: r.Name, At: r.CreatedAt.Format(timeForm), Said: *w, OffG: inGrams(off)}
-			f.Held = f.OffG >= w.LowG && f.OffG <= w.HighG
-			out.Weights = append(out.Weights, f)
-			if f.Held {
-				out.Held++
-			}
-		}
-		for p, pass := range u.Passes {
-			if look := pass.Facts[run.Look].Text; look != "" && p < len(r.Foreseen) {
-				out.Looks++
-				if look == r.Foreseen[p].Look {
-					out.LooksHit++
-				}
-			}
+	for _, r := range past {
+		out.Weights = append(out.Weights, r.weights...)
+		out.Looks, out.LooksHit = out.Looks+r.looks, out.LooksHit+r.hit
+		for _, l := range r.lessons {
+			out.Lessons = append(out.Lessons, Lesson{l.run, l.unit, l.pass, l.name, 100 * l.rate, l.learn, l.apart, l.doubts})
 		}
 	}
+	slices.Reverse(out.Lessons)
+	for _, f := range out.Weights {
+		if f.Held {
+			out.Held++
+		}
+	}
+	return out, nil
 }
 
 // Learning switches on or off that losses follow what the runs have taught.

@@ -321,12 +321,15 @@ func (s *Studio) RunsOf(ctx context.Context, makings ...int64) ([]Run, error) {
 	return s.runsWhere(ctx, "making_id IN ?", makings)
 }
 
-// Progress is how much of something is done.
-type Progress struct{ All, Done int }
+// Progress is how much of the carding is done, and the run that began last.
+type Progress struct {
+	All, Done int
+	Latest    int64
+}
 
 // Carded is how many units of a making's runs have come off.
 func (s *Studio) Carded(ctx context.Context, making int64) (p Progress, err error) {
-	p.All, p.Done, err = s.store.Carded(ctx, making)
+	p.All, p.Done, p.Latest, err = s.store.Carded(ctx, making)
 	return p, err
 }
 

@@ -28,7 +28,7 @@ type Studio struct {
 	stages latest[[]carding.Stage]
 	rolled latest[[]carding.Part]
 	plates plates
-	memory lastMemory
+	memory memory
 }
 
 // New makes a studio over a store and furnishes an empty workshop with the

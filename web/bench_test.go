@@ -4,9 +4,12 @@ import (
 	"context"
 	"fmt"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
+	"fairtangle/demo"
+	"fairtangle/store"
 	"fairtangle/studio"
 )
 
@@ -50,5 +53,50 @@ func BenchmarkFullShelf(b *testing.B) {
 				}
 			}
 		})
+	}
+}
+
+// lived is the sample world with 4,000 more runs of its board: 20,000 entries in the notebook.
+func lived(b *testing.B) client {
+	ctx := context.Background()
+	db, err := store.Open(b.TempDir(), time.Now)
+	require.NoError(b, err)
+	b.Cleanup(func() { db.Close() })
+	st, err := studio.New(ctx, db)
+	require.NoError(b, err)
+	require.NoError(b, demo.Fill(ctx, st))
+	first, err := db.Run(ctx, 1)
+	require.NoError(b, err)
+	for i := range 4000 {
+		next := first
+		next.Entries = nil
+		r, err := store.AddPiece(ctx, db, next)
+		require.NoError(b, err)
+		list := []store.RunEntry{
+			{What: "off", Mg: 27_100}, {What: "droppings", Mg: 200}, {What: "look", Text: "streaky"}, {What: "minutes", Number: 18}, {What: "note", Text: "as ever"},
+		}
+		for k := range list {
+			list[k].Key, list[k].Pass = fmt.Sprintf("lived-%d-%d", i, k), 1
+		}
+		_, err = db.Enter(ctx, r.ID, list, func(store.Run) error { return nil })
+		require.NoError(b, err)
+	}
+	h, err := New(st, Options{Log: quiet, Hosts: []string{"example.com"}})
+	require.NoError(b, err)
+	return client{b, h, st}
+}
+
+// The notebook of many years beside an empty one: list, search and plots.
+func BenchmarkFullNotebook(b *testing.B) {
+	for world, c := range map[string]client{"empty": sample(b), "full": lived(b)} {
+		for name, path := range map[string]string{"list": "/notebook", "search": "/notebook?q=cuffs", "late": "/notebook?page=100"} {
+			b.Run(world+"/"+name, func(b *testing.B) {
+				for b.Loop() {
+					if w := c.do("GET", path, "", ""); w.Code != 200 {
+						b.Fatal(w.Code)
+					}
+				}
+			})
+		}
 	}
 }

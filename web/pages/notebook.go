@@ -15,7 +15,7 @@ import (
 )
 
 // notebookLines is how many lines a page of the notebook shows.
-const notebookLines = 30
+const notebookLines = 20
 
 type notebookBody struct {
 	Q, Making, Sort string

@@ -130,8 +130,14 @@ func strandFor(m studio.Making, st state, here string, blend *studio.Blend, grou
 			weigh = fmt.Sprintf("/weighouts/%d", w)
 		}
 		out.Stops = append(out.Stops, stop{Name: "Weigh", Href: weigh, Class: "stop-4", Ahead: st.cells == 0})
+		card := stop{Name: "Card", Class: "stop-5", Ahead: st.carded.Done == 0}
 		if l := st.laidOf[blend.ID]; l != 0 {
-			out.Stops = append(out.Stops, stop{Name: "Card", Href: fmt.Sprintf("/layups/%d/card", l), Class: "stop-5", Ahead: st.carded.Done == 0})
+			card.Href = fmt.Sprintf("/layups/%d/card", l)
+		} else if st.carded.Latest != 0 {
+			card.Href = fmt.Sprintf("/runs/%d", st.carded.Latest)
+		}
+		if card.Href != "" {
+			out.Stops = append(out.Stops, card)
 		}
 	}
 	for i := range out.Stops {
