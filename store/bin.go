@@ -10,7 +10,10 @@ import (
 
 // binnable names the tables whose rows can go to the bin, in the order in
 // which the bin shows them.
-var binnable = []string{"lots", "makings", "blends", "weighouts", "equipment", "kinds", "gradients", "scrap_sets", "photos", "samples", "layups", "scales", "containers", "runs"}
+var binnable = []string{
+	"lots", "makings", "blends", "weighouts", "equipment", "kinds", "gradients", "scrap_sets", "photos", "samples", "layups", "scales", "containers", "runs",
+	"cleanings",
+}
 
 // BinItem is something in the bin.
 type BinItem struct {

@@ -88,9 +88,9 @@ func (s *Store) Stocked(ctx context.Context) (lots []Lot, err error) {
 	return lots, s.reading(ctx).Select("id", "kind", "grams_mg", "colours", "cents_per100g").Where("grams_mg > 0").Order("shelf_order, id").Find(&lots).Error
 }
 
-// MadeLots returns the lots that were made here, with what they are made of and nothing else.
+// MadeLots returns the lots that were made here, with name, colours and what they are made of, and nothing else.
 func (s *Store) MadeLots(ctx context.Context) (lots []Lot, err error) {
-	return lots, s.reading(ctx).Unscoped().Select("id", "made").Where("made IS NOT NULL").Find(&lots).Error
+	return lots, s.reading(ctx).Unscoped().Select("id", "name", "colours", "created_at", "made").Where("made IS NOT NULL").Order("id").Find(&lots).Error
 }
 
 // KindsInUse counts the lots of each kind on the shelf.

@@ -20,6 +20,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0006-carder-fits", Migrate: statements(carderFits)},
 		{ID: "0007-scales", Migrate: statements(scales)},
 		{ID: "0008-runs", Migrate: statements(runs)},
+		{ID: "0009-notebook", Migrate: statements(notebook)},
 	}
 }
 
@@ -215,3 +216,20 @@ ALTER TABLE blends ADD COLUMN place TEXT NOT NULL DEFAULT ''
 ALTER TABLE kinds ADD COLUMN of_blend NUMERIC NOT NULL DEFAULT 0
 --
 ALTER TABLE settings ADD COLUMN learning NUMERIC NOT NULL DEFAULT 1`
+
+const notebook = `ALTER TABLE kinds ADD COLUMN loss_decay REAL NOT NULL DEFAULT 0
+--
+ALTER TABLE weighout_components ADD COLUMN decay REAL NOT NULL DEFAULT 0
+--
+ALTER TABLE weighouts ADD COLUMN sample NUMERIC NOT NULL DEFAULT 0
+--
+ALTER TABLE runs ADD COLUMN sample NUMERIC NOT NULL DEFAULT 0
+--
+CREATE TABLE cleanings (` + base + `, name TEXT NOT NULL, equipment_id INTEGER NOT NULL REFERENCES equipment (id), at DATETIME NOT NULL, full NUMERIC NOT NULL,
+	brought_mg INTEGER CHECK (brought_mg >= 0), held_mg INTEGER NOT NULL, minutes REAL NOT NULL, note TEXT NOT NULL)
+--
+CREATE INDEX cleanings_equipment ON cleanings (equipment_id, at)
+--
+CREATE INDEX runs_at ON runs (created_at DESC, id DESC, sort, sample, making_id, name) WHERE deleted_at IS NULL
+--
+CREATE INDEX samples_at ON samples (created_at DESC, id DESC, blend_id, name) WHERE deleted_at IS NULL`

@@ -75,6 +75,7 @@ type Kind struct {
 	Density                   float64
 	Crimp, Cohesion, Lustre   string
 	LossPctLow, LossPctHigh   float64
+	LossDecay                 float64 // 0: that of the family
 	Note                      string
 	OfBlend                   bool // the fibre of what was made here; no list offers it
 }
@@ -164,6 +165,7 @@ type Weighout struct {
 	StepMg     unit.Milligrams
 	ByFibre    bool                // one bag after the other for all units; else unit by unit
 	LayupID    *int64              // the lay-up that it follows
+	Sample     bool                // a few grams, to see how it comes out
 	Lays       []WeighoutLay       `gorm:"serializer:json"` // as they were when it was made
 	Components []WeighoutComponent `gorm:"foreignKey:WeighoutID"`
 	Cells      []WeighoutCell      `gorm:"foreignKey:WeighoutID"`
@@ -201,6 +203,7 @@ type WeighoutComponent struct {
 	OnlyHex     string // the one colour of the lot that is used; empty: all
 	Share       float64
 	LossPct     float64
+	Decay       float64 // 0: each pass loses as much
 	JoinsAtPass int
 	OwnMg       unit.Milligrams // that the maker has of what is no lot
 }
@@ -398,6 +401,7 @@ type Made struct {
 	Place    string   `json:"place,omitempty"` // in a gradient
 	Of       []MadeOf `json:"of"`              // what lies in it, down to what no run made
 	From     []MadeIn `json:"from"`            // what was weighed in for it
+	Said     *Colour  `json:"said,omitempty"`  // the colour foreseen of it
 }
 
 // MadeOf is a fibre that lies in a lot, by its share. Lot is 0 where it was none.

@@ -23,6 +23,7 @@ type Run struct {
 	LotID       *int64 // the raw fleece
 	Units       int
 	Passes      int             // planned
+	Sample      bool            // of a few grams, on which something is decided
 	ClothMg     unit.Milligrams // held by the cloth at the beginning, as far as is known
 	Plan        RunPlan         `gorm:"serializer:json"`
 	Foreseen    []Foreseen      `gorm:"serializer:json"`
@@ -41,8 +42,18 @@ type RunPlan struct {
 	Fibres    []RunFibre        `json:"fibres"`
 	Schools   map[string]string `json:"schools"`
 	Equipment Equipment         `json:"equipment"`
+	ClothG    float64           `json:"cloth_g,omitempty"` // that the cloth can hold; 0: as its size says
 	// Weights are what each unit was foreseen to weigh when it comes off the last pass.
 	Weights []Weight `json:"weights,omitempty"`
+	// PassMinutes is how long a pass of one unit was foreseen to take.
+	PassMinutes *Span `json:"pass_minutes,omitempty"`
+}
+
+// Span is a number that was foreseen, and between which two it was to lie.
+type Span struct {
+	Mid  float64 `json:"mid"`
+	Low  float64 `json:"low"`
+	High float64 `json:"high"`
 }
 
 // RunFibre is a component as it lay in the plan.
@@ -51,6 +62,7 @@ type RunFibre struct {
 	Hex      string  `json:"hex"`
 	Grams    float64 `json:"grams"`
 	LossPass float64 `json:"loss_pass"`
+	Decay    float64 `json:"decay,omitempty"`
 }
 
 // Foreseen is what was foreseen of a pass when the run began.
@@ -286,45 +298,4 @@ func (s *Store) Carding(ctx context.Context, ids []int64) (runs []Run, weighed m
 		weighed[w.ID] = w
 	}
 	return runs, weighed, err
-}
-
-// NotebookRow is a line of the notebook: a run or a sample.
-type NotebookRow struct {
-	Sort     string // carding, fleece, sample
-	ID       int64
-	MakingID int64
-	Making   string
-	Name     string
-	At       time.Time
-}
-
-// NotebookFilter picks lines of the notebook. Zero values choose everything.
-type NotebookFilter struct {
-	Search string
-	Making int64
-	Sort   string // carding, fleece, sample
-	Offset int
-	Limit  int
-}
-
-// Notebook lists runs and samples, the latest first, and how many there are in all.
-func (s *Store) Notebook(ctx context.Context, f NotebookFilter) (out []NotebookRow, total int64, err error) {
-	from := `(SELECT r.sort, r.id, r.making_id, m.name AS making, r.name, r.created_at AS at FROM runs r JOIN makings m ON m.id = r.making_id
-		WHERE r.deleted_at IS NULL AND m.deleted_at IS NULL
-		UNION ALL SELECT 'sample' AS sort, p.id, coalesce(m.id, 0) AS making_id, coalesce(m.name, '') AS making, p.name, p.created_at AS at FROM samples p
-		LEFT JOIN blends b ON b.id = p.blend_id LEFT JOIN makings m ON m.id = b.making_id WHERE p.deleted_at IS NULL)`
-	q := s.reading(ctx).Table(from + " AS lines")
-	for _, word := range searched(f.Search) {
-		q = q.Where(`(name || ' ' || making) LIKE ? ESCAPE '\'`, word)
-	}
-	if f.Making != 0 {
-		q = q.Where("making_id = ?", f.Making)
-	}
-	if f.Sort != "" {
-		q = q.Where("sort = ?", f.Sort)
-	}
-	if err := q.Count(&total).Error; err != nil {
-		return nil, 0, err
-	}
-	return out, total, q.Order("at DESC, sort, id DESC").Limit(f.Limit).Offset(f.Offset).Scan(&out).Error
 }

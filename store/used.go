@@ -16,13 +16,13 @@ type Used struct {
 	Mg      unit.Milligrams
 }
 
-// UsedFor adds up what was weighed for blends, by component.
+// UsedFor adds up what was weighed for blends, by component; samples are no part of them.
 func (s *Store) UsedFor(ctx context.Context, blends []int64) (out []Used, err error) {
 	return out, s.reading(ctx).Raw(`SELECT o.blend_id, coalesce(c.lot_id, 0) AS lot_id, c.only_hex, CASE WHEN c.lot_id IS NULL THEN c.name ELSE '' END AS name,
 			sum(w.grams_mg) AS mg
 		FROM weighings w JOIN weighouts o ON o.id = w.weighout_id
 		JOIN weighout_components c ON c.weighout_id = w.weighout_id AND c.position = w.position
-		WHERE w.undone_at IS NULL AND o.deleted_at IS NULL AND o.blend_id IN ? GROUP BY 1, 2, 3, 4`, blends).Scan(&out).Error
+		WHERE w.undone_at IS NULL AND o.deleted_at IS NULL AND NOT o.sample AND o.blend_id IN ? GROUP BY 1, 2, 3, 4`, blends).Scan(&out).Error
 }
 
 // usedColours adds up what was weighed of single colours of lots, picked out.

@@ -9,6 +9,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
+	"fairtangle/core/losses"
 	"fairtangle/core/mix"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
@@ -43,6 +44,11 @@ type BlendInput struct {
 	place string // in the gradient that it is made from
 }
 
+// loses is what a component loses over the passes.
+func (c Component) loses() losses.Fall {
+	return losses.Fall{First: c.LossPct / 100, Decay: c.kind.Decay}
+}
+
 // Component is a component with what is known of it.
 type Component struct {
 	BlendComponent
@@ -50,7 +56,7 @@ type Component struct {
 	Share   float64 `json:"share"`
 	Grams   float64 `json:"grams"`      // finished
 	WeighG  float64 `json:"weigh_in_g"` // before losses
-	LossPct float64 `json:"loss_pct"`   // a pass, default of the kind
+	LossPct float64 `json:"loss_pct"`   // of its first pass, default of the kind
 	// Learned is what the runs have taught of that loss; null where nothing was seen.
 	Learned *Learned `json:"loss_learned"`
 	HaveG   *float64 `json:"have_g"` // on the shelf; null where it is still to buy

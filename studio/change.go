@@ -9,7 +9,6 @@ import (
 	"fairtangle/core/blend"
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
-	"fairtangle/core/weigh"
 )
 
 // Change is one thing done to a recipe. Value is in the verb's own unit.
@@ -194,7 +193,7 @@ func (b Blend) useAll(i int) (float64, error) {
 	if c.HaveG == nil || *c.HaveG <= 0 {
 		return 0, fault.New(fmt.Sprintf("components[%d].share", i), "There is none of it on the shelf.")
 	}
-	yield := weigh.Component{LossPass: c.LossPct / 100}.Yield(b.Passes)
+	yield := c.loses().Left(b.Passes)
 	return float64(blend.UsingAll(blend.Stock{Have: unit.Grams(*c.HaveG + c.WeighedG), Yield: yield}, c.Share)), nil
 }
 

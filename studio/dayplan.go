@@ -11,6 +11,7 @@ import (
 	"fairtangle/core/day"
 	"fairtangle/core/layup"
 	"fairtangle/formats"
+	"fairtangle/store"
 )
 
 // DayJob is a weigh-out that waits for a carder: so many batts alike.
@@ -133,9 +134,18 @@ func (s *Studio) minutesOn(ctx context.Context, equipment int64) (minutes float6
 	if err != nil {
 		return 0, false, err
 	}
+	seen, err := s.minutesSeen(ctx, equipment)
+	if err != nil || seen == nil || seen.Times < fewestMinutes {
+		return e.Minutes, false, err
+	}
+	return seen.Mid, true, nil
+}
+
+// minutesSeen is how long passes on equipment have taken; nil where none was timed.
+func (s *Studio) minutesSeen(ctx context.Context, equipment int64) (*Seen, error) {
 	past, err := s.past(ctx)
 	if err != nil {
-		return 0, false, err
+		return nil, err
 	}
 	var seen []float64
 	for _, r := range past {
@@ -143,11 +153,25 @@ func (s *Studio) minutesOn(ctx context.Context, equipment int64) (minutes float6
 			seen = append(seen, r.minutes...)
 		}
 	}
-	if len(seen) < fewestMinutes {
-		return e.Minutes, false, nil
+	return seenOf(seen), nil
+}
+
+// A pass is foreseen to take the minutes of the equipment's measures, and between these times
+// as long, until enough were timed.
+const fastest, slowest = 0.6, 1.6
+
+// minutesForeseen is how long a pass is foreseen to take; nil where nothing says so.
+func (s *Studio) minutesForeseen(ctx context.Context, e Equipment) (*store.Span, error) {
+	seen, err := s.minutesSeen(ctx, e.ID)
+	switch {
+	case err != nil:
+		return nil, err
+	case seen != nil && seen.Times >= fewestMinutes:
+		return &store.Span{Mid: seen.Mid, Low: seen.Low, High: seen.High}, nil
+	case e.Minutes > 0:
+		return &store.Span{Mid: e.Minutes, Low: fastest * e.Minutes, High: slowest * e.Minutes}, nil
 	}
-	slices.Sort(seen)
-	return seen[len(seen)/2], true, nil
+	return nil, nil
 }
 
 // PlanDay puts jobs in the order that saves cleaning, or as it was moved by hand.

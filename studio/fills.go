@@ -13,7 +13,7 @@ func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput
 	set, err := s.Settings(ctx)
 	in := WeighoutInput{Name: b.Name, Units: 1, FinishedG: b.TotalG, Passes: b.Passes, StepG: inGrams(set.StepMg)}
 	for _, c := range b.Components {
-		in.Lines = append(in.Lines, WeighoutLoss{LossPct: c.LossPct, JoinsAtPass: 1})
+		in.Lines = append(in.Lines, WeighoutLoss{LossPct: c.LossPct, Decay: c.kind.Decay, JoinsAtPass: 1})
 	}
 	if err != nil {
 		return in, err
@@ -38,6 +38,21 @@ func (s *Studio) WeighoutSuggestion(ctx context.Context, b Blend) (WeighoutInput
 	if len(fills) > 0 && fills[0].Units <= weigh.MaxUnits {
 		in.Units = fills[0].Units
 		in.FinishedG = b.TotalG / float64(in.Units)
+	}
+	return in, err
+}
+
+// leastSample is what a sample weighs at least, grams: less gives no rolag to judge.
+const leastSample = 5
+
+// SampleSuggestion prefills the form for a sample of a blend: a few grams, of which each fibre
+// is enough for the scale.
+func (s *Studio) SampleSuggestion(ctx context.Context, b Blend) (WeighoutInput, error) {
+	in, err := s.WeighoutSuggestion(ctx, b)
+	in.Name, in.Units, in.LayupID, in.Sample = b.Name+", a sample", 1, nil, true
+	in.FinishedG = math.Ceil(max(b.SampleG, leastSample))
+	for i := range in.Lines {
+		in.Lines[i].JoinsAtPass = 1
 	}
 	return in, err
 }

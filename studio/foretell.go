@@ -158,7 +158,7 @@ func (f *Foretelling) lay() {
 	f.plan = carding.Plan{
 		Bed:        carding.Bed{WidthMM: l.bed.WidthMM, LengthMM: l.bed.LengthMM, FullG: l.bed.Capacity(l.fibres), Open: !l.bed.Again()},
 		Components: make([]carding.Component, n),
-		Loss:       func(c, _ int) float64 { return l.fibres[c].LossPass },
+		Loss:       func(c, n int) float64 { return l.fibres[c].Loses.In(n) },
 	}
 	var cloth []carding.Fibre
 	most := 0.0

@@ -57,20 +57,24 @@ type OwnKind struct {
 }
 
 func ownKindOf(r store.Kind) OwnKind {
-	return OwnKind{r.ID, r.Version, fibre.Kind{
+	k := OwnKind{r.ID, r.Version, fibre.Kind{
 		Key: store.OwnKindKey(r.ID), Name: r.Name, Family: r.Family, Role: r.Role,
 		DiameterUM: fibre.Range{Low: r.DiameterLow, High: r.DiameterHigh},
 		StapleMM:   fibre.Range{Low: r.StapleLow, High: r.StapleHigh},
 		Density:    r.Density, Crimp: r.Crimp, Cohesion: r.Cohesion, Lustre: r.Lustre,
-		LossPct: fibre.Range{Low: r.LossPctLow, High: r.LossPctHigh}, Note: r.Note, Blended: r.OfBlend,
+		LossPct: fibre.Range{Low: r.LossPctLow, High: r.LossPctHigh}, Decay: r.LossDecay, Note: r.Note, Blended: r.OfBlend,
 	}}
+	if k.Decay == 0 {
+		k.Decay = fibre.UsualDecay(k.Kind)
+	}
+	return k
 }
 
 func (k OwnKind) row() store.Kind {
 	return store.Kind{
 		Base: store.Base{ID: k.ID, Version: k.Version}, Name: k.Name, Family: k.Family, Role: k.Role,
 		DiameterLow: k.DiameterUM.Low, DiameterHigh: k.DiameterUM.High, StapleLow: k.StapleMM.Low, StapleHigh: k.StapleMM.High,
-		Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion, Lustre: k.Lustre, LossPctLow: k.LossPct.Low, LossPctHigh: k.LossPct.High, Note: k.Note, OfBlend: k.Blended,
+		Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion, Lustre: k.Lustre, LossPctLow: k.LossPct.Low, LossPctHigh: k.LossPct.High, LossDecay: k.Decay, Note: k.Note, OfBlend: k.Blended,
 	}
 }
 

@@ -7,6 +7,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 	"fairtangle/store"
@@ -160,7 +161,7 @@ func (out *Layup) fill(in LayupInput) error {
 	for i, c := range b.Components {
 		order.Components = append(
 			order.Components,
-			weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, JoinsAt: min(out.plan.JoinsAt(i), max(1, order.Passes))},
+			weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, Decay: c.kind.Decay, JoinsAt: min(out.plan.JoinsAt(i), max(1, order.Passes))},
 		)
 	}
 	weighed, err := weigh.Make(order)
@@ -182,7 +183,7 @@ func (out *Layup) fill(in LayupInput) error {
 		core := LayFibre(f.Name, f.Grams, f.kind, f.Preparation, f.StapleMM)
 		core.Colour, core.Wanted = lab.Lab(), wanted
 		if !out.bed.Pins() {
-			core.LossPass = 0
+			core.Loses = losses.Fall{}
 		}
 		f.Usual = out.bed.Usual(core)
 		out.Fibres, out.fibres = append(out.Fibres, f), append(out.fibres, core)
@@ -204,6 +205,6 @@ func (out *Layup) passes() int {
 func LayFibre(name string, grams float64, k fibre.Kind, preparation string, staple float64) layup.Fibre {
 	return layup.Fibre{
 		Name: name, Grams: grams, Family: k.Family, Role: k.Role, Crimp: k.Crimp, Cohesion: k.Cohesion, LickerIn: k.LickerIn, Fragile: k.Fragile,
-		Preparation: preparation, StapleMM: staple, MinTPI: k.MinTPI, LossPass: lossOf(k),
+		Preparation: preparation, StapleMM: staple, MinTPI: k.MinTPI, Loses: fallOf(k),
 	}
 }

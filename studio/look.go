@@ -8,10 +8,8 @@ import (
 	"fairtangle/core/blend"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
-	"fairtangle/core/losses"
 	"fairtangle/core/mix"
 	"fairtangle/core/unit"
-	"fairtangle/core/weigh"
 	"fairtangle/store"
 )
 
@@ -78,7 +76,7 @@ type stock struct {
 	leftOut  float64 // 0: not calibrated
 	fitting  bool    // the calibration is a former one
 	// known is what the runs have taught of the loss of kinds; kinds then have it.
-	known map[string]losses.Known
+	known taught
 }
 
 func (s *Studio) stock(ctx context.Context) (b stock, err error) {
@@ -93,7 +91,7 @@ func (s *Studio) stock(ctx context.Context) (b stock, err error) {
 		if b.known, err = s.remember(ctx, b.kinds); err != nil {
 			return b, err
 		}
-		b.kinds = b.kinds.taught(b.known)
+		b.kinds = b.kinds.taught(b.known.all)
 	}
 	if b.set.Calibrated {
 		var c mix.Calibration
@@ -158,7 +156,7 @@ func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend,
 		}
 		v.WeighedG = used.of(c)
 		v.LossPct = v.kind.LossPct.Mid()
-		v.Learned = learnedOf(at.known, v.Kind)
+		v.Learned = learnedOf(at.known.all, v.Kind)
 		parts[i] = blend.Part{Parts: c.Parts, Locked: c.Locked}
 		b.Components[i] = v
 	}
@@ -185,7 +183,7 @@ func (b *Blend) amounts(parts blend.Blend, shares []float64, set Settings) {
 	var cost float64
 	for i := range b.Components {
 		c := &b.Components[i]
-		yield := weigh.Component{LossPass: c.LossPct / 100}.Yield(b.Passes)
+		yield := c.loses().Left(b.Passes)
 		c.Share, c.Grams = shares[i], shares[i]*b.TotalG
 		c.WeighG = c.Grams / yield
 		c.Least, c.Most = parts.Room(i)

@@ -35,8 +35,9 @@ type memory struct {
 	done  bool
 	mark  int64
 	runs  map[int64]remembered
-	order []int64 // of the runs, as they began
-	known map[string]losses.Known
+	order []int64                           // of the runs, as they began
+	known map[string]losses.Known           // over all carders
+	on    map[int64]map[string]losses.Known // of each carder
 }
 
 // remembered is what is kept of a run.
@@ -45,8 +46,10 @@ type remembered struct {
 	lessons          []lesson
 	weights          []Forecast
 	minutes          []float64 // of passes that were timed
+	most             float64   // grams of its heaviest unit
 	equipment        int64
 	looks, hit       int
+	timed, seen      []Compared // minutes, and looks
 }
 
 // lesson is what lies between two weighings of a run, and whether it is learned from.
@@ -55,6 +58,7 @@ type lesson struct {
 	run    int64
 	name   string
 	unit   int
+	first  int // pass
 	pass   int // the last
 	rate   float64
 	learn  bool
@@ -62,15 +66,35 @@ type lesson struct {
 	doubts bool // it does not add up
 }
 
+// taught is what the runs have taught of the losses of kinds, over all carders and on each.
+type taught struct {
+	all map[string]losses.Known
+	on  map[int64]map[string]losses.Known
+}
+
+// fewestSeen is from how many weighings a carder's own loss of a kind is believed.
+const fewestSeen = 2
+
+// of is what is believed of a kind on a carder: what was seen on it, else on all of them.
+func (t taught) of(equipment int64, kinds Kinds, kind string) losses.Belief {
+	if k, ok := t.on[equipment][kind]; ok && k.Seen >= fewestSeen {
+		return k.Belief
+	}
+	if k, ok := t.all[kind]; ok {
+		return k.Belief
+	}
+	return kinds.usual(kind)
+}
+
 // remember is what the runs have taught of the losses of kinds.
-func (s *Studio) remember(ctx context.Context, kinds Kinds) (map[string]losses.Known, error) {
+func (s *Studio) remember(ctx context.Context, kinds Kinds) (taught, error) {
 	m := &s.memory
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	if err := s.refresh(ctx, kinds); err != nil {
-		return nil, err
+		return taught{}, err
 	}
-	return m.known, nil
+	return taught{m.known, m.on}, nil
 }
 
 // past gives what is kept of the latest runs, in the order in which they began.
@@ -123,15 +147,20 @@ func (s *Studio) refresh(ctx context.Context, kinds Kinds) error {
 		kept[r.ID] = v
 	}
 	var list []losses.Lesson
+	on := map[int64][]losses.Lesson{}
 	for _, id := range order {
 		for _, l := range kept[id].lessons {
 			if l.learn {
 				list = append(list, l.Lesson)
+				on[kept[id].equipment] = append(on[kept[id].equipment], l.Lesson)
 			}
 		}
 	}
 	m.runs, m.order, m.mark, m.done = kept, order, mark, true
-	m.known = losses.Remember(kinds.usual, list)
+	m.known, m.on = losses.Remember(kinds.usual, list), map[int64]map[string]losses.Known{}
+	for equipment, l := range on {
+		m.on[equipment] = losses.Remember(kinds.usual, l)
+	}
 	return nil
 }
 
@@ -147,8 +176,9 @@ func rememberedOf(r store.Run, weighed map[int64]store.Weighout) remembered {
 	}
 	state := run.Read(entriesOf(r), r.Units, r.Passes)
 	for i, l := range linesOf(r, state, w) {
+		out.most = max(out.most, inGrams(l.In))
 		for _, t := range l.Stretches {
-			v := lesson{run: r.ID, name: r.Name, unit: i, pass: t.Last, rate: t.Rate, doubts: !t.Learn}
+			v := lesson{run: r.ID, name: r.Name, unit: i, first: t.First, pass: t.Last, rate: t.Rate, doubts: !t.Learn}
 			v.apart = state.Units[i].Passes[t.Last-1].Facts[run.Apart].Number != 0
 			parts := wentThrough(w, i, t.First, t.Last, float64(t.In.Grams()))
 			v.learn = t.Learn && !v.apart && len(parts) > 0
@@ -158,7 +188,7 @@ func rememberedOf(r store.Run, weighed map[int64]store.Weighout) remembered {
 	}
 	for _, u := range state.Units {
 		for _, p := range u.Passes {
-			if p.Seconds >= 60 && (p.Typed || !p.Stood) {
+			if timed(p) {
 				out.minutes = append(out.minutes, p.Seconds/60)
 			}
 		}
@@ -166,6 +196,9 @@ func rememberedOf(r store.Run, weighed map[int64]store.Weighout) remembered {
 	out.look(r, state)
 	return out
 }
+
+// timed reports whether the minutes of a pass tell how long it took.
+func timed(p run.Pass) bool { return p.Seconds >= 60 && (p.Typed || !p.Stood) }
 
 // look puts beside each other what was foreseen of a run and what came.
 func (out *remembered) look(r store.Run, state run.State) {
@@ -178,11 +211,22 @@ func (out *remembered) look(r store.Run, state run.State) {
 			out.weights = append(out.weights, f)
 		}
 		for p, pass := range u.Passes {
+			at := Compared{RunID: r.ID, Unit: i, Pass: p + 1, Name: r.Name, At: r.CreatedAt.Format(timeForm)}
 			if look := pass.Facts[run.Look].Text; look != "" && p < len(r.Foreseen) {
 				out.looks++
-				if look == r.Foreseen[p].Look {
+				c := at
+				c.Came, c.Said = float64(rankOf(look)+1), float64(rankOf(r.Foreseen[p].Look)+1)
+				c.Low, c.High, c.Held = c.Said, c.Said, c.Came == c.Said
+				if c.Held {
 					out.hit++
 				}
+				out.seen = append(out.seen, c)
+			}
+			if m := r.Plan.PassMinutes; m != nil && timed(pass) {
+				c := at
+				c.Said, c.Low, c.High, c.Came = m.Mid, m.Low, m.High, pass.Seconds/60
+				c.Held = c.Came >= c.Low && c.Came <= c.High
+				out.timed = append(out.timed, c)
 			}
 		}
 	}
@@ -220,7 +264,7 @@ func wentThrough(w store.Weighout, unitNo, first, last int, in float64) (out []l
 			continue
 		}
 		g := float64(c.WeighedMg.Grams())
-		out, sum = append(out, losses.Went{Kind: p.Kind, Grams: g, Passes: last - max(first, joins) + 1}), sum+g
+		out, sum = append(out, losses.Went{Kind: p.Kind, Grams: g, First: max(first, joins) - joins + 1, Last: last - joins + 1, Decay: p.Decay}), sum+g
 	}
 	for i := range out {
 		out[i].Grams *= in / sum
@@ -239,21 +283,18 @@ type RunWeight struct {
 // is known of losses now, without what the cloth takes up.
 func weightsForeseen(w Weighout, r store.Run) (out []store.Weight) {
 	cloth := r.ClothMg
-	believe := func(kind string) losses.Belief {
-		if k, ok := w.at.known[kind]; ok {
-			return k.Belief
-		}
-		return w.at.kinds.usual(kind)
-	}
+	believe := func(kind string) losses.Belief { return w.at.known.of(*r.EquipmentID, w.at.kinds, kind) }
 	for u := range w.Units {
 		var parts []losses.Went
 		for _, c := range w.row.Cells {
 			if p := w.row.Components[c.Position]; c.Unit == u {
-				parts = append(parts, losses.Went{Kind: p.Kind, Grams: float64(nowOf(c).Grams()), Passes: max(0, r.Passes-max(p.JoinsAtPass, 1)+1)})
+				parts = append(parts, losses.Went{
+					Kind: p.Kind, Grams: float64(nowOf(c).Grams()), First: 1, Last: r.Passes - max(p.JoinsAtPass, 1) + 1, Decay: p.Decay,
+				})
 			}
 		}
 		g, sd := losses.Expect(parts, believe, w.StepG)
-		grows := fillOf(r.Plan.Equipment, cloth)
+		grows := fillOf(r.Plan, cloth)
 		cloth += grows
 		out = append(out, store.Weight{Grams: g - inGrams(grows), SD: sd})
 	}

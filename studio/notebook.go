@@ -7,6 +7,7 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/losses"
 	"fairtangle/store"
 )
 
@@ -79,6 +80,22 @@ type Forecast struct {
 	Held  bool      `json:"held"` // it lay in the range
 }
 
+// Compared is a number that was foreseen, as it was said then, beside what came: minutes of a
+// pass, its look (1 streaky to 4 even), or how far the colour of a lot was off (CIEDE2000).
+type Compared struct {
+	RunID int64   `json:"run_id"`
+	LotID int64   `json:"lot_id,omitempty"`
+	Unit  int     `json:"unit"`
+	Pass  int     `json:"pass,omitempty"`
+	Name  string  `json:"name"`
+	At    string  `json:"at"`
+	Said  float64 `json:"foreseen"`
+	Low   float64 `json:"low"`
+	High  float64 `json:"high"`
+	Came  float64 `json:"came"`
+	Held  bool    `json:"held"` // it lay in the range
+}
+
 // Lesson is what was weighed at the end of a pass, or of several, and what it teaches.
 type Lesson struct {
 	RunID   int64   `json:"run_id"`
@@ -103,6 +120,9 @@ type KindLearned struct {
 type Record struct {
 	On       bool          `json:"on"`
 	Weights  []Forecast    `json:"weights"`
+	Minutes  []Compared    `json:"minutes"`
+	LookList []Compared    `json:"looks_seen"`
+	Colours  []Compared    `json:"colours"`
 	Held     int           `json:"weights_held"`
 	Looks    int           `json:"looks"`
 	LooksHit int           `json:"looks_hit"`
@@ -112,7 +132,7 @@ type Record struct {
 
 // Record looks back over the latest runs.
 func (s *Studio) Record(ctx context.Context) (Record, error) {
-	out := Record{Weights: []Forecast{}, Kinds: []KindLearned{}, Lessons: []Lesson{}}
+	out := Record{Weights: []Forecast{}, Minutes: []Compared{}, LookList: []Compared{}, Colours: []Compared{}, Kinds: []KindLearned{}, Lessons: []Lesson{}}
 	set, err := s.Settings(ctx)
 	if err != nil {
 		return out, err
@@ -126,29 +146,49 @@ func (s *Studio) Record(ctx context.Context) (Record, error) {
 	if err != nil {
 		return out, err
 	}
-	for _, k := range kinds.List {
-		if v := learnedOf(known, k.Key); v != nil && !k.Blended {
-			out.Kinds = append(out.Kinds, KindLearned{k.Key, k.Name, k.LossPct.Mid(), *v})
-		}
-	}
+	out.Kinds = learnedKinds(kinds, known.all)
 	past, err := s.past(ctx)
 	if err != nil {
 		return out, err
 	}
 	for _, r := range past {
 		out.Weights = append(out.Weights, r.weights...)
+		out.Minutes, out.LookList = append(out.Minutes, r.timed...), append(out.LookList, r.seen...)
 		out.Looks, out.LooksHit = out.Looks+r.looks, out.LooksHit+r.hit
 		for _, l := range r.lessons {
 			out.Lessons = append(out.Lessons, Lesson{l.run, l.unit, l.pass, l.name, 100 * l.rate, l.learn, l.apart, l.doubts})
 		}
 	}
 	slices.Reverse(out.Lessons)
+	if out.Colours, err = s.coloursCame(ctx); err != nil {
+		return out, err
+	}
 	for _, f := range out.Weights {
 		if f.Held {
 			out.Held++
 		}
 	}
 	return out, nil
+}
+
+// coloursCame are lots that were made here and measured since: how far each was off, and how far
+// it was foreseen to be at most, 9 times of 10.
+func (s *Studio) coloursCame(ctx context.Context) ([]Compared, error) {
+	rows, err := s.store.MadeLots(ctx)
+	out := []Compared{}
+	for _, l := range rows {
+		m := l.Made
+		if m == nil || m.Said == nil || len(l.Colours) == 0 || l.Colours[0].Source == m.Said.Source {
+			continue
+		}
+		now, _ := meanColour(l.Colours)
+		said := reflectanceIn(*m.Said)
+		v := Compared{RunID: m.RunID, LotID: l.ID, Name: l.Name, At: l.CreatedAt.Format(timeForm), High: losses.Within * m.Said.Sigma}
+		v.Came = colour.CIEDE2000(said.Lab(), now.Lab())
+		v.Held = v.Came <= v.High
+		out = append(out, v)
+	}
+	return out, err
 }
 
 // Learning switches on or off that losses follow what the runs have taught.

@@ -101,7 +101,7 @@ func (s *Studio) entryOf(ctx context.Context, v Run, in EntryInput) (store.RunEn
 		l.Add("unit", "There is no such unit in this run.")
 	}
 	what := run.What(in.What)
-	whole := what == run.Note && in.Pass == 0 || what == run.Count || what == run.Piece || what == run.Tick || what == run.Cleaned || what == run.Pause
+	whole := what == run.Note && in.Pass == 0 || what == run.Count || what == run.Piece || what == run.Tick || what == run.Cleaned || what == run.Pause || what == run.Decided
 	if whole && what != run.Step {
 		e.Pass = 0
 	} else if in.Pass < 1 || in.Pass > mostPasses {
@@ -173,6 +173,13 @@ func (s *Studio) entryOf(ctx context.Context, v Run, in EntryInput) (store.RunEn
 		}
 	case run.Cleaned:
 		e.Unit, e.Number = 0, or(in.Number, 1)
+	case run.Decided:
+		if !v.Sample {
+			l.Add("what", "This is decided of a sample.")
+		}
+		number(run.TakeIt, run.LeaveIt, "1 takes the blend, 2 changes it, 3 leaves it.")
+		checkText(&l, "text", "", &e.Text, maxNote, false)
+		e.Unit = 0
 	case run.Pause:
 	case run.More, run.Enough:
 		if in.Pass < 1 || len(l) == 0 && in.Pass > len(v.state.Units[in.Unit].Passes) {

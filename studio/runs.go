@@ -34,6 +34,8 @@ type Run struct {
 	Shelved     []RunShelved  `json:"shelved"` // of all units together
 	Foreseen    []RunForeseen `json:"foreseen"`
 	Entries     []RunEntry    `json:"entries"`
+	Sample      bool          `json:"sample"`             // a few grams, on which something is decided
+	Decision    *Decision     `json:"decision,omitempty"` // null: none yet
 	Fleece      *Fleece       `json:"fleece,omitempty"`
 
 	Equipment Equipment `json:"-"`
@@ -54,6 +56,12 @@ type RunForeseen struct {
 	Look        string  `json:"look"`
 	Grams       float64 `json:"grams"`
 	Minutes     float64 `json:"minutes"`
+}
+
+// Decision is what was decided on a sample.
+type Decision struct {
+	Choice int    `json:"choice"` // 1 take the blend, 2 change it and try again, 3 leave it
+	Text   string `json:"text"`
 }
 
 // RunUnit is one filling of the equipment in a run.
@@ -182,7 +190,7 @@ func (s *Studio) StartRun(ctx context.Context, weighout int64, in StartRun) (Run
 	if err != nil {
 		return Run{}, err
 	}
-	row := store.Run{Sort: CardingRun, Name: w.Name, MakingID: m.ID, WeighoutID: &w.ID, Units: len(w.Units), Plan: store.RunPlan{Schools: m.Schools}}
+	row := store.Run{Sort: CardingRun, Sample: w.row.Sample, Name: w.Name, MakingID: m.ID, WeighoutID: &w.ID, Units: len(w.Units), Plan: store.RunPlan{Schools: m.Schools}}
 	laid, err := s.runLayup(ctx, w, b, in.EquipmentID)
 	if err != nil {
 		return Run{}, err
@@ -190,7 +198,7 @@ func (s *Studio) StartRun(ctx context.Context, weighout int64, in StartRun) (Run
 	row.Plan.Layup, row.Plan.Equipment = keptPlan(laid.plan), laid.Equipment.row()
 	row.EquipmentID, row.Passes = &laid.EquipmentID, laid.LastPass
 	for i, f := range laid.fibres {
-		row.Plan.Fibres = append(row.Plan.Fibres, store.RunFibre{Name: f.Name, Hex: laid.Fibres[i].Hexes[0], Grams: f.Grams, LossPass: f.LossPass})
+		row.Plan.Fibres = append(row.Plan.Fibres, store.RunFibre{Name: f.Name, Hex: laid.Fibres[i].Hexes[0], Grams: f.Grams, LossPass: f.Loses.First, Decay: f.Loses.Decay})
 	}
 	if laid.ID != 0 {
 		row.LayupID = &laid.ID
@@ -198,10 +206,15 @@ func (s *Studio) StartRun(ctx context.Context, weighout int64, in StartRun) (Run
 			return Run{}, err
 		}
 	}
-	if row.ClothMg, err = s.clothNow(ctx, laid.EquipmentID); err != nil {
+	held, err := s.cloth(ctx, laid.Equipment)
+	if err != nil {
 		return Run{}, err
 	}
+	row.ClothMg, row.Plan.ClothG = held.now, held.most
 	row.Plan.Weights = weightsForeseen(w, row)
+	if row.Plan.PassMinutes, err = s.minutesForeseen(ctx, laid.Equipment); err != nil {
+		return Run{}, err
+	}
 	row, err = store.AddPiece(ctx, s.store, row)
 	if err != nil {
 		return Run{}, err
@@ -231,7 +244,7 @@ func (s *Studio) runLayup(ctx context.Context, w Weighout, b Blend, equipment in
 	for i, c := range w.Components {
 		grams := w.Units[0].Cells[i].PlannedG
 		f := LayFibre(c.Name, grams, c.kind, c.Preparation, c.Staple)
-		f.LossPass = c.LossPct / 100
+		f.Loses = losses.Fall{First: c.LossPct / 100, Decay: c.Decay}
 		l.fibres = append(l.fibres, f)
 		l.Fibres = append(l.Fibres, LayupFibre{Name: c.Name, Hexes: []string{c.Hex}})
 		l.plan.Joins = append(l.plan.Joins, c.JoinsAtPass)
@@ -262,49 +275,6 @@ func (s *Studio) foreseenOf(ctx context.Context, l Layup) (out []store.Foreseen,
 		out = append(out, store.Foreseen{PatchDeltaE: v.Patch, Look: string(v.Look), Grams: lifted[i+1], Minutes: l.Equipment.Minutes})
 	}
 	return out, err
-}
-
-// clothNow is what the cloth of equipment holds, as the runs before on it have left it.
-func (s *Studio) clothNow(ctx context.Context, equipment int64) (unit.Milligrams, error) {
-	rows, err := s.store.Runs(ctx, "equipment_id = ? AND sort = ?", equipment, CardingRun)
-	if err != nil || len(rows) == 0 {
-		return 0, err
-	}
-	last := slices.MaxFunc(rows, func(a, b store.Run) int { return int(a.ID - b.ID) })
-	state := run.Read(entriesOf(last), last.Units, last.Passes)
-	now := clothBefore(last, state)
-	for range startedOf(state) {
-		now += fillOf(last.Plan.Equipment, now)
-	}
-	return now, nil
-}
-
-func startedOf(s run.State) (out []int) {
-	for i, u := range s.Units {
-		if _, ok := u.Passes[0].Mg(run.Off); ok || u.At > 0 {
-			out = append(out, i)
-		}
-	}
-	return out
-}
-
-func clothBefore(r store.Run, s run.State) unit.Milligrams {
-	if s.Clean {
-		return 0
-	}
-	return r.ClothMg
-}
-
-// fillOf is by how much a cloth that holds so much grows with one more batt.
-func fillOf(e store.Equipment, before unit.Milligrams) unit.Milligrams {
-	most := losses.Held(e.WidthMM, e.LengthMM, e.TPI)
-	switch layup.Type(e.Type) {
-	case layup.Cards:
-		most = losses.HeldByCards
-	case layup.Hands:
-		most = 0
-	}
-	return unit.Grams(losses.Fill(most, float64(before.Grams()))).Milligrams()
 }
 
 // Run returns a run as it stands.
@@ -372,7 +342,7 @@ func (s *Studio) runView(ctx context.Context, r store.Run) (Run, error) {
 	v := Run{
 		ID: r.ID, Version: r.Version, Sort: r.Sort, Name: r.Name, MakingID: r.MakingID, WeighoutID: r.WeighoutID, LayupID: r.LayupID, EquipmentID: r.EquipmentID,
 		LotID: r.LotID, At: r.CreatedAt.Format(timeForm), Units: []RunUnit{}, Shelved: []RunShelved{}, Foreseen: []RunForeseen{},
-		Entries: []RunEntry{}, Equipment: equipmentOf(r.Plan.Equipment), row: r,
+		Entries: []RunEntry{}, Sample: r.Sample, Equipment: equipmentOf(r.Plan.Equipment), row: r,
 	}
 	for _, f := range r.Foreseen {
 		v.Foreseen = append(v.Foreseen, RunForeseen(f))
@@ -398,6 +368,9 @@ func (s *Studio) runView(ctx context.Context, r store.Run) (Run, error) {
 		return v, err
 	}
 	v.BlendID = v.Weighout.BlendID
+	if d, ok := v.state.Units[0].Whole[run.Decided]; ok {
+		v.Decision = &Decision{int(d.Number), d.Text}
+	}
 	v.balance()
 	return v, nil
 }
@@ -447,7 +420,7 @@ func linesOf(r store.Run, s run.State, w store.Weighout) []run.Line {
 				joins[at] += nowOf(c)
 			}
 		}
-		grows := fillOf(r.Plan.Equipment, cloth)
+		grows := fillOf(r.Plan, cloth)
 		lines[i] = u.Line(joins, grows)
 		if u.Began() {
 			cloth += grows
@@ -479,7 +452,7 @@ func (v *Run) unitOf(i int, u run.Unit, l run.Line) RunUnit {
 			if !c.Done {
 				now = max(now, c.TargetG)
 			}
-			out.ExpectedG += now * yieldFrom(w.Components[k].LossPct, w.Components[k].JoinsAtPass, len(u.Passes))
+			out.ExpectedG += now * yieldFrom(w.Components[k].loses(), w.Components[k].JoinsAtPass, len(u.Passes))
 		}
 	}
 	return out
@@ -551,7 +524,7 @@ func (v Run) StepsOf(passes int) Layup {
 		l.ID = *v.LayupID
 	}
 	for _, f := range v.row.Plan.Fibres {
-		l.fibres = append(l.fibres, layup.Fibre{Name: f.Name, Grams: f.Grams, LossPass: f.LossPass})
+		l.fibres = append(l.fibres, layup.Fibre{Name: f.Name, Grams: f.Grams, Loses: losses.Fall{First: f.LossPass, Decay: f.Decay}})
 		l.Fibres = append(l.Fibres, LayupFibre{Name: f.Name, Hexes: []string{f.Hex}})
 	}
 	within := p.Within(l.LastPass)

@@ -218,6 +218,8 @@ func (s *Studio) lotFrom(ctx context.Context, v Run, units []int, f Form, in She
 		Name: in.Name, Preparation: f.Preparation, GramsMg: mg, Superwash: superwash, WhereFrom: "carded here", Note: in.Note, Made: made,
 		Colours: []store.Colour{w.foreseenColour(finished)},
 	}
+	said := lot.Colours[0]
+	made.Said = &said
 	lot.ShelfOrder = colour.ShelfOrder(meanLinear(lot.Colours))
 	var all float64
 	for _, g := range finished {
@@ -240,7 +242,7 @@ func (v Run) broughtIn(units []int) (finished, weighed []float64) {
 		for i, c := range w.Units[u].Cells {
 			p := w.Components[i]
 			weighed[i] = unit.Clean(weighed[i] + c.WeighedG)
-			finished[i] += c.WeighedG * yieldFrom(p.LossPct, p.JoinsAtPass, passes)
+			finished[i] += c.WeighedG * yieldFrom(p.loses(), p.JoinsAtPass, passes)
 		}
 	}
 	return finished, weighed

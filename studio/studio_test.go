@@ -127,7 +127,7 @@ func TestFills(t *testing.T) {
 	f, err := s.Fills(ctx, b, 51.7, 103.39)
 	require.NoError(t, err)
 	assert.Equal(t, "drum_standard_hand", f[0].Equipment.Preset)
-	assert.InDelta(t, 76.8, f[0].CapacityG, 0.05)
+	assert.InDelta(t, 76.8, f[0].CapacityG, 0.1)
 	assert.Equal(t, 2, f[0].Units)
 }
 

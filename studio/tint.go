@@ -3,8 +3,8 @@ package studio
 import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fibre"
+	"fairtangle/core/losses"
 	"fairtangle/core/mix"
-	"fairtangle/core/weigh"
 	"fairtangle/store"
 )
 
@@ -43,17 +43,19 @@ func tintOf(row *store.Lot, only, hex string, k fibre.Kind) (t tint, ok bool) {
 	return t, false
 }
 
-// lossOf is the part of a kind of fibre that is lost in one pass.
-func lossOf(k fibre.Kind) float64 { return k.LossPct.Mid() / 100 }
+// fallOf is what a kind of fibre loses over the passes.
+func fallOf(k fibre.Kind) losses.Fall {
+	return losses.Fall{First: k.LossPct.Mid() / 100, Decay: k.Decay}
+}
 
 // yieldOf is what is left of a kind of fibre after so many passes.
 func yieldOf(k fibre.Kind, passes int) float64 {
-	return weigh.Component{LossPass: lossOf(k)}.Yield(passes)
+	return fallOf(k).Left(passes)
 }
 
 // yieldFrom is what is left of a component that joins at a pass, after so many.
-func yieldFrom(lossPct float64, joins, passes int) float64 {
-	return weigh.Component{LossPass: lossPct / 100, JoinsAt: joins}.Yield(max(passes, joins))
+func yieldFrom(loses losses.Fall, joins, passes int) float64 {
+	return loses.Left(max(passes, joins) - max(joins, 1) + 1)
 }
 
 // counts turns finished weights into shares of what they count for the colour: by

@@ -30,7 +30,7 @@ func nowOf(c store.WeighoutCell) unit.Milligrams {
 // yieldAt is what is left of a component when it comes off.
 func yieldAt(r store.Weighout, component int) float64 {
 	p := r.Components[component]
-	return weigh.Component{LossPass: p.LossPct / 100, JoinsAt: p.JoinsAtPass}.Yield(r.Passes)
+	return weigh.Component{LossPass: p.LossPct / 100, Decay: p.Decay, JoinsAt: p.JoinsAtPass}.Yield(r.Passes)
 }
 
 // expect works out what will come off: weight, shares, and the largest colour

@@ -7,6 +7,7 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 	"fairtangle/store"
@@ -24,13 +25,18 @@ type WeighoutInput struct {
 	Lines     []WeighoutLoss `json:"components"`
 	// LayupID is the lay-up whose lays it is divided into.
 	LayupID *int64 `json:"layup_id,omitempty"`
+	Sample  bool   `json:"sample,omitempty"` // a few grams, to see how it comes out
 }
 
 // WeighoutLoss is what a component loses a pass and when it joins.
 type WeighoutLoss struct {
 	LossPct     float64 `json:"loss_pct"`
+	Decay       float64 `json:"decay"` // what each pass loses of what the one before did; 0: as much
 	JoinsAtPass int     `json:"joins_at_pass"`
 }
+
+// loses is what a component loses over the passes.
+func (p WeighoutPart) loses() losses.Fall { return losses.Fall{First: p.LossPct / 100, Decay: p.Decay} }
 
 // WeighoutPart is a component of a weigh-out.
 type WeighoutPart struct {
@@ -41,6 +47,7 @@ type WeighoutPart struct {
 	Hex           string   `json:"hex"`
 	Share         float64  `json:"share"`
 	LossPct       float64  `json:"loss_pct"`
+	Decay         float64  `json:"decay"`
 	JoinsAtPass   int      `json:"joins_at_pass"`
 	TotalG        float64  `json:"total_g"` // to weigh in all, as it stands now
 	WeighedG      float64  `json:"weighed_g"`
@@ -205,12 +212,13 @@ func (s *Studio) plan(ctx context.Context, blendID int64, in WeighoutInput) (sto
 		Passes:     in.Passes,
 		StepMg:     step,
 		LayupID:    in.LayupID,
+		Sample:     in.Sample,
 	}
 	if follows != nil {
 		row.Lays = laysOf(*follows)
 	}
 	for i, c := range b.Components {
-		loss := WeighoutLoss{LossPct: c.LossPct, JoinsAtPass: 1}
+		loss := WeighoutLoss{LossPct: c.LossPct, Decay: c.kind.Decay, JoinsAtPass: 1}
 		if follows != nil {
 			loss.JoinsAtPass = follows.plan.JoinsAt(i)
 		}
@@ -218,10 +226,10 @@ func (s *Studio) plan(ctx context.Context, blendID int64, in WeighoutInput) (sto
 			loss = in.Lines[i]
 			loss.JoinsAtPass = max(loss.JoinsAtPass, 1)
 		}
-		o.Components = append(o.Components, weigh.Component{Share: c.Share, LossPass: loss.LossPct / 100, JoinsAt: loss.JoinsAtPass})
+		o.Components = append(o.Components, weigh.Component{Share: c.Share, LossPass: loss.LossPct / 100, Decay: loss.Decay, JoinsAt: loss.JoinsAtPass})
 		row.Components = append(row.Components, store.WeighoutComponent{
 			Position: i, LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex,
-			OnlyHex: c.Only, OwnMg: unit.Grams(c.OwnG).Milligrams(), Share: c.Share, LossPct: loss.LossPct, JoinsAtPass: loss.JoinsAtPass,
+			OnlyHex: c.Only, OwnMg: unit.Grams(c.OwnG).Milligrams(), Share: c.Share, LossPct: loss.LossPct, Decay: loss.Decay, JoinsAtPass: loss.JoinsAtPass,
 		})
 	}
 	p, err := weigh.Make(o)
@@ -272,7 +280,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 	for i, c := range r.Components {
 		p := WeighoutPart{
 			LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, Share: c.Share,
-			LossPct: c.LossPct, JoinsAtPass: c.JoinsAtPass, HexList: []string{c.Hex}, kind: at.kinds.Named(c.Kind),
+			LossPct: c.LossPct, Decay: c.Decay, JoinsAtPass: c.JoinsAtPass, HexList: []string{c.Hex}, kind: at.kinds.Named(c.Kind),
 		}
 		p.Staple = p.kind.StapleMM.Mid()
 		w.tints[i], _ = tintOf(nil, "", c.Hex, p.kind)

@@ -129,9 +129,9 @@ func TestTheShelfIsCounted(t *testing.T) {
 	for range 2 {
 		code, row := count()
 		require.Equal(t, 200, code)
-		assert.Equal(t, "262.5", row["was"])
+		assert.Equal(t, "262.8", row["was"])
 		assert.Equal(t, "260", row["counted"])
-		assert.Contains(t, row["differs"], "2.5")
+		assert.Contains(t, row["differs"], "2.8")
 		code, row = c.json("GET", "/api/v1/lots/1", "")
 		require.Equal(t, 200, code)
 		assert.InDelta(t, 260, row["grams"], 1e-9)

@@ -60,6 +60,7 @@ type slot struct {
 	unopened  float64 // part of it that is in clumps
 	clump     float64 // grams of one
 	cardings  int     // that it went through
+	passes    int     // that it lost in: of that at which it was laid, and since
 	ledger    float64 // grams that must be in the grid
 	lost      float64 // grams in the latest pass
 	fresh     bool    // came in at the latest pass
@@ -192,7 +193,7 @@ func (b *Batt) slotOf(component int, h how, unopened, clump float64) (int, error
 	if len(b.slots) == b.k {
 		return 0, fmt.Errorf("more than %d sorts of fibre", b.k)
 	}
-	b.slots = append(b.slots, slot{component: component, how: h, unopened: unopened, clump: clump, cardings: h.cardings()})
+	b.slots = append(b.slots, slot{component: component, how: h, unopened: unopened, clump: clump, cardings: h.cardings(), passes: 1})
 	return len(b.slots) - 1, nil
 }
 

@@ -25,7 +25,7 @@ type Pass struct {
 	Turned bool // spread: every second strip is fed from its other side
 	// ByHand tears and lays by hand instead: no pins open the fibre.
 	ByHand bool
-	// Loss is the part of a component that is lost in its n-th carding; nil for none.
+	// Loss is the part of a component that is lost in the n-th pass that it goes through; nil for none.
 	Loss  func(component, n int) float64
 	Joins []Join // what comes in at this pass
 }
@@ -139,10 +139,11 @@ func (b *Batt) lose(p Pass) {
 	for k := range b.slots {
 		s := &b.slots[k]
 		s.lost = 0
+		s.passes++
 		if p.Loss == nil {
 			continue
 		}
-		part := p.Loss(s.component, s.cardings+1)
+		part := p.Loss(s.component, s.passes)
 		b.scale(k, 1-part)
 		s.lost = s.ledger * part
 		s.ledger -= s.lost

@@ -42,7 +42,7 @@ type Plan struct {
 	Components []Component
 	Layers     [][]Lay // from the cloth outwards
 	Passes     []Pass
-	// Loss is as in Pass, for all passes and the first carding.
+	// Loss is as in Pass, for all passes, that of its first feed too.
 	Loss func(component, n int) float64
 	// BurnishMM is how far the batt is brushed down before it is lifted; 0: not.
 	BurnishMM float64

@@ -27,12 +27,13 @@ type Kind struct {
 	DiameterUM Range  // for film the width of the strip
 	StapleMM   Range  // for neps and knops the size of the dot
 	Density    float64
-	Crimp      string // none, low, medium, high
-	Cohesion   string // grippy, smooth, slippery
-	Lustre     string // matt, semi, bright, mirror
-	LickerIn   string // how it goes through the small drum: ok, thin_only, avoid
-	Fragile    bool   // breaks, tangles or dulls from carding
-	LossPct    Range  // carding loss of the first pass, percent of mass
+	Crimp      string  // none, low, medium, high
+	Cohesion   string  // grippy, smooth, slippery
+	Lustre     string  // matt, semi, bright, mirror
+	LickerIn   string  // how it goes through the small drum: ok, thin_only, avoid
+	Fragile    bool    // breaks, tangles or dulls from carding
+	LossPct    Range   // carding loss of the first pass, percent of mass
+	Decay      float64 // what each later pass loses of what the one before did
 	MaxPct     float64
 	// MinTPI and MaxTPI bound the cloth that holds it, in pins per square inch; 0
 	// is no bound.
@@ -152,13 +153,15 @@ func between(row map[string]string, col string) Range {
 
 func readKinds() (out []Kind) {
 	for _, r := range table("fibres.csv", fibresCSV) {
-		out = append(out, Kind{
+		k := Kind{
 			Key: r["key"], Name: r["name"], Family: r["family"], Role: r["role"],
 			DiameterUM: between(r, "diameter_um"), StapleMM: between(r, "staple_mm"),
 			Density: number(r, "density_g_cm3"), Crimp: r["crimp"], Cohesion: r["cohesion"], LickerIn: r["licker_in"], Fragile: r["fragile"] == "1",
 			Lustre: r["lustre"], LossPct: between(r, "carding_loss_pct"),
 			MaxPct: number(r, "usual_max_share_pct"), MinTPI: number(r, "min_cloth_tpi"), MaxTPI: number(r, "max_cloth_tpi"),
-		})
+		}
+		k.Decay = UsualDecay(k)
+		out = append(out, k)
 	}
 	return out
 }
@@ -203,6 +206,9 @@ func (k Kind) Check() error {
 	within("diameter_um", "The diameter in µm", k.DiameterUM, 1, 1000)
 	within("staple_mm", "The staple in mm", k.StapleMM, 1, 600)
 	within("carding_loss_pct", "The loss in percent", k.LossPct, 0, 50)
+	if !(k.Decay >= 0 && k.Decay <= 1) {
+		l.Add("loss_decay", "A later pass loses between 0 and 1 of what the one before did.")
+	}
 	if !(k.Density >= 0.5 && k.Density <= 10) {
 		l.Add("density_g_cm3", "The density in g/cm³ lies between 0.5 and 10; wool has 1.31.")
 	}

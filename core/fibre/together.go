@@ -11,7 +11,7 @@ type Portion struct {
 }
 
 // Together is the kind that a blend is, carded: what a fibre of it is on average. What is
-// told by a word is that of the largest portion; the staple and the loss are means by weight;
+// told by a word is that of the largest portion; staple, loss and its decay are means by weight;
 // density is mass over the sum of volumes, and the diameter is such that a gram covers as
 // much as its portions together. Shares add up to 1.
 func Together(name string, list []Portion) Kind {
@@ -23,7 +23,7 @@ func Together(name string, list []Portion) Kind {
 		}
 	}
 	out.Key, out.Name, out.Note, out.MaxPct, out.Blended = "", name, "", 0, true
-	out.StapleMM, out.LossPct, out.MinTPI, out.MaxTPI, out.Fragile = Range{}, Range{}, 0, 0, false
+	out.StapleMM, out.LossPct, out.Decay, out.MinTPI, out.MaxTPI, out.Fragile = Range{}, Range{}, 0, 0, 0, false
 	for _, p := range list {
 		staple := p.Kind.StapleMM
 		if p.StapleMM > 0 {
@@ -31,6 +31,7 @@ func Together(name string, list []Portion) Kind {
 		}
 		out.StapleMM = out.StapleMM.plus(staple, p.Share)
 		out.LossPct = out.LossPct.plus(p.LossPct, p.Share)
+		out.Decay += p.Share * p.Decay
 		volume += p.Share / p.Density
 		cover += p.Share / p.Thickness()
 		if p.Share >= tellingShare {

@@ -12,6 +12,7 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 )
 
@@ -74,7 +75,7 @@ type Fibre struct {
 	Name        string
 	Grams       float64 // of one unit, in steps of the scale
 	Wanted      float64 // of one unit, before rounding; 0: the same
-	LossPass    float64 // part lost in each pass
+	Loses       losses.Fall
 	Colour      colour.Lab
 	Family      string
 	Role        string

@@ -41,7 +41,7 @@ func TestThePlanAddsUpOverItsPasses(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		b, fibres, _, p := drawBuilt(t)
 		for i := range fibres {
-			fibres[i].LossPass = rapid.Float64Range(0, 0.1).Draw(t, "loss")
+			fibres[i].Loses.First = rapid.Float64Range(0, 0.1).Draw(t, "loss")
 		}
 		if rapid.Bool().Draw(t, "own") {
 			p.Refeed = OwnPlace
@@ -130,7 +130,7 @@ func TestWhatALaterPassDestroysIsMended(t *testing.T) {
 // 38/2.7 = 14.07 is fourteen: a hundredth more makes none of its own.
 func TestStepsOfASecondPassByHand(t *testing.T) {
 	fibres := []Fibre{wool("grey", 20), wool("blue", 20)}
-	fibres[0].LossPass, fibres[1].LossPass = 0.05, 0.05
+	fibres[0].Loses.First, fibres[1].Loses.First = 0.05, 0.05
 	p := Plan{Draft: 1.75, Refeed: OwnPlace, Layers: []Layer{{Lays: []Lay{
 		{Component: 0, To: 0.5, End: 1, Grams: 20, Method: Feed}, {Component: 1, From: 0.5, To: 1, End: 1, Grams: 20, Method: Feed},
 	}}}}

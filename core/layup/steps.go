@@ -1,6 +1,6 @@
 package layup
 
-import "math"
+import "fairtangle/core/losses"
 
 // Action is what is done in a step of the work.
 type Action string
@@ -161,11 +161,11 @@ func (p Plan) onCloth(fibres []Fibre, pass int) (sum float64) {
 	for _, l := range p.Layers {
 		for _, v := range l.Lays {
 			if joins := p.JoinsAt(v.Component); joins <= pass {
-				loss := 0.0
+				var loses losses.Fall
 				if v.Component < len(fibres) {
-					loss = fibres[v.Component].LossPass
+					loses = fibres[v.Component].Loses
 				}
-				sum += v.Grams * math.Pow(1-loss, float64(pass-joins+1))
+				sum += v.Grams * loses.Left(pass-joins+1)
 			}
 		}
 	}

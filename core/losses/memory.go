@@ -2,12 +2,17 @@ package losses
 
 import "math"
 
-// Went is a fibre that went through so many passes between two weighings.
+// Went is a fibre that went through passes between two weighings, counted from the one at
+// which it joined.
 type Went struct {
-	Kind   string
-	Grams  float64
-	Passes int
+	Kind        string
+	Grams       float64
+	First, Last int
+	Decay       float64 // see Fall
 }
+
+// times is how many first passes those passes lose together.
+func (w Went) times() float64 { return Fall{Decay: w.Decay}.times(w.First, w.Last) }
 
 // Lesson is what was lost of fibres between two weighings, grams, and how well that is known.
 type Lesson struct {
@@ -21,15 +26,16 @@ func LessonOf(parts []Went, in, loss, step float64) Lesson {
 	return Lesson{parts, loss, math.Hypot(math.Sqrt2*step, usualMoisture*in)}
 }
 
-// Known is what is believed of the loss of a kind in one pass, and from how many weighings.
+// Known is what is believed of the loss of a kind in its first pass, and from how many weighings.
 type Known struct {
 	Belief
 	Seen int
 }
 
-// Remember learns from lessons, one after the other, what each kind loses in one pass: what a
-// whole blend lost is shared out by grams and how unsure each is, what went through several
-// passes by their number. usual is what is believed of a kind before anything was seen.
+// Remember learns from lessons, one after the other, what each kind loses in its first pass:
+// what a whole blend lost is shared out by grams and how unsure each is, what went through
+// several passes by what each of them loses. usual is what is believed of a kind before
+// anything was seen.
 func Remember(usual func(kind string) Belief, lessons []Lesson) map[string]Known {
 	out := map[string]Known{}
 	of := func(kind string) Known {
@@ -39,52 +45,57 @@ func Remember(usual func(kind string) Belief, lessons []Lesson) map[string]Known
 		return Known{Belief: usual(kind)}
 	}
 	for _, l := range lessons {
-		merged := together(l.Parts)
-		parts := make([]Part, len(merged))
-		for i, w := range merged {
-			k, n := of(w.Kind), float64(w.Passes)
-			parts[i] = Part{Belief{n * k.Mean, n * k.SD}, w.Grams}
+		all := together(l.Parts)
+		parts := make([]Part, len(all))
+		for i, w := range all {
+			k, n := of(w.kind), w.times
+			parts[i] = Part{Belief{n * k.Mean, n * k.SD}, w.grams}
 		}
 		after, _ := Share(parts, l.Loss, l.SD)
-		for i, w := range merged {
-			k, n := of(w.Kind), float64(w.Passes)
-			out[w.Kind] = Known{Belief{after[i].Mean / n, math.Max(leastSD, after[i].SD/n)}, k.Seen + 1}
+		for i, w := range all {
+			k, n := of(w.kind), w.times
+			out[w.kind] = Known{Belief{after[i].Mean / n, math.Max(leastSD, after[i].SD/n)}, k.Seen + 1}
 		}
 	}
 	return out
 }
 
-// together adds up what is of one kind, its passes as a mean by grams.
-func together(parts []Went) (out []Went) {
+// merged is all of a kind between two weighings.
+type merged struct {
+	kind         string
+	grams, times float64
+}
+
+// together adds up what is of one kind, how often it lost as a mean by grams.
+func together(parts []Went) (out []merged) {
 	at := map[string]int{}
-	passes := map[string]float64{}
 	for _, p := range parts {
-		if p.Grams <= 0 || p.Passes < 1 {
+		if p.Grams <= 0 || p.Last < p.First {
 			continue
 		}
 		i, ok := at[p.Kind]
 		if !ok {
 			i = len(out)
 			at[p.Kind] = i
-			out = append(out, Went{Kind: p.Kind})
+			out = append(out, merged{kind: p.Kind})
 		}
-		out[i].Grams += p.Grams
-		passes[p.Kind] += p.Grams * float64(p.Passes)
+		out[i].grams += p.Grams
+		out[i].times += p.Grams * p.times()
 	}
 	for i := range out {
-		out[i].Passes = max(1, int(math.Round(passes[out[i].Kind]/out[i].Grams)))
+		out[i].times /= out[i].grams
 	}
 	return out
 }
 
-// Expect is what is expected to come off of fibres that go through passes, and how unsure
-// that is, one standard deviation, with what moisture and the scale add; grams.
+// Expect is what is expected to come off of fibres that go through passes from their first, and
+// how unsure that is, one standard deviation, with what moisture and the scale add; grams.
 func Expect(parts []Went, of func(kind string) Belief, step float64) (grams, sd float64) {
 	var in, variance float64
 	for _, p := range parts {
-		b, n := of(p.Kind), float64(p.Passes)
+		b, n := of(p.Kind), p.times()
 		in += p.Grams
-		grams += p.Grams * math.Pow(1-b.Mean, n)
+		grams += p.Grams * Fall{b.Mean, p.Decay}.Left(p.Last)
 		variance += p.Grams * n * b.SD * p.Grams * n * b.SD
 	}
 	return grams, math.Sqrt(variance + 2*step*step + usualMoisture*in*usualMoisture*in)

@@ -12,7 +12,7 @@ import (
 // 3.56 % seen become 2.38 %.
 func TestOneFibreIsTheWorkedExample(t *testing.T) {
 	usual := func(string) Belief { return Belief{0.02, 0.005} }
-	l := LessonOf([]Went{{"corriedale", 40, 1}}, 40, 0.0356*40, 0.1)
+	l := LessonOf([]Went{{"corriedale", 40, 1, 1, 0}}, 40, 0.0356*40, 0.1)
 	k := Remember(usual, []Lesson{l})["corriedale"]
 	assert.InDelta(t, 0.0238, k.Mean, 1e-4)
 	assert.InDelta(t, 0.0043, k.SD, 1e-4)
@@ -37,6 +37,7 @@ func (s *studio) normal() float64 {
 func TestABlendersMemory(t *testing.T) {
 	kinds := []string{"fine", "silk", "down", "film"}
 	usual := map[string]Belief{"fine": {0.025, 0.0075}, "silk": {0.023, 0.006}, "down": {0.045, 0.0115}, "film": {0.077, 0.02}}
+	decay := map[string]float64{"fine": 0.9, "silk": 1, "down": 0.9, "film": 0}
 	believe := func(kind string) Belief { return usual[kind] }
 	held, all := 0, 0
 	var before, after float64
@@ -53,9 +54,9 @@ func TestABlendersMemory(t *testing.T) {
 			left := 0.0
 			for _, k := range kinds {
 				if k == "fine" || s.uniform() < 0.5 {
-					w := Went{k, 5 + 40*s.uniform(), passes}
+					w := Went{k, 5 + 40*s.uniform(), 1, passes, decay[k]}
 					parts, in = append(parts, w), in+w.Grams
-					left += w.Grams * math.Pow(1-truth[k], float64(passes))
+					left += w.Grams * Fall{truth[k], decay[k]}.Left(passes)
 				}
 			}
 			return parts, in, in - left + s.normal()*math.Hypot(math.Sqrt2*0.1, 0.25*usualMoisture*in)
@@ -95,7 +96,7 @@ func TestABlendersMemory(t *testing.T) {
 
 func TestNothingIsLearnedOfNothing(t *testing.T) {
 	usual := func(string) Belief { return Belief{0.02, 0.005} }
-	assert.Empty(t, Remember(usual, []Lesson{{}, {Parts: []Went{{"x", 0, 1}, {"y", 5, 0}}, SD: 1}}))
+	assert.Empty(t, Remember(usual, []Lesson{{}, {Parts: []Went{{"x", 0, 1, 1, 0}, {"y", 5, 1, 0, 0}}, SD: 1}}))
 	g, sd := Expect(nil, usual, 0.1)
 	require.Zero(t, g)
 	assert.InDelta(t, math.Sqrt2*0.1, sd, 1e-12)

@@ -36,12 +36,20 @@ const (
 	Count     What = "count"     // rolags or punis that came off: Number
 	Piece     What = "piece"     // one of them weighed, grams; several may stand
 	Apart     What = "apart"     // nothing is learned from what was weighed at this pass: Number 1; 0: it is again
+	Decided   What = "decided"   // of a sample: Number is one of Decisions, Text the words
 	Cleaned   What = "cleaned"   // the cloth was cleaned before the run
 	Raw       What = "raw"       // grams of raw fleece that the run began with
 	Parted    What = "part"      // a part of the fleece: Text is its name; "": it is none any more
 	Hex       What = "hex"       // the colour of a part: Text
 	Oil       What = "oil"       // spinning oil, percent of the weight: Number
 	Shelved   What = "shelved"   // grams of it went onto the shelf: Number is the lot; several may stand
+)
+
+// What may be decided on a sample.
+const (
+	TakeIt   = 1 // the blend as it is
+	ChangeIt = 2 // and try again
+	LeaveIt  = 3
 )
 
 // Weights are those that tell a weight.

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 )
 
@@ -19,7 +20,8 @@ const (
 // Component is one line of a weigh-out.
 type Component struct {
 	Share    float64 // of the finished weight; the shares add up to 1
-	LossPass float64 // part lost in each pass, 0 up to 1
+	LossPass float64 // part lost in its first pass, 0 up to 1
+	Decay    float64 // what each pass loses of what the one before did; 0: as much
 	JoinsAt  int     // first pass it goes through, 1 (or 0) for the first
 }
 
@@ -46,10 +48,10 @@ type Plan struct {
 }
 
 // Yield is the part of a component that is left after the passes it goes
-// through: (1 - loss)^passes. A component that joins at a later pass only
-// suffers the passes from there on.
+// through, the product of 1 - loss·decay^(p-1). A component that joins at a
+// later pass only suffers the passes from there on.
 func (c Component) Yield(passes int) float64 {
-	return math.Pow(1-c.LossPass, float64(passes-max(c.JoinsAt, 1)+1))
+	return losses.Fall{First: c.LossPass, Decay: c.Decay}.Left(passes - max(c.JoinsAt, 1) + 1)
 }
 
 // check names what is wrong with an order. Fields are those of the API.
@@ -65,6 +67,9 @@ func (o Order) check() error {
 		}
 		if !(c.LossPass >= 0 && c.LossPass <= 0.9) {
 			l.Add(fmt.Sprintf("components[%d].loss_pct", i), "A loss lies between 0 and 90 %% a pass.")
+		}
+		if !(c.Decay >= 0 && c.Decay <= 1) {
+			l.Add(fmt.Sprintf("components[%d].decay", i), "What a pass loses of what the one before did lies between 0 and 1.")
 		}
 		if c.JoinsAt < 0 || c.JoinsAt > max(o.Passes, 1) {
 			l.Add(fmt.Sprintf("components[%d].joins_at_pass", i), "A component joins at one of the passes, 1 to %d.", max(o.Passes, 1))
@@ -92,7 +97,7 @@ func (o Order) check() error {
 }
 
 // Make works out the weigh-out: component i is weighed in as
-// share·finished/(1-loss)^passes in each unit, rounded by RoundAlike.
+// share·finished/yield in each unit, rounded by RoundAlike.
 func Make(o Order) (Plan, error) {
 	if err := o.check(); err != nil {
 		return Plan{}, err

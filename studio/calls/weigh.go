@@ -14,7 +14,8 @@ type WeighRequest struct {
 	Components []struct {
 		Name        string  `json:"name"`
 		Share       float64 `json:"share"`
-		LossPct     float64 `json:"loss_pct"`
+		LossPct     float64 `json:"loss_pct"` // in its first pass
+		Decay       float64 `json:"decay"`    // what each pass loses of what the one before did; 0: as much
 		JoinsAtPass int     `json:"joins_at_pass"`
 	} `json:"components"`
 	Units     int     `json:"units"`
@@ -44,7 +45,7 @@ type WeighAnswer struct {
 func Weigh(q WeighRequest) (WeighAnswer, error) {
 	o := weigh.Order{Units: q.Units, Finished: unit.Grams(q.FinishedG), Passes: q.Passes, Step: unit.Grams(q.StepG)}
 	for _, c := range q.Components {
-		o.Components = append(o.Components, weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, JoinsAt: c.JoinsAtPass})
+		o.Components = append(o.Components, weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, Decay: c.Decay, JoinsAt: c.JoinsAtPass})
 	}
 	p, err := weigh.Make(o)
 	if err != nil {

@@ -62,6 +62,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	s.layups(at)
 	s.runs(at)
 	s.notebook(at)
+	s.equipment(at)
 	s.gradients(at)
 	s.scraps(at)
 	s.photos(at)

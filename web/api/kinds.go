@@ -34,6 +34,7 @@ type kindJSON struct {
 	Lustre         string  `json:"lustre"`
 	LossLowPct     float64 `json:"carding_loss_pct_low"`
 	LossHighPct    float64 `json:"carding_loss_pct_high"`
+	LossDecay      float64 `json:"loss_decay"` // what each later pass loses of what the one before did; 0: as usual for its family
 	Note           string  `json:"note"`
 }
 
@@ -42,7 +43,7 @@ func (k kindJSON) own(id, version int64) studio.OwnKind {
 		Name: k.Name, Family: k.Family, Role: k.Role,
 		DiameterUM: fibre.Range{Low: k.DiameterLowUM, High: k.DiameterHighUM}, StapleMM: fibre.Range{Low: k.StapleLowMM, High: k.StapleHighMM},
 		Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion, Lustre: k.Lustre,
-		LossPct: fibre.Range{Low: k.LossLowPct, High: k.LossHighPct}, Note: k.Note,
+		LossPct: fibre.Range{Low: k.LossLowPct, High: k.LossHighPct}, Decay: k.LossDecay, Note: k.Note,
 	}}
 }
 
@@ -50,7 +51,7 @@ func kindOf(k fibre.Kind) kindJSON {
 	return kindJSON{
 		Key: k.Key, Name: k.Name, Family: k.Family, Role: k.Role, DiameterLowUM: k.DiameterUM.Low, DiameterHighUM: k.DiameterUM.High,
 		StapleLowMM: k.StapleMM.Low, StapleHighMM: k.StapleMM.High, Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion,
-		Lustre: k.Lustre, LossLowPct: k.LossPct.Low, LossHighPct: k.LossPct.High,
+		Lustre: k.Lustre, LossLowPct: k.LossPct.Low, LossHighPct: k.LossPct.High, LossDecay: k.Decay,
 	}
 }
 

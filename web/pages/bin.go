@@ -49,6 +49,7 @@ var homes = map[string]string{
 	"scales":     "/scales",
 	"containers": "/scales",
 	"runs":       "/makings",
+	"cleanings":  "/workshop",
 }
 
 func (s *server) discard(c *gin.Context) error {

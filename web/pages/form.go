@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"net/url"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -110,6 +111,14 @@ func (r *reader) number(field, what string) float64 {
 	v, err := show.ReadNumber(field, r.v.Get(field), what)
 	r.add(err)
 	return v
+}
+
+// orUsual reads a number that may be left out: 0, for what is usual.
+func (r *reader) orUsual(field, what string) float64 {
+	if strings.TrimSpace(r.v.Get(field)) == "" {
+		return 0
+	}
+	return r.number(field, what)
 }
 
 func (r *reader) count(field, what string) int {

@@ -58,7 +58,7 @@ func gridOf(w studio.Weighout, u show.Units) grid {
 	for i, p := range w.Components {
 		row := gridRow{
 			Letter: show.Letter(i), Name: p.Name, Finished: show.Percent(p.FinishedShare), Asked: show.Percent(p.Share),
-			Sub:  fmt.Sprintf("loses %s\u00a0%% a pass", show.Number(p.LossPct)),
+			Sub:  lossWords(p),
 			Tuft: art.TuftLink(p.KindProperties(), p.Preparation, p.HexList, nil, p.Staple, art.RowScale, seedOf(p.LotID, i)),
 		}
 		if p.JoinsAtPass > 1 {
@@ -132,4 +132,13 @@ func layRows(w studio.Weighout, component int, u show.Units) (out []gridLay) {
 		out = append(out, row)
 	}
 	return out
+}
+
+// lossWords says what a component loses in its first pass, and in those after it.
+func lossWords(p studio.WeighoutPart) string {
+	out := "loses " + show.Number(p.LossPct) + "\u00a0%"
+	if p.Decay == 0 || p.Decay == 1 {
+		return out + " a pass"
+	}
+	return out + ", then × " + show.Number(p.Decay)
 }

@@ -24,12 +24,13 @@ var kindNumbers = []option{
 	{"diameter_um_low", "Thinnest usual fibre, µm"}, {"diameter_um_high", "Thickest usual fibre, µm"},
 	{"staple_mm_low", "Shortest usual staple, mm"}, {"staple_mm_high", "Longest usual staple, mm"},
 	{"density_g_cm3", "Density, g/cm³"}, {"carding_loss_pct_low", "Loss in the first pass, low, %"}, {"carding_loss_pct_high", "Loss in the first pass, high, %"},
+	{"loss_decay", "Each later pass loses, of the one before (0 to 1)"},
 }
 
 func kindFields(k *studio.OwnKind) map[string]*float64 {
 	return map[string]*float64{
 		"diameter_um_low": &k.DiameterUM.Low, "diameter_um_high": &k.DiameterUM.High, "staple_mm_low": &k.StapleMM.Low, "staple_mm_high": &k.StapleMM.High,
-		"density_g_cm3": &k.Density, "carding_loss_pct_low": &k.LossPct.Low, "carding_loss_pct_high": &k.LossPct.High,
+		"density_g_cm3": &k.Density, "carding_loss_pct_low": &k.LossPct.Low, "carding_loss_pct_high": &k.LossPct.High, "loss_decay": &k.Decay,
 	}
 }
 
@@ -104,7 +105,11 @@ func (s *server) saveKind(c *gin.Context, n int64) error {
 		Cohesion: v.Get("cohesion"), Lustre: v.Get("lustre"), Note: v.Get("note"),
 	}}
 	for _, o := range kindNumbers {
-		*kindFields(&k)[o.Value] = r.number(o.Value, "a number")
+		read := r.number
+		if o.Value == "loss_decay" {
+			read = r.orUsual
+		}
+		*kindFields(&k)[o.Value] = read(o.Value, "a number")
 	}
 	err := r.wrong.Err()
 	if err == nil {

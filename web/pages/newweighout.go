@@ -76,7 +76,11 @@ func (s *server) newWeighoutForm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	in, err := s.studio.WeighoutSuggestion(c.Request.Context(), b)
+	suggest := s.studio.WeighoutSuggestion
+	if c.Query("sample") == "1" {
+		suggest = s.studio.SampleSuggestion
+	}
+	in, err := suggest(c.Request.Context(), b)
 	if err != nil {
 		return err
 	}
@@ -88,15 +92,15 @@ func (s *server) newWeighoutForm(c *gin.Context) error {
 	f.Values = map[string]string{
 		"name": in.Name, "units": strconv.Itoa(in.Units), "finished_g": u.Exact(in.FinishedG), "passes": strconv.Itoa(in.Passes), "step_g": show.Number(in.StepG),
 	}
+	if in.Sample {
+		f.Values["sample"] = "1"
+	}
 	if in.LayupID != nil {
 		f.Values["layup_id"] = strconv.FormatInt(*in.LayupID, 10)
 	}
 	for i, l := range in.Lines {
-		f.Values[fmt.Sprintf("components[%d].loss_pct", i)], f.Values[fmt.Sprintf("components[%d].joins_at_pass", i)] = show.Number(
-			l.LossPct,
-		), strconv.Itoa(
-			l.JoinsAtPass,
-		)
+		at := fmt.Sprintf("components[%d].", i)
+		f.Values[at+"loss_pct"], f.Values[at+"decay"], f.Values[at+"joins_at_pass"] = show.Number(l.LossPct), show.Number(l.Decay), strconv.Itoa(l.JoinsAtPass)
 	}
 	if q := c.Request.URL.Query(); q.Has("units") {
 		for k := range q {
@@ -115,7 +119,7 @@ func readWeighout(values map[string]string, u show.Units, components int) (studi
 	r := &reader{v: v}
 	in := studio.WeighoutInput{
 		Name: v.Get("name"), Units: r.count("units", "how many"), FinishedG: r.grams(u, "finished_g"), Passes: r.count("passes", "how many"),
-		StepG: r.number("step_g", "the scale's step"),
+		StepG: r.number("step_g", "the scale's step"), Sample: v.Get("sample") == "1",
 	}
 	if id, err := strconv.ParseInt(v.Get("layup_id"), 10, 64); err == nil {
 		in.LayupID = &id
@@ -123,6 +127,7 @@ func readWeighout(values map[string]string, u show.Units, components int) (studi
 	for i := range components {
 		in.Lines = append(in.Lines, studio.WeighoutLoss{
 			LossPct:     r.number(fmt.Sprintf("components[%d].loss_pct", i), "a loss in percent, such as 2"),
+			Decay:       r.orUsual(fmt.Sprintf("components[%d].decay", i), "a number from 0 to 1, such as 0.6"),
 			JoinsAtPass: r.count(fmt.Sprintf("components[%d].joins_at_pass", i), "a pass"),
 		})
 	}

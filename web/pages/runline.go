@@ -116,6 +116,8 @@ func entrySaid(e studio.RunEntry, u show.Units) string {
 		return "clearance " + u.PlainSmall(e.Number) + "\u00a0" + u.SmallUnit()
 	case run.Pace:
 		return n + " turns in a minute"
+	case run.Decided:
+		return strings.TrimSuffix("decided: "+decisionWords[int(e.Number)]+", "+e.Text, ", ")
 	case run.Note:
 		return "noted: " + e.Text
 	case run.Photo:

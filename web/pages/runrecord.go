@@ -8,17 +8,19 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/core/run"
 	"fairtangle/studio"
 	"fairtangle/web/answer"
 )
 
 // recordBody is what came off of a run, unit by unit, and where it went.
 type recordBody struct {
-	View  runView
-	Run   studio.Run
-	Blend studio.Blend
-	Forms []studio.Form
-	Form  form
+	View      runView
+	Run       studio.Run
+	Blend     studio.Blend
+	Forms     []studio.Form
+	Form      form
+	Decisions []option
 }
 
 func (s *server) recordPage(c *gin.Context) error {
@@ -35,7 +37,10 @@ func (s *server) showRecord(c *gin.Context, status int, f form) error {
 	if v.Sort == studio.FleeceRun {
 		return studio.ErrNotFound
 	}
-	body := recordBody{Run: v, Blend: b, Forms: studio.Forms, Form: f}
+	body := recordBody{Run: v, Blend: b, Forms: studio.Forms, Form: f, Decisions: decisions}
+	if d := v.Decision; d != nil && f.V("decision") == "" {
+		f.Values["decision"], f.Values["decided"] = strconv.Itoa(d.Choice), d.Text
+	}
 	if body.View, err = s.runView(c, v, u); err != nil {
 		return err
 	}
@@ -108,5 +113,44 @@ func (s *server) shelveRun(c *gin.Context) error {
 	if !s.blame(c, &f, err) {
 		return err
 	}
+	return s.showRecord(c, http.StatusUnprocessableEntity, f)
+}
+
+// decisions are what may be decided on a sample.
+var decisions = []option{{"1", "take the blend as it is"}, {"2", "change it and try again"}, {"3", "leave it"}}
+
+var decisionWords = map[int]string{run.TakeIt: decisions[0].Label, run.ChangeIt: decisions[1].Label, run.LeaveIt: decisions[2].Label}
+
+// decideRun keeps what was decided on a sample.
+func (s *server) decideRun(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	if _, err := s.posted(c); err != nil {
+		return err
+	}
+	v := c.Request.PostForm
+	in := studio.EntryInput{Key: v.Get("key"), What: string(run.Decided), Text: v.Get("decided")}
+	if choice, err := strconv.ParseFloat(v.Get("decision"), 64); err == nil {
+		in.Number = &choice
+	}
+	if _, err = s.studio.Tell(c.Request.Context(), n, in); err == nil {
+		goTo(c, fmt.Sprintf("/runs/%d/record#decide", n), "saved")
+		return nil
+	}
+	f := typed(v)
+	if !s.blame(c, &f, err) {
+		return err
+	}
+	for from, to := range map[string]string{"number": "decision", "text": "decided"} {
+		if said := f.E(from); said != "" {
+			f.Errors[to] = said
+		}
+	}
+	if v.Get("decision") == "" {
+		f.Errors["decision"] = "Choose one of the three."
+	}
+	f.Values["unit"] = "-1"
 	return s.showRecord(c, http.StatusUnprocessableEntity, f)
 }

@@ -1,0 +1,134 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/layup"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+type carderBookBody struct {
+	Form          form
+	Book          studio.CarderBook
+	Passes, Kinds []kindLine
+	Minutes, Most string
+	Cloth         bool // it has one
+	Learned       bool // its cleanings have shown what it holds
+	Cleanings     []cleaningLine
+	FitSaid       string
+	FitLayup      int64
+}
+
+type cleaningLine struct {
+	ID         int64
+	When, Said string
+}
+
+// carderBook shows what the runs on a piece of equipment have shown.
+func (s *server) carderBook(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	f := newForm()
+	if c.Query("full") == "0" {
+		f.Values["full"] = "0"
+	}
+	return s.showCarderBook(c, http.StatusOK, n, f)
+}
+
+func (s *server) showCarderBook(c *gin.Context, status int, n int64, f form) error {
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	book, err := s.studio.CarderBook(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	b := carderBookBody{Form: f, Book: book, Kinds: kindLinesOf(book.Kinds), Cloth: layup.Type(book.Equipment.Type) != layup.Hands}
+	b.Learned = book.HoldsG != book.UsualG
+	for _, p := range book.Passes {
+		b.Passes = append(b.Passes, kindLine{Name: strconv.Itoa(p.Pass), Now: show.Fixed(p.Mid, 1), Range: rangeWords(p.Seen, 1), Seen: strconv.Itoa(p.Times) + "×"})
+	}
+	b.Minutes = fmt.Sprintf("about %s minutes by its measures; none was timed yet", show.Fixed(book.Equipment.Minutes, 0))
+	if m := book.Minutes; m != nil {
+		b.Minutes = fmt.Sprintf("%s minutes (9 of 10 between %s, of %d)", show.Fixed(m.Mid, 0), rangeWords(*m, 0), m.Times)
+	}
+	b.Most = "none was weighed yet"
+	if book.MostG > 0 {
+		b.Most = u.Grams(book.MostG)
+	}
+	for _, v := range book.Cleanings {
+		at, _ := time.Parse(time.RFC3339, v.At)
+		b.Cleanings = append(b.Cleanings, cleaningLine{v.ID, show.Moment(at), cleaningWords(v, u)})
+	}
+	fit, err := s.studio.CarderFit(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	if fit != nil {
+		b.FitSaid, b.FitLayup = carderSaid(fit), fit.LayupID
+	}
+	s.render(c, status, "carderbook", page{Title: book.Equipment.Name + ", what it has shown", Here: "workshop", Wide: true}, b)
+	return nil
+}
+
+func rangeWords(v studio.Seen, places int) string {
+	return show.Fixed(v.Low, places) + " and " + show.Fixed(v.High, places)
+}
+
+func cleaningWords(v studio.Cleaning, u show.Units) string {
+	said := []string{"brushed over"}
+	if v.Full {
+		said[0] = "all of it"
+	}
+	if v.BroughtG != nil {
+		said = append(said, fmt.Sprintf("brought up %s, where ~%s were believed", u.Grams(*v.BroughtG), u.Grams(v.HeldG)))
+	}
+	if v.Minutes > 0 {
+		said = append(said, show.Plural(int(v.Minutes+0.5), "minute"))
+	}
+	if v.Note != "" {
+		said = append(said, v.Note)
+	}
+	return strings.Join(said, ", ")
+}
+
+// cleaned notes a cleaning.
+func (s *server) cleaned(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	u, err := s.posted(c)
+	if err != nil {
+		return err
+	}
+	r := &reader{v: c.Request.PostForm}
+	in := studio.CleaningInput{Full: r.v.Get("full") != "0", Minutes: r.orUsual("minutes", "minutes"), Note: r.v.Get("note")}
+	if strings.TrimSpace(r.v.Get("brought_g")) != "" {
+		g := r.grams(u, "brought_g")
+		in.BroughtG = &g
+	}
+	if err = r.wrong.Err(); err == nil {
+		_, err = s.studio.Clean(c.Request.Context(), n, in)
+	}
+	if err == nil {
+		goTo(c, fmt.Sprintf("/equipment/%d/book#cloth", n), "saved")
+		return nil
+	}
+	f := typed(c.Request.PostForm)
+	if !s.blame(c, &f, err) {
+		return err
+	}
+	return s.showCarderBook(c, http.StatusUnprocessableEntity, n, f)
+}
