@@ -51,7 +51,7 @@ test('a forecast that failed is found and left out of learning', async ({ page }
   await off.press('Enter');
   await expect(page.locator('.hint .saved')).toHaveText('Saved');
   await page.goto('/notebook');
-  await expect(page.locator('aside')).toContainText('Of 1 weight foreseen, 0 lay in the range');
+  await expect(page.locator('aside')).toContainText("Of 1 weight foreseen, 0 lay in the range");
   await expect(page.locator('.weightplot .missed')).toHaveCount(1);
   const here = page.getByRole('row', { name: /Southdown/ }).locator('b');
   const learned = await here.innerText();
@@ -87,4 +87,48 @@ test('made again with a lot gone; two lines side by side; a record card', async 
   await page.emulateMedia({ media: 'print' });
   await expect(page.locator('.strand')).toBeHidden();
   await expect(page.locator('.recordcard')).toBeVisible();
+});
+
+test('a sample is carded, decided on, and found in the notebook', async ({ page }) => {
+  await page.goto('/blends/6');
+  await page.getByRole('link', { name: 'Try a sample' }).click();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Slack, a sample');
+  await page.getByRole('button', { name: 'Keep this weigh-out' }).click();
+  await page.getByRole('button', { name: 'To the carder' }).click();
+  await expect(page).toHaveURL(/\/runs\/\d+$/);
+  await page.goto(`${page.url()}/record`);
+  const off = page.locator('[name="off 0.1"]');
+  await off.fill('8.6');
+  await off.press('Enter');
+  await expect(page.locator('.hint .saved')).toHaveText('Saved');
+  await page.getByLabel('Why, or what is to change').fill('a third more flax');
+  await page.getByRole('button', { name: 'Keep the decision' }).click();
+  await expect(page.getByRole('alert').first()).toContainText('Choose one of the three');
+  await expect(page.getByLabel('Why, or what is to change')).toHaveValue('a third more flax');
+  await page.getByLabel('change it and try again').check();
+  await page.getByRole('button', { name: 'Keep the decision' }).click();
+  await expect(page.getByRole('link', { name: 'Change the blend' })).toBeVisible();
+  await axe(page, 'what was decided on a sample');
+  await page.goto('/notebook?sort=trial');
+  await expect(page.locator('.notes')).toContainText('change it and try again: a third more flax');
+  // The sample is no part of the blend: as much is to be weighed as before.
+  await page.goto('/blends/6');
+  await expect(page.locator('main')).toContainText('Weigh it out');
+});
+
+test('a cleaning is noted and weighed, and taken back', async ({ page }) => {
+  await page.goto('/equipment/1/book?full=1');
+  const brought = page.getByLabel(/It brought up/);
+  await brought.fill('two');
+  await page.getByLabel('Note', { exact: true }).fill('mussel navy in it');
+  await page.getByRole('button', { name: 'Note the cleaning' }).press('Enter');
+  await expect(page.getByRole('alert')).toContainText('not a number');
+  await expect(page.getByLabel('Note', { exact: true })).toHaveValue('mussel navy in it');
+  await brought.fill('2.4');
+  await brought.press('Enter');
+  await expect(page.locator('#cloth')).toContainText('brought up 2.4 g, where');
+  await axe(page, 'a carder’s book');
+  await page.getByRole('button', { name: 'To the bin' }).click();
+  await page.goto('/equipment/1/book');
+  await expect(page.locator('#cloth')).toContainText('No cleaning was noted yet');
 });

@@ -76,7 +76,7 @@ func TestPlanLaws(t *testing.T) {
 		for _, p := range parts {
 			o.Components = append(o.Components, Component{
 				Share: p / sum, LossPass: rapid.Float64Range(0, 0.15).Draw(t, "loss"),
-				JoinsAt: rapid.IntRange(0, max(o.Passes, 1)).Draw(t, "joins"),
+				Decay: rapid.SampledFrom([]float64{0, 0.6, 0.9, 1}).Draw(t, "decay"), JoinsAt: rapid.IntRange(0, max(o.Passes, 1)).Draw(t, "joins"),
 			})
 		}
 		p, err := Make(o)
@@ -84,7 +84,13 @@ func TestPlanLaws(t *testing.T) {
 		var shares float64
 		for i, s := range p.FinishedShares {
 			shares += s
-			back := float64(p.Exact[i]) * math.Pow(1-o.Components[i].LossPass, float64(max(0, o.Passes-max(o.Components[i].JoinsAt, 1)+1)))
+			back, c := float64(p.Exact[i]), o.Components[i]
+			for n, lost := max(c.JoinsAt, 1), c.LossPass; n <= o.Passes; n++ {
+				back *= 1 - lost
+				if c.Decay > 0 {
+					lost *= c.Decay
+				}
+			}
 			assert.InDelta(t, float64(o.Finished)*parts[i]/sum, back, 1e-9*float64(o.Finished))
 		}
 		assert.InDelta(t, 1, shares, 1e-9)

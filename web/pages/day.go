@@ -43,6 +43,7 @@ type dayLine struct {
 	Hex                    string
 	Width                  float64 // of the minutes, for the bar
 	Up, Down               string  // addresses that move it
+	Note                   string  // address where a cleaning is noted
 	Late                   bool    // beyond the time there is
 }
 
@@ -187,6 +188,7 @@ func (b *dayBody) look(at *url.URL, begins time.Time) {
 		case "clean":
 			l.Title = map[string]string{"quick": "Brush over the cloth", "full": "Clean all of the cloth, then some scrap wool"}[string(s.Clean)]
 			l.Sub = "before " + p.Jobs[s.Job].Name
+			l.Note = fmt.Sprintf("/equipment/%d/book?full=%d#cloth", b.On, map[string]int{"full": 1}[string(s.Clean)])
 		default:
 			l.Title = "Break"
 		}
