@@ -21,6 +21,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0007-scales", Migrate: statements(scales)},
 		{ID: "0008-runs", Migrate: statements(runs)},
 		{ID: "0009-notebook", Migrate: statements(notebook)},
+		{ID: "0010-needs", Migrate: statements(needs)},
 	}
 }
 
@@ -233,3 +234,5 @@ CREATE INDEX cleanings_equipment ON cleanings (equipment_id, at)
 CREATE INDEX runs_at ON runs (created_at DESC, id DESC, sort, sample, making_id, name) WHERE deleted_at IS NULL
 --
 CREATE INDEX samples_at ON samples (created_at DESC, id DESC, blend_id, name) WHERE deleted_at IS NULL`
+
+const needs = `CREATE TABLE needs (` + base + `, making_id INTEGER NOT NULL UNIQUE REFERENCES makings (id), plan TEXT NOT NULL)`

@@ -99,7 +99,7 @@ func (s *Studio) Fills(ctx context.Context, b Blend, unitG, totalG float64) ([]F
 	fibres := b.weighedIn()
 	for _, e := range list {
 		cap := e.Bed().Capacity(fibres)
-		out = append(out, Fill{Equipment: e, CapacityG: cap, Fraction: unitG / cap, Units: int(max(1, math.Ceil(totalG/(0.9*cap)-1e-9)))})
+		out = append(out, Fill{Equipment: e, CapacityG: cap, Fraction: unitG / cap, Units: unitsOf(totalG, cap)})
 	}
 	return out, nil
 }

@@ -402,12 +402,12 @@ func (s *server) cardNeeds(c *gin.Context) error {
 	round := roundOf(f)
 	return s.inLines(c, u, func(say func(any) bool) (any, error) {
 		needs, err := f.Needs(c.Request.Context(), func(i, n int) { say(gin.H{"part": float64(i) / float64(n)}) })
-		return gin.H{"needs": needsView(needs, round)}, err
+		return gin.H{"needs": passesViews(needs, round)}, err
 	})
 }
 
-// needView is how many passes it takes to a look.
-type needView struct {
+// passesView is how many passes it takes to a look.
+type passesView struct {
 	Look   string `json:"look"`
 	Passes int    `json:"passes"`
 	Words  string `json:"words"`
@@ -415,10 +415,10 @@ type needView struct {
 	Never  bool   `json:"never"`
 }
 
-func needsView(needs map[carding.Look]carding.Needed, round string) (out []needView) {
+func passesViews(needs map[carding.Look]carding.Needed, round string) (out []passesView) {
 	for _, l := range carding.Looks()[1:] {
 		n := needs[l]
-		v := needView{Look: string(l), Passes: n.Median, Words: fmt.Sprintf("to be %s", l), Never: n.Median > carding.Horizon}
+		v := passesView{Look: string(l), Passes: n.Median, Words: fmt.Sprintf("to be %s", l), Never: n.Median > carding.Horizon}
 		switch {
 		case v.Never:
 			v.Words = fmt.Sprintf("more than %s to be %s", show.Plural(carding.Horizon, round), l)

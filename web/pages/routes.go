@@ -114,6 +114,13 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	get("/notebook/swatches", s.swatches)
 	post("/notebook/learning", s.learning)
 
+	get("/makings/:id/need", s.needOfMaking)
+	post("/makings/:id/need", s.startNeed)
+	get("/needs/:id", s.needPage)
+	post("/needs/:id/change", changing(s, s.need()))
+	get("/needs/:id/steps", listSteps(s, s.need()))
+	post("/needs/:id/give", s.giveWeights)
+
 	post("/makings/:id/gradients", s.newGradient)
 	post("/lots/:id/gradient", s.gradientFromLot)
 	get("/gradients/:id", s.gradientPage)

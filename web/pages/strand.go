@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"errors"
 	"fmt"
 
 	"github.com/gin-gonic/gin"
@@ -25,7 +26,7 @@ type stop struct {
 }
 
 // The places of the stops along the strand. Only those that exist are shown.
-const strandKnots = "0.08,0.28,0.48,0.68,0.88"
+const strandKnots = "0.07,0.24,0.41,0.58,0.75,0.92"
 
 // state is how far a making has come.
 type state struct {
@@ -38,6 +39,7 @@ type state struct {
 	layups   []studio.LayupRow
 	laidOf   map[int64]int64 // blend to the lay-up touched last
 	carded   studio.Progress
+	need     bool // it is told
 }
 
 func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
@@ -57,6 +59,10 @@ func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
 	if st.carded, err = s.studio.Carded(c.Request.Context(), making); err != nil {
 		return st, err
 	}
+	if _, err = s.studio.NeedOf(c.Request.Context(), making); err != nil && !errors.Is(err, studio.ErrNotFound) {
+		return st, err
+	}
+	st.need = err == nil
 	st.sum()
 	return st, nil
 }
@@ -80,17 +86,17 @@ func (st *state) sum() {
 	}
 	switch {
 	case st.carded.Done > 0:
-		st.done = 0.88 + 0.1*float64(st.carded.Done)/float64(st.carded.All)
+		st.done = 0.92 + 0.07*float64(st.carded.Done)/float64(st.carded.All)
 	case st.cells > 0:
-		st.done = 0.62 + 0.24*float64(st.weighed)/float64(st.cells)
+		st.done = 0.69 + 0.21*float64(st.weighed)/float64(st.cells)
 	case len(st.layups) > 0:
-		st.done = 0.52
+		st.done = 0.62
 	case filled:
-		st.done = 0.34
+		st.done = 0.46
 	case len(st.blends) > 0:
-		st.done = 0.18
+		st.done = 0.31
 	default:
-		st.done = 0.04
+		st.done = 0.15
 	}
 }
 
@@ -117,7 +123,7 @@ func strandFor(m studio.Making, st state, here string, blend *studio.Blend, grou
 		URL:  strandURL(components, m.ID, st.done, strandKnots, ground),
 		Name: m.Name, Href: fmt.Sprintf("/makings/%d", m.ID),
 	}
-	out.Stops = []stop{{Name: "Fibres", Href: out.Href, Class: "stop-1"}}
+	out.Stops = []stop{{Name: "Need", Href: out.Href + "/need", Class: "stop-0", Ahead: !st.need}, {Name: "Fibres", Href: out.Href, Class: "stop-1"}}
 	if blend != nil {
 		out.Stops = append(out.Stops, stop{Name: "Blend", Href: fmt.Sprintf("/blends/%d", blend.ID), Class: "stop-2"})
 		lay := fmt.Sprintf("/blends/%d/layup", blend.ID)

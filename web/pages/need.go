@@ -1,0 +1,379 @@
+package pages
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"slices"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// needView is a need as its page shows it; all texts are ready.
+type needView struct {
+	ID      int64           `json:"id"`
+	Version int64           `json:"version"`
+	Input   studio.NeedPlan `json:"input"`
+	What    string          `json:"what"`
+	Way     string          `json:"way"`
+	Look    string          `json:"look"`
+	Lot     string          `json:"lot"`
+	Fields  []needField     `json:"fields"`
+	Allow   []needField     `json:"allow"`
+	Uses    []needUse       `json:"uses"`
+	Big     string          `json:"big"`
+	Said    string          `json:"said"`
+	Lines   []cardFact      `json:"lines"`
+	Flow    []needFlow      `json:"flow"`
+	Blends  []needBlend     `json:"blends"`
+	Apart   bool            `json:"apart"`
+	Units   []cardFact      `json:"units"`
+	Lacks   []string        `json:"lacks"`
+	stepsView
+}
+
+// needField is a number of the need. Lock says what its lock does, where it has one.
+type needField struct {
+	Name   string `json:"name"`
+	Label  string `json:"label"`
+	Text   string `json:"text"`
+	Lock   string `json:"lock"`
+	Locked bool   `json:"locked"`
+	Hint   string `json:"hint"`
+	Usual  bool   `json:"usual"`
+}
+
+type needUse struct {
+	Name string `json:"name"`
+	Text string `json:"text"`
+	On   bool   `json:"on"`
+}
+
+type needFlow struct {
+	Key   string  `json:"key"`
+	Name  string  `json:"name"`
+	Text  string  `json:"text"`
+	Share float64 `json:"share"`
+}
+
+type needBlend struct {
+	Key   int64  `json:"key"`
+	Name  string `json:"name"`
+	Href  string `json:"href"`
+	Hex   string `json:"hex"`
+	Part  string `json:"part"`
+	Share string `json:"share"`
+	Want  string `json:"want"`
+	Now   string `json:"now"`
+	Apart bool   `json:"apart"`
+}
+
+var flowNames = map[string]string{
+	"yarn": "yarn", "margin": "margin", "finishing": "lost in washing", "spinning": "lost in spinning", "felt": "felt", "batts": "batts", "fibre": "carded fibre",
+	"carding": "lost in carding", "sample": "sample",
+}
+
+var useNames = map[string]string{"next-to-skin": "next to the skin", "hard-wearing": "hard wearing", "socks": "socks", "felting": "to be felted", "machine-wash": "machine washed"}
+
+func (s *server) needView(n studio.Need, u show.Units, at stepsView) needView {
+	v := needView{
+		ID: n.ID, Version: n.Version, Input: n.NeedPlan, What: n.What, Way: n.Way, Look: n.Look, Fields: needFields(n, u), Allow: needAllowances(n, u),
+		Uses: []needUse{}, Lines: []cardFact{}, Flow: []needFlow{}, Blends: []needBlend{}, Units: []cardFact{}, Lacks: []string{}, stepsView: at,
+	}
+	if n.LotID != nil {
+		v.Lot = strconv.FormatInt(*n.LotID, 10)
+	}
+	for _, use := range studio.NeedUses {
+		v.Uses = append(v.Uses, needUse{use, useNames[use], slices.Contains(n.Uses, use)})
+	}
+	if n.Enough {
+		v.answer(n, u)
+	}
+	for _, b := range n.Blends {
+		row := needBlend{
+			Key: b.ID, Name: b.Name, Href: fmt.Sprintf("/blends/%d", b.ID), Hex: b.Hex, Part: show.Number(round2(b.Parts)), Share: show.Percent(b.Share),
+			Now: u.Grams(b.NowG), Apart: b.Apart,
+		}
+		if n.Enough {
+			row.Want = u.Grams(b.WantG)
+		}
+		v.Apart = v.Apart || b.Apart
+		v.Blends = append(v.Blends, row)
+		for _, l := range b.Lacks {
+			v.Lacks = append(v.Lacks, fmt.Sprintf("%s of %s for %s", u.Grams(l.Grams), l.Name, b.Name))
+		}
+	}
+	return v
+}
+
+func round2(v float64) float64 { f, _ := strconv.ParseFloat(show.Fixed(v, 2), 64); return f }
+
+// answer puts into words what was worked out.
+func (v *needView) answer(n studio.Need, u show.Units) {
+	v.Big = u.Grams(n.FibreG)
+	v.Said = "of carded fibre"
+	if n.HighG-n.LowG > 0.5 {
+		v.Said += fmt.Sprintf(", between %s and %s: the grist is estimated from wraps", u.Plain(n.LowG), u.Grams(n.HighG))
+	}
+	fact := func(name, value string) { v.Lines = append(v.Lines, cardFact{name, value}) }
+	if n.Way == "yarn" {
+		fact("Yarn", u.Grams(n.YarnG))
+		if n.SinglesM > 0 {
+			fact("Singles to spin", fmt.Sprintf("%s, at %s", u.Yarn(n.SinglesM), u.Grist(n.SinglesGM)))
+		}
+		if len(n.PerPlyG) > 1 {
+			text := ""
+			for i, g := range n.PerPlyG {
+				if text += u.Plain(g); i < len(n.PerPlyG)-1 {
+					text += " + "
+				}
+			}
+			fact(fmt.Sprintf("For each of %d plies", len(n.PerPlyG)), text+"\u00a0"+u.Weight())
+		}
+	}
+	fact("To weigh in", "~"+u.Grams(n.WeighInG))
+	fact("To set aside, with the sample", "~"+u.Grams(n.SetAsideG))
+	for _, f := range n.Flow {
+		if f.Grams > 1e-6 {
+			v.Flow = append(v.Flow, needFlow{f.Key, flowNames[f.Key], u.Grams(f.Grams), 100 * f.Grams / n.SetAsideG})
+		}
+	}
+	for _, e := range n.Units {
+		v.Units = append(v.Units, cardFact{e.Name, strconv.Itoa(e.Units)})
+	}
+}
+
+// needFields are the numbers of the way in which the need is told.
+func needFields(n studio.Need, u show.Units) []needField {
+	field := func(name, label, text string, known bool) needField {
+		f := needField{Name: name, Label: label, Locked: slices.Contains(n.Locked, name)}
+		if known {
+			f.Text = text
+		}
+		return f
+	}
+	locks := func(list ...needField) []needField {
+		for i := range list {
+			list[i].Lock = "Lock"
+			if list[i].Locked {
+				list[i].Lock = "Unlock"
+			}
+		}
+		return list
+	}
+	switch n.Way {
+	case "yarn":
+		list := locks(
+			field("length", "Length, "+u.YarnUnit(), u.PlainYarn(n.Length), n.Length > 0),
+			field("grist", "Grist, "+u.GristUnit(), u.PlainGrist(n.Grist), n.Grist > 0),
+			field("weight", "Weight of yarn, "+u.Weight(), u.Plain(n.Weight), n.Weight > 0),
+		)
+		if n.WPI > 0 {
+			list[1].Hint = "estimated; measure a skein, and put it here"
+		}
+		wpi := field("wpi", "or wraps per inch", show.Number(n.WPI), n.WPI > 0)
+		return append(list[:2:2], wpi, list[2], field("plies", "Plies", strconv.Itoa(n.Plies), true))
+	case "batts":
+		return []needField{
+			field("count", "How many", strconv.Itoa(n.Count), n.Count > 0), field("each", "Each, "+u.Weight(), u.Amount(n.Each), n.Each > 0),
+		}
+	case "felt":
+		return locks(
+			field("area", "Area, "+u.AreaUnit(), u.PlainArea(n.Area), n.Area > 0),
+			field("laid", "Laid, "+u.LaidUnit(), u.PlainLaid(n.Laid), n.Laid > 0),
+			field("felt", "Felt, "+u.Weight(), u.Plain(n.NeedPlan.Felt), n.NeedPlan.Felt > 0),
+		)
+	}
+	return []needField{}
+}
+
+func needAllowances(n studio.Need, u show.Units) []needField {
+	labels := map[string]string{
+		"margin_pct": "Margin, %", "waste_pct": "Lost in spinning, %", "finishing_pct": "Lost in washing, %", "take_up_pct": "Taken up in plying, %",
+		"sample_g": "Sample, " + u.Weight(),
+	}
+	of := map[string][]string{
+		"yarn": {"margin_pct", "waste_pct", "finishing_pct", "take_up_pct", "sample_g"}, "felt": {"margin_pct", "sample_g"}, "batts": {"sample_g"}, "lot": {"sample_g"},
+	}
+	out := []needField{}
+	for _, name := range of[n.Way] {
+		f := needField{Name: name, Label: labels[name], Usual: n.Usual(name), Hint: "your own"}
+		if f.Usual {
+			f.Hint = "usual"
+		}
+		if f.Text = show.Number(round2(n.Allowance(name))); name == "sample_g" {
+			f.Text = u.Amount(n.Allowance(name))
+		}
+		out = append(out, f)
+	}
+	return out
+}
+
+type needBody struct {
+	View   needView
+	Making studio.Making
+	Ways   []option
+	Looks  []string
+	Lots   []option
+}
+
+var needWays = []option{{"yarn", "yarn"}, {"batts", "batts or rolags"}, {"felt", "felt"}, {"lot", "all of a lot"}}
+
+// needOfMaking goes to the need of a making, or asks what it is.
+func (s *server) needOfMaking(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	n, err := s.studio.NeedOf(c.Request.Context(), m.ID)
+	if err == nil {
+		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/needs/%d", n.ID))
+		return nil
+	}
+	if !errors.Is(err, studio.ErrNotFound) {
+		return err
+	}
+	return s.showNeed(c, m, needBody{Making: m, Ways: needWays})
+}
+
+// startNeed begins the need of a making.
+func (s *server) startNeed(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	if err := parsed(c); err != nil {
+		return err
+	}
+	n, err := s.studio.StartNeed(c.Request.Context(), m.ID, studio.NeedPlan{Way: c.PostForm("way")})
+	if err != nil {
+		return err
+	}
+	goTo(c, fmt.Sprintf("/needs/%d", n.ID), "")
+	return nil
+}
+
+func (s *server) needPage(c *gin.Context) error {
+	id, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	ctx := c.Request.Context()
+	n, err := s.studio.Need(ctx, id)
+	if err != nil {
+		return err
+	}
+	m, err := s.studio.Making(ctx, n.MakingID)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	at, err := s.stepsView(c, "needs", n.ID)
+	if err != nil {
+		return err
+	}
+	b := needBody{View: s.needView(n, u, at), Making: m, Ways: needWays, Looks: studio.NeedLooks}
+	shelf, err := s.studio.Shelf(ctx, studio.LotFilter{Stock: "some", Sort: "name", Limit: 500})
+	if err != nil {
+		return err
+	}
+	for _, l := range shelf.Lots {
+		b.Lots = append(b.Lots, option{strconv.FormatInt(l.ID, 10), l.Name + ", " + u.Grams(l.Grams)})
+	}
+	return s.showNeed(c, m, b)
+}
+
+func (s *server) showNeed(c *gin.Context, m studio.Making, b needBody) error {
+	st, err := s.stateOf(c, m.ID)
+	if err != nil {
+		return err
+	}
+	_, set, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	s.render(c, http.StatusOK, "need", page{
+		Title: "What " + m.Name + " needs", Here: "makings", Strand: strandFor(m, st, "Need", nil, set.Ground), Scripts: []string{"js/need.js"}, Wide: true,
+	}, b)
+	return nil
+}
+
+// need is how a need is changed on its page.
+func (s *server) need() piece[studio.NeedPlan, studio.NeedChange, studio.Need] {
+	return piece[studio.NeedPlan, studio.NeedChange, studio.Need]{
+		table: "needs",
+		read:  readNeed,
+		apply: s.studio.ApplyNeed,
+		save: func(ctx context.Context, id, version int64, v studio.Need, _ string) (studio.Need, error) {
+			return s.studio.SaveNeed(ctx, id, version, v.NeedPlan)
+		},
+		step: s.studio.StepNeed,
+		mark: func(v *studio.Need, id, version int64) { v.ID, v.Version = id, version },
+		view: func(_ *gin.Context, v studio.Need, u show.Units, at stepsView) (any, error) {
+			return s.needView(v, u, at), nil
+		},
+		sum: sumOf(func(in studio.NeedPlan, u show.Units) string {
+			switch {
+			case in.Way == "yarn" && in.Length > 0:
+				return in.What + ", " + u.Yarn(in.Length)
+			case in.Way == "batts" && in.Count > 0:
+				return fmt.Sprintf("%s, %d of %s", in.What, in.Count, u.Grams(in.Each))
+			}
+			return in.What
+		}),
+	}
+}
+
+// readNeed turns typed fields into the change that they mean.
+func readNeed(_ *gin.Context, q *edit[studio.NeedPlan, studio.NeedChange], u show.Units) (err error) {
+	if q.Change == nil {
+		return nil
+	}
+	for field, text := range q.Typed {
+		read := map[string]func(string, string) (float64, error){
+			"length": u.ReadYarn, "grist": u.ReadGrist, "weight": u.ReadGrams, "each": u.ReadGrams, "felt": u.ReadGrams, "sample_g": u.ReadGrams, "area": u.ReadArea,
+			"laid": u.ReadLaid,
+		}[field]
+		switch {
+		case read != nil:
+			q.Change.Value, err = read(field, text)
+		case field == "plies" || field == "count":
+			q.Change.Value, err = show.Whole(field, text, "how many")
+		default:
+			q.Change.Value, err = show.ReadNumber(field, text, "a number, such as 10")
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// giveWeights gives the blends of a need their weights.
+func (s *server) giveWeights(c *gin.Context) error {
+	id, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	if err := parsed(c); err != nil {
+		return err
+	}
+	var only []int64
+	if n, err := strconv.ParseInt(c.PostForm("blend"), 10, 64); err == nil {
+		only = []int64{n}
+	}
+	if _, err := s.studio.GiveWeights(c.Request.Context(), id, only...); err != nil {
+		return err
+	}
+	goTo(c, fmt.Sprintf("/needs/%d", id), "saved")
+	return nil
+}

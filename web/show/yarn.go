@@ -1,0 +1,147 @@
+package show
+
+import (
+	"strconv"
+
+	"fairtangle/core/fault"
+)
+
+// yardM is a yard in metres, ounceG an ounce in grams, as of the grist of a yarn.
+const (
+	yardM  = 0.9144
+	ounceG = 28.349523125
+	inchCM = 2.54
+)
+
+// YarnUnit is the unit of a length of yarn.
+func (u Units) YarnUnit() string {
+	if u.Inches {
+		return "yd"
+	}
+	return "m"
+}
+
+func (u Units) perMetre() float64 {
+	if u.Inches {
+		return 1 / yardM
+	}
+	return 1
+}
+
+// PlainYarn writes a length of yarn, without its unit.
+func (u Units) PlainYarn(m float64) string {
+	v := m * u.perMetre()
+	if v < 100 {
+		return Fixed(v, 1)
+	}
+	return Fixed(v, 0)
+}
+
+// Yarn writes a length of yarn.
+func (u Units) Yarn(m float64) string { return u.PlainYarn(m) + "\u00a0" + u.YarnUnit() }
+
+// ReadYarn reads a length of yarn, metres.
+func (u Units) ReadYarn(field, s string) (float64, error) {
+	v, err := ReadNumber(field, s, "a length of yarn, such as 240")
+	return v / u.perMetre(), err
+}
+
+// GristUnit is the unit of a grist.
+func (u Units) GristUnit() string {
+	if u.Ounces {
+		return u.YarnUnit() + " in 1 oz"
+	}
+	return u.YarnUnit() + " in 100 g"
+}
+
+func (u Units) gristFactor() float64 {
+	f := u.perMetre()
+	if u.Ounces {
+		f *= ounceG / 100
+	}
+	return f
+}
+
+// PlainGrist writes a grist of so many metres in 100 g, without its unit.
+func (u Units) PlainGrist(mPer100g float64) string {
+	v := mPer100g * u.gristFactor()
+	if v < 100 {
+		return Fixed(v, 1)
+	}
+	return Fixed(v, 0)
+}
+
+// Grist writes a grist of so many metres in 100 g.
+func (u Units) Grist(mPer100g float64) string {
+	return u.PlainGrist(mPer100g) + "\u00a0" + u.YarnUnit() + map[bool]string{true: " in 1\u00a0oz", false: " in 100\u00a0g"}[u.Ounces]
+}
+
+// ReadGrist reads a grist, metres in 100 g.
+func (u Units) ReadGrist(field, s string) (float64, error) {
+	v, err := ReadNumber(field, s, "a grist, such as 360")
+	return v / u.gristFactor(), err
+}
+
+// AreaUnit is the unit of an area of felt.
+func (u Units) AreaUnit() string {
+	if u.Inches {
+		return "sq in"
+	}
+	return "cm²"
+}
+
+// PlainArea writes an area, without its unit.
+func (u Units) PlainArea(cm2 float64) string {
+	if u.Inches {
+		cm2 /= inchCM * inchCM
+	}
+	return Number(round1(cm2))
+}
+
+// ReadArea reads an area, cm².
+func (u Units) ReadArea(field, s string) (float64, error) {
+	v, err := ReadNumber(field, s, "an area, such as 900")
+	if u.Inches {
+		v *= inchCM * inchCM
+	}
+	return v, err
+}
+
+// LaidUnit is the unit of how thick felt is laid.
+func (u Units) LaidUnit() string {
+	if u.Ounces {
+		return "oz on a square yard"
+	}
+	return "g on a square metre"
+}
+
+// PlainLaid writes how thick felt is laid, without its unit.
+func (u Units) PlainLaid(gPerM2 float64) string {
+	if u.Ounces {
+		gPerM2 *= yardM * yardM / ounceG
+	}
+	return Number(round1(gPerM2))
+}
+
+// ReadLaid reads how thick felt is laid, grams on a square metre.
+func (u Units) ReadLaid(field, s string) (float64, error) {
+	v, err := ReadNumber(field, s, "a weight, such as 350")
+	if u.Ounces {
+		v *= ounceG / (yardM * yardM)
+	}
+	return v, err
+}
+
+func round1(v float64) float64 {
+	w, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'f', 1, 64), 64)
+	return w
+}
+
+// Whole reads a count.
+func Whole(field, s, what string) (float64, error) {
+	n, err := strconv.Atoi(s)
+	if err != nil {
+		return 0, fault.New(field, "Enter %s as a whole number.", what)
+	}
+	return float64(n), nil
+}
