@@ -53,6 +53,11 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish) (c candi
 		c.add(lot, v.BlendComponent, b.tints[i])
 	}
 	rows = slices.DeleteFunc(rows, func(r store.Lot) bool { return held[r.ID] || !w.Allows(r.Kind, c.at.kinds) })
+	if w.Unclaimed {
+		if rows, err = s.unclaimed(ctx, rows, w.MakingID); err != nil {
+			return c, err
+		}
+	}
 	for _, r := range thin(rows, match.MaxLots-len(c.lots)) {
 		k := c.at.kinds.Named(r.Kind)
 		lot := match.Lot{Most: 1, Cost: math.NaN(), InGroup: k.Family == "wool"}

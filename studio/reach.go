@@ -135,6 +135,9 @@ type Wish struct {
 	LeastWoolShare float64 `json:"least_wool_share"` // of lots whose kind is a wool
 	NoSparkle      bool    `json:"no_sparkle"`
 	Kind           string  `json:"kind"` // nothing but this kind
+	// Unclaimed leaves alone what other makings than that of the blend have spoken for.
+	Unclaimed bool  `json:"unclaimed"`
+	MakingID  int64 `json:"-"`
 }
 
 // Allows reports whether a lot of a kind is wanted at all.

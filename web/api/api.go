@@ -65,6 +65,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	s.notebook(at)
 	s.equipment(at)
 	s.needs(at)
+	s.claims(at)
 	s.gradients(at)
 	s.scraps(at)
 	s.photos(at)

@@ -33,6 +33,7 @@ func (s *server) find(ctx context.Context, id int64, q studio.FindInput) (a stud
 	if err != nil {
 		return a, err
 	}
+	q.Wish.MakingID = b.MakingID
 	return s.studio.Find(ctx, b.Input(), q, studio.InTime())
 }
 

@@ -38,6 +38,8 @@ type lotBody struct {
 	IsRaw   bool
 	Makings []studio.Making
 	New     bool // it was just put on the shelf
+	Claims  []studio.Claim
+	Taken   float64 // grams, of all claims
 }
 
 type ledgerLine struct {
@@ -97,6 +99,12 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 	}
 	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
 		return err
+	}
+	if b.Claims, err = s.studio.ClaimsOn(c.Request.Context(), l.ID); err != nil {
+		return err
+	}
+	for _, v := range b.Claims {
+		b.Taken += v.Grams
 	}
 	s.render(c, status, "lot", page{Title: l.Name, Here: "shelf"}, b)
 	return nil

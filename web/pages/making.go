@@ -3,8 +3,10 @@ package pages
 import (
 	"fmt"
 	"net/http"
+	"slices"
 	"sort"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -32,6 +34,7 @@ type makingBody struct {
 	Need    []needRow
 	Runs    []runRow
 	NewForm form
+	Wanted  []string // lots that others want too, and what lacks
 }
 
 type makingBlend struct {
@@ -106,6 +109,9 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 	}
 	b.Runs = runRows(runs, u)
 	if b.Ladders, err = s.studio.GradientsOf(c.Request.Context(), m.ID); err != nil {
+		return err
+	}
+	if b.Wanted, err = s.wantedToo(c, m.ID, u); err != nil {
 		return err
 	}
 	s.render(c, status, "making", page{Title: m.Name, Here: "makings", Wide: true, Strand: strandFor(m, st, "Fibres", nil, set.Ground)}, b)
@@ -238,4 +244,37 @@ func (s *server) createBlend(c *gin.Context) error {
 	}
 	goTo(c, fmt.Sprintf("/blends/%d", b.ID), "")
 	return nil
+}
+
+// wantedToo says which lots of a making others want too, where there is not enough for all: who
+// was first, and what each lacks.
+func (s *server) wantedToo(c *gin.Context, making int64, u show.Units) (out []string, err error) {
+	claims, err := s.studio.ClaimsOf(c.Request.Context(), making)
+	if err != nil {
+		return nil, err
+	}
+	of := map[int64][]studio.Claim{}
+	for _, v := range claims {
+		of[v.LotID] = append(of[v.LotID], v)
+	}
+	for _, v := range claims {
+		list := of[v.LotID]
+		if v.MakingID != making || len(list) < 2 || !slices.ContainsFunc(list, func(c studio.Claim) bool { return c.LacksG > 0 }) {
+			continue
+		}
+		lot, err := s.studio.Lot(c.Request.Context(), v.LotID)
+		if err != nil {
+			return nil, err
+		}
+		var said []string
+		for _, w := range list {
+			text := fmt.Sprintf("%s wants %s", w.Making, u.Grams(w.Grams))
+			if w.LacksG > 0 {
+				text += fmt.Sprintf(" and lacks %s", u.Grams(w.LacksG))
+			}
+			said = append(said, text)
+		}
+		out = append(out, fmt.Sprintf("%s, %s: first %s.", lot.Name, u.Grams(lot.Grams), strings.Join(said, ", then ")))
+	}
+	return out, nil
 }

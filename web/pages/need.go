@@ -221,6 +221,7 @@ type needBody struct {
 	Ways   []option
 	Looks  []string
 	Lots   []option
+	Wanted []string
 }
 
 var needWays = []option{{"yarn", "yarn"}, {"batts", "batts or rolags"}, {"felt", "felt"}, {"lot", "all of a lot"}}
@@ -288,6 +289,9 @@ func (s *server) needPage(c *gin.Context) error {
 	}
 	for _, l := range shelf.Lots {
 		b.Lots = append(b.Lots, option{strconv.FormatInt(l.ID, 10), l.Name + ", " + u.Grams(l.Grams)})
+	}
+	if b.Wanted, err = s.wantedToo(c, m.ID, u); err != nil {
+		return err
 	}
 	return s.showNeed(c, m, b)
 }

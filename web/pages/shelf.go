@@ -41,7 +41,8 @@ type tick struct {
 
 type shelfLot struct {
 	studio.Lot
-	Tuft art.Link
+	Tuft  art.Link
+	Taken float64 // grams that are spoken for
 }
 
 // lotTuft is the picture of a lot.
@@ -77,8 +78,12 @@ func (s *server) shelf(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	taken, err := s.studio.SpokenFor(c.Request.Context(), 0)
+	if err != nil {
+		return err
+	}
 	for _, l := range found.Lots {
-		b.Lots = append(b.Lots, shelfLot{l, lotTuft(l, scale)})
+		b.Lots = append(b.Lots, shelfLot{l, lotTuft(l, scale), taken[l.ID]})
 	}
 	if b.Kinds, err = s.studio.KindsInUse(c.Request.Context()); err != nil {
 		return err

@@ -54,6 +54,7 @@ type findRequest struct {
 	Wool      string            `json:"wool"` // percent, as typed
 	NoSparkle bool              `json:"no_sparkle"`
 	Kind      string            `json:"kind"`
+	Unclaimed bool              `json:"unclaimed"` // leave what other makings have spoken for
 	Quick     bool              `json:"quick"`
 }
 
@@ -65,11 +66,18 @@ type findView struct {
 }
 
 // readFind reads a request and turns what was typed into the studio's question.
-func readFind(c *gin.Context) (q findRequest, in studio.FindInput, err error) {
+func (s *server) readFind(c *gin.Context) (q findRequest, in studio.FindInput, err error) {
 	if err := answer.Decode(c, &q); err != nil {
 		return q, in, err
 	}
 	in = studio.FindInput{Target: q.Target, MaxComponents: q.Most, Count: 6, Wish: studio.Wish{NoSparkle: q.NoSparkle, Kind: q.Kind}}
+	if q.Unclaimed {
+		b, err := s.blend(c)
+		if err != nil {
+			return q, in, err
+		}
+		in.Wish.Unclaimed, in.Wish.MakingID = true, b.MakingID
+	}
 	if q.Wool != "" {
 		v, err := show.ReadNumber("wool", q.Wool, "a share in percent, such as 60")
 		if err != nil {
@@ -84,7 +92,7 @@ func readFind(c *gin.Context) (q findRequest, in studio.FindInput, err error) {
 }
 
 func (s *server) findProportions(c *gin.Context) error {
-	q, in, err := readFind(c)
+	q, in, err := s.readFind(c)
 	if err != nil {
 		return err
 	}
@@ -142,7 +150,7 @@ func (s *server) findView(c *gin.Context, in studio.BlendInput, a studio.FindAns
 // now and then, at last the outcome. Closing the connection stops it; the
 // search also ends by itself before the connection would.
 func (s *server) findAll(c *gin.Context) error {
-	q, in, err := readFind(c)
+	q, in, err := s.readFind(c)
 	if err != nil {
 		return err
 	}

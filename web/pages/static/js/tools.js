@@ -23,6 +23,7 @@ export const tools = {
   most: 3,
   wool: '',
   noSparkle: true,
+  unclaimed: false,
   wishKind: '',
   found: null,
   progress: null,
@@ -100,7 +101,7 @@ export const tools = {
 
   // Find.
   question(more) {
-    return { target: '', most: Number(this.most), wool: this.wool, no_sparkle: this.noSparkle, kind: this.wishKind, quick: false, ...more };
+    return { target: '', most: Number(this.most), wool: this.wool, no_sparkle: this.noSparkle, unclaimed: this.unclaimed, kind: this.wishKind, quick: false, ...more };
   },
   async findNow() {
     this.stopFinding();

@@ -1,0 +1,192 @@
+package studio
+
+import (
+	"cmp"
+	"context"
+	"maps"
+	"slices"
+	"time"
+
+	"fairtangle/core/unit"
+	"fairtangle/store"
+)
+
+// Claim is fibre of a lot that a making has spoken for: what its kept weigh-outs and its need
+// still want of it. Who was first is served first; what is left of the lot for the others may be
+// too little.
+type Claim struct {
+	LotID    int64   `json:"lot_id"`
+	MakingID int64   `json:"making_id"`
+	Making   string  `json:"making"`
+	At       string  `json:"at"` // since when
+	Grams    float64 `json:"grams"`
+	LacksG   float64 `json:"lacks_g"`
+
+	since time.Time
+}
+
+// Claims lists all claims, lot by lot, who was first before the others.
+func (s *Studio) Claims(ctx context.Context) ([]Claim, error) { return s.claims(ctx) }
+
+// ClaimsOn lists the claims on a lot, who was first before the others.
+func (s *Studio) ClaimsOn(ctx context.Context, lot int64) ([]Claim, error) {
+	if _, err := s.store.Lot(ctx, lot); err != nil {
+		return nil, err
+	}
+	return s.claimsWhere(ctx, func(c Claim) bool { return c.LotID == lot })
+}
+
+// ClaimsOf lists the claims on the lots that a making wants, its own and those of others.
+func (s *Studio) ClaimsOf(ctx context.Context, making int64) ([]Claim, error) {
+	if _, err := s.store.Making(ctx, making); err != nil {
+		return nil, err
+	}
+	all, err := s.claims(ctx)
+	mine := map[int64]bool{}
+	for _, c := range all {
+		if c.MakingID == making {
+			mine[c.LotID] = true
+		}
+	}
+	return kept(all, func(c Claim) bool { return mine[c.LotID] }), err
+}
+
+func (s *Studio) claimsWhere(ctx context.Context, is func(Claim) bool) ([]Claim, error) {
+	all, err := s.claims(ctx)
+	return kept(all, is), err
+}
+
+func kept(list []Claim, is func(Claim) bool) []Claim {
+	out := []Claim{}
+	for _, c := range list {
+		if is(c) {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// claims works out all claims. Of a blend of which a need wants more than its weigh-outs do, the
+// need claims the rest.
+func (s *Studio) claims(ctx context.Context) ([]Claim, error) {
+	rows, err := s.store.Claims(ctx)
+	if err != nil {
+		return nil, err
+	}
+	type pair struct{ lot, making int64 }
+	all := map[pair]*Claim{}
+	claim := func(lot, making int64, since time.Time, grams float64) {
+		c := all[pair{lot, making}]
+		if c == nil {
+			c = &Claim{LotID: lot, MakingID: making, since: since}
+			all[pair{lot, making}] = c
+		}
+		if c.Grams += grams; since.Before(c.since) {
+			c.since = since
+		}
+	}
+	weighed := map[[2]int64]float64{} // blend, lot
+	for _, r := range rows {
+		claim(r.LotID, r.MakingID, r.At, inGrams(r.Mg))
+		weighed[[2]int64{r.BlendID, r.LotID}] += inGrams(r.Mg)
+	}
+	makings, err := s.Makings(ctx, false)
+	if err != nil {
+		return nil, err
+	}
+	needs, err := store.Pieces[store.Need](ctx, s.store)
+	if err != nil {
+		return nil, err
+	}
+	names := map[int64]string{}
+	for _, m := range makings {
+		names[m.ID] = m.Name
+	}
+	for _, row := range needs {
+		if _, live := names[row.MakingID]; !live {
+			continue
+		}
+		n, err := s.needOf(ctx, row)
+		if err != nil {
+			return nil, err
+		}
+		for lot, grams := range n.wants(weighed) {
+			claim(lot, row.MakingID, row.CreatedAt, grams)
+		}
+	}
+	out := make([]Claim, 0, len(all))
+	ids := map[int64]bool{}
+	for _, c := range all {
+		c.Making, c.At = names[c.MakingID], c.since.Format(timeForm)
+		ids[c.LotID] = true
+		out = append(out, *c)
+	}
+	slices.SortFunc(out, func(a, b Claim) int {
+		return cmp.Or(cmp.Compare(a.LotID, b.LotID), a.since.Compare(b.since), cmp.Compare(a.MakingID, b.MakingID))
+	})
+	return s.serve(ctx, out, ids)
+}
+
+// serve says what each claim lacks, where those before it are served first.
+func (s *Studio) serve(ctx context.Context, list []Claim, ids map[int64]bool) ([]Claim, error) {
+	lots, err := s.store.LotsByID(ctx, slices.Sorted(maps.Keys(ids)))
+	left := map[int64]float64{}
+	for id, l := range lots {
+		left[id] = inGrams(l.GramsMg)
+	}
+	for i := range list {
+		c := &list[i]
+		if short := c.Grams - left[c.LotID]; short > 0.0005 {
+			c.LacksG = short
+		}
+		left[c.LotID] = max(0, left[c.LotID]-c.Grams)
+	}
+	return list, err
+}
+
+// wants is what a need still wants of each lot, beyond what the weigh-outs of its blends do.
+func (n Need) wants(weighed map[[2]int64]float64) map[int64]float64 {
+	out := map[int64]float64{}
+	if !n.Enough {
+		return out
+	}
+	for _, b := range n.Blends {
+		for _, c := range b.blend.Components {
+			if c.LotID == nil {
+				continue
+			}
+			in := b.WantG * c.Share / c.loses().Left(b.blend.Passes)
+			if more := in - c.WeighedG - weighed[[2]int64{b.ID, *c.LotID}]; more > 0.0005 {
+				out[*c.LotID] += more
+			}
+		}
+	}
+	if n.Way == "lot" && n.LotID != nil && len(n.Blends) == 0 {
+		out[*n.LotID] += n.WeighInG
+	}
+	return out
+}
+
+// SpokenFor is how much of each lot is claimed, by others than a making where one is named.
+func (s *Studio) SpokenFor(ctx context.Context, but int64) (map[int64]float64, error) {
+	list, err := s.claims(ctx)
+	out := map[int64]float64{}
+	for _, c := range list {
+		if c.MakingID != but {
+			out[c.LotID] += c.Grams
+		}
+	}
+	return out, err
+}
+
+// unclaimed are lots without what other makings than one have spoken for; those of which nothing
+// is left are no candidates.
+func (s *Studio) unclaimed(ctx context.Context, rows []store.Lot, making int64) (out []store.Lot, err error) {
+	taken, err := s.SpokenFor(ctx, making)
+	for _, r := range rows {
+		if r.GramsMg -= unit.Grams(taken[r.ID]).Milligrams(); r.GramsMg > 0 {
+			out = append(out, r)
+		}
+	}
+	return out, err
+}
