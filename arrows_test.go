@@ -24,6 +24,7 @@ var may = map[string][]string{
 	"core/day":        {"core/colour", "core/fault"},
 	"core/run":        {"core/losses", "core/unit"},
 	"core/fleece":     {"core/fibre", "core/unit"},
+	"core/buy":        {},
 	"core/need":       {"core/fault", "core/losses", "core/unit"},
 	"core/weigh":      {"core/fault", "core/losses", "core/unit"},
 	"core/layup":      {"core/blend", "core/colour", "core/fault", "core/losses", "core/unit", "core/weigh"},
@@ -36,7 +37,7 @@ var may = map[string][]string{
 	"device":          {},
 	"formats":         {"core/colour", "core/fault", "core/photo"},
 	"store":           {"core/fault", "core/unit"},
-	"studio": {"store", "formats", "device", "core/appearance", "core/blend", "core/day",
+	"studio": {"store", "formats", "device", "core/appearance", "core/blend", "core/buy", "core/day",
 		"core/carding", "core/colour", "core/fault", "core/fibre", "core/fleece", "core/gradient", "core/layup",
 		"core/losses", "core/match", "core/mix", "core/need", "core/photo", "core/piles", "core/plate", "core/run", "core/unit", "core/weigh"},
 	"studio/calls": {

@@ -252,10 +252,21 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 	if err != nil {
 		return err
 	}
+	if err := fillNeed(ctx, s, makings["Tide Table throw"]); err != nil {
+		return fmt.Errorf("need of the throw: %w", err)
+	}
 	if err := weighHalf(ctx, s, made["Slack"], laid["Slack"]); err != nil {
 		return fmt.Errorf("weigh Slack: %w", err)
 	}
 	return fillRuns(ctx, s, made["Cuffs"], laid["Cuffs"], makings["Mudflat fleece"], ids["Mudflat fleece, raw"])
+}
+
+// fillNeed says what the throw takes: of a two-ply of 220 m in 100 g as much as its blends make.
+func fillNeed(ctx context.Context, s *studio.Studio, making int64) error {
+	_, err := s.StartNeed(ctx, making, studio.NeedPlan{
+		What: "a throw in six panels with a border", Way: "yarn", Grist: 220, Weight: 1293.68, Length: 2846.1, Locked: []string{"weight"}, Plies: 2, Look: "heather",
+	})
+	return err
 }
 
 func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) {

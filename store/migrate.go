@@ -22,6 +22,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0008-runs", Migrate: statements(runs)},
 		{ID: "0009-notebook", Migrate: statements(notebook)},
 		{ID: "0010-needs", Migrate: statements(needs)},
+		{ID: "0011-buying", Migrate: statements(buying)},
 	}
 }
 
@@ -236,3 +237,12 @@ CREATE INDEX runs_at ON runs (created_at DESC, id DESC, sort, sample, making_id,
 CREATE INDEX samples_at ON samples (created_at DESC, id DESC, blend_id, name) WHERE deleted_at IS NULL`
 
 const needs = `CREATE TABLE needs (` + base + `, making_id INTEGER NOT NULL UNIQUE REFERENCES makings (id), plan TEXT NOT NULL)`
+
+const buying = `CREATE TABLE sources (` + base + `, name TEXT NOT NULL, postage_cents INTEGER NOT NULL, free_from_cents INTEGER NOT NULL, discounts TEXT, note TEXT NOT NULL)
+--
+CREATE TABLE offers (` + base + `, source_id INTEGER NOT NULL REFERENCES sources (id), name TEXT NOT NULL, kind TEXT NOT NULL, hex TEXT NOT NULL,
+	pack_mg INTEGER NOT NULL CHECK (pack_mg > 0), cents INTEGER NOT NULL CHECK (cents >= 0), breaks TEXT)
+--
+CREATE INDEX offers_source ON offers (source_id)
+--
+CREATE TABLE buy_lists (` + base + `, name TEXT NOT NULL, makings TEXT NOT NULL, items TEXT NOT NULL)`

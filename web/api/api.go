@@ -66,6 +66,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	s.equipment(at)
 	s.needs(at)
 	s.claims(at)
+	s.buying(at)
 	s.gradients(at)
 	s.scraps(at)
 	s.photos(at)

@@ -50,6 +50,9 @@ var homes = map[string]string{
 	"containers": "/scales",
 	"runs":       "/makings",
 	"cleanings":  "/workshop",
+	"sources":    "/buy",
+	"offers":     "/buy",
+	"buy_lists":  "/buy",
 }
 
 func (s *server) discard(c *gin.Context) error {

@@ -121,6 +121,18 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	get("/needs/:id/steps", listSteps(s, s.need()))
 	post("/needs/:id/give", s.giveWeights)
 
+	get("/buy", s.buyPage)
+	post("/buy", s.startBuyList)
+	get("/buy/:id", s.buyListPage)
+	get("/buy/:id/to-buy.csv", s.buyListCSV)
+	post("/buy/:id/again", s.lookAgain)
+	post("/buy/:id/came", s.cameIn)
+	post("/buy/:id/price", s.notePrice)
+	post("/sources", s.addSource)
+	get("/sources/:id", s.sourcePage)
+	post("/sources/:id", s.saveSource)
+	post("/sources/:id/offers", s.saveOffer)
+
 	post("/makings/:id/gradients", s.newGradient)
 	post("/lots/:id/gradient", s.gradientFromLot)
 	get("/gradients/:id", s.gradientPage)

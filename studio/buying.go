@@ -1,0 +1,454 @@
+package studio
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"fairtangle/core/buy"
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+	"fairtangle/store"
+)
+
+// BuyList is what is to be bought for makings, with the cheapest way to do it.
+type BuyList struct {
+	ID        int64     `json:"id"`
+	Version   int64     `json:"version"`
+	Name      string    `json:"name"`
+	MakingIDs []int64   `json:"making_ids"`
+	Items     []BuyItem `json:"items"`
+	Sources   []BuyFrom `json:"sources"`
+	Total     float64   `json:"total"`
+	Exact     bool      `json:"exact"` // no split costs less; else it is the best that was found
+	RoundUps  []RoundUp `json:"round_ups"`
+}
+
+// BuyItem is a line of the list. SourceID is where it is bought; 0 where nobody sells it.
+type BuyItem struct {
+	Key         int64      `json:"key"`
+	Name        string     `json:"name"`
+	Kind        string     `json:"kind"`
+	KindName    string     `json:"kind_name"`
+	Preparation string     `json:"preparation"`
+	Hex         string     `json:"hex"`
+	Grams       float64    `json:"grams"`
+	For         string     `json:"for"`
+	Came        bool       `json:"came"`
+	LotID       *int64     `json:"lot_id"`
+	SourceID    int64      `json:"source_id"`
+	Packs       []BuyPacks `json:"packs"`
+	BoughtG     float64    `json:"bought_g"`
+	Price       float64    `json:"price"` // before the discount of the order
+}
+
+// BuyPacks are so many packs of a size.
+type BuyPacks struct {
+	OfferID int64   `json:"offer_id"`
+	Count   int     `json:"count"`
+	PackG   float64 `json:"pack_g"`
+}
+
+// BuyFrom is an order at a source.
+type BuyFrom struct {
+	SourceID int64   `json:"source_id"`
+	Name     string  `json:"name"`
+	Goods    float64 `json:"goods"`
+	Off      float64 `json:"off"`
+	Postage  float64 `json:"postage"`
+	Total    float64 `json:"total"`
+}
+
+// RoundUp is what it costs to order more at a source until it grants a discount, or its postage.
+type RoundUp struct {
+	SourceID int64   `json:"source_id"`
+	Name     string  `json:"name"`
+	More     float64 `json:"more"`
+	Extra    float64 `json:"extra"` // below 0: all costs less then
+	Pct      float64 `json:"pct"`   // 0: no postage is asked any more
+}
+
+// BuyListInput names a list, and the makings that it is for.
+type BuyListInput struct {
+	Name      string  `json:"name"`
+	MakingIDs []int64 `json:"making_ids"`
+}
+
+const mostItems = 60
+
+// BuyLists lists the lists, the latest touched first.
+func (s *Studio) BuyLists(ctx context.Context) ([]BuyList, error) {
+	rows, err := store.Pieces[store.BuyList](ctx, s.store)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]BuyList, len(rows))
+	for i, r := range rows {
+		if out[i], err = s.buyList(ctx, r); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// OneBuyList returns a list.
+func (s *Studio) OneBuyList(ctx context.Context, id int64) (BuyList, error) {
+	r, err := store.Piece[store.BuyList](ctx, s.store, id)
+	if err != nil {
+		return BuyList{}, err
+	}
+	return s.buyList(ctx, r)
+}
+
+// StartBuyList begins a list of what makings lack.
+func (s *Studio) StartBuyList(ctx context.Context, in BuyListInput) (BuyList, error) {
+	items, names, err := s.missing(ctx, in.MakingIDs)
+	if err != nil {
+		return BuyList{}, err
+	}
+	if in.Name == "" {
+		in.Name = "To buy for " + strings.Join(names, ", ")
+		if len([]rune(in.Name)) > maxName {
+			in.Name = "To buy"
+		}
+	}
+	var l fault.List
+	checkText(&l, "name", "the list", &in.Name, maxName, true)
+	if err := l.Err(); err != nil {
+		return BuyList{}, err
+	}
+	row, err := store.AddPiece(ctx, s.store, store.BuyList{Name: in.Name, Makings: in.MakingIDs, Items: keyItems(items, 0)})
+	if err != nil {
+		return BuyList{}, err
+	}
+	return s.buyList(ctx, row)
+}
+
+// keyItems names items by keys of their own, beyond those that were given before.
+func keyItems(items []store.BuyItem, last int64) []store.BuyItem {
+	for i := range items {
+		if items[i].Key == 0 {
+			last++
+			items[i].Key = last
+		}
+	}
+	return items
+}
+
+// missing is what makings lack together: of each fibre what all of them want, less what is there.
+func (s *Studio) missing(ctx context.Context, makings []int64) (out []store.BuyItem, names []string, err error) {
+	if len(makings) == 0 {
+		return nil, nil, fault.New("making_ids", "Choose a making.")
+	}
+	type fibre struct {
+		item store.BuyItem
+		want float64
+		have float64
+		of   []string
+	}
+	all := map[string]*fibre{}
+	var order []string
+	for _, id := range slices.Compact(slices.Sorted(slices.Values(makings))) {
+		m, err := s.Making(ctx, id)
+		if err != nil {
+			return nil, nil, fault.New("making_ids", "There is no such making.")
+		}
+		names = append(names, m.Name)
+		blends, err := s.wanted(ctx, id)
+		if err != nil {
+			return nil, nil, err
+		}
+		for _, b := range blends {
+			for _, c := range b.blend.Components {
+				key := fmt.Sprint(c.Name, "\x00", c.Kind, "\x00", c.Hex)
+				if c.LotID != nil {
+					key = fmt.Sprint("lot ", *c.LotID)
+				}
+				f := all[key]
+				if f == nil {
+					f = &fibre{item: store.BuyItem{Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex}}
+					if c.HaveG != nil {
+						f.have = *c.HaveG
+					}
+					all[key], order = f, append(order, key)
+				}
+				f.want += max(0, b.WantG*c.Share/c.loses().Left(b.blend.Passes)-c.WeighedG)
+				if !slices.Contains(f.of, m.Name) {
+					f.of = append(f.of, m.Name)
+				}
+			}
+		}
+	}
+	for _, key := range order {
+		f := all[key]
+		if short := f.want - f.have; short > 0.0005 {
+			f.item.Mg, f.item.For = unit.Grams(short).Milligrams(), strings.Join(f.of, ", ")
+			out = append(out, f.item)
+		}
+	}
+	if len(out) > mostItems {
+		return nil, nil, fault.New("making_ids", "A list has at most %d lines. Make several.", mostItems)
+	}
+	return out, names, nil
+}
+
+// wanted is what is wanted of the blends of a making: by its need, else as heavy as they are.
+func (s *Studio) wanted(ctx context.Context, making int64) ([]NeedBlend, error) {
+	n, err := s.NeedOf(ctx, making)
+	if err == nil && n.Enough {
+		return n.Blends, nil
+	}
+	if err != nil && err != ErrNotFound {
+		return nil, err
+	}
+	blends, err := s.BlendsOf(ctx, making)
+	out := make([]NeedBlend, len(blends))
+	for i, b := range blends {
+		out[i] = NeedBlend{ID: b.ID, Name: b.Name, WantG: b.TotalG, blend: b}
+	}
+	return out, err
+}
+
+// LookAgain brings a list to what its makings lack now. What has come stays as it is.
+func (s *Studio) LookAgain(ctx context.Context, id, version int64) (BuyList, error) {
+	row, err := store.Piece[store.BuyList](ctx, s.store, id)
+	if err != nil {
+		return BuyList{}, err
+	}
+	items, _, err := s.missing(ctx, row.Makings)
+	if err != nil {
+		return BuyList{}, err
+	}
+	var kept []store.BuyItem
+	last := int64(0)
+	for _, v := range row.Items {
+		last = max(last, v.Key)
+		if v.LotID != nil {
+			kept = append(kept, v)
+		}
+	}
+	for _, v := range items {
+		if !slices.ContainsFunc(kept, func(k store.BuyItem) bool { return k.Name == v.Name && k.Kind == v.Kind && k.Hex == v.Hex }) {
+			kept = append(kept, v)
+		}
+	}
+	row.Version, row.Items = version, keyItems(kept, last)
+	return s.saveBuyList(ctx, row)
+}
+
+func (s *Studio) saveBuyList(ctx context.Context, row store.BuyList) (BuyList, error) {
+	row, err := store.SavePiece(ctx, s.store, row, nil)
+	if err != nil {
+		return BuyList{}, convertStale(err, func(r store.BuyList) (BuyList, error) { return s.buyList(ctx, r) })
+	}
+	return s.buyList(ctx, row)
+}
+
+// likeEnough is the CIEDE2000 up to which what a source sells is the colour that is wanted.
+const likeEnough = 3
+
+// fits reports whether an offer is what an item asks for.
+func (o Offer) fits(v BuyItem) bool {
+	if o.Kind != v.Kind {
+		return false
+	}
+	a, errA := colour.ParseHex(o.Hex)
+	b, errB := colour.ParseHex(v.Hex)
+	return errA == nil && errB == nil && colour.CIEDE2000(a.Lab(), b.Lab()) <= likeEnough
+}
+
+// buyList works out where a list is bought.
+func (s *Studio) buyList(ctx context.Context, r store.BuyList) (BuyList, error) {
+	out := BuyList{ID: r.ID, Version: r.Version, Name: r.Name, MakingIDs: append([]int64{}, r.Makings...), Items: []BuyItem{}, Sources: []BuyFrom{}, RoundUps: []RoundUp{}}
+	kinds, err := s.AllKinds(ctx, true)
+	if err != nil {
+		return out, err
+	}
+	sources, err := s.Sources(ctx)
+	if err != nil {
+		return out, err
+	}
+	offers, err := s.offers(ctx)
+	if err != nil {
+		return out, err
+	}
+	shops := make([]buy.Source, len(sources))
+	for i, v := range sources {
+		shops[i] = buy.Source{Postage: cents(v.Postage), FreeFrom: cents(v.FreeFrom)}
+		for _, d := range v.Discounts {
+			shops[i].Discounts = append(shops[i].Discounts, buy.Discount{From: cents(d.From), Part: d.Pct / 100})
+		}
+	}
+	var items []buy.Item
+	var of []int // of out.Items
+	packed := [][][]Offer{}
+	for _, v := range r.Items {
+		line := BuyItem{
+			Key: v.Key, Name: v.Name, Kind: v.Kind, KindName: kinds.Named(v.Kind).Name, Preparation: v.Preparation, Hex: v.Hex, Grams: inGrams(v.Mg), For: v.For,
+			LotID: v.LotID, Came: v.LotID != nil, Packs: []BuyPacks{},
+		}
+		out.Items = append(out.Items, line)
+		if line.Came {
+			continue
+		}
+		it := buy.Item{Grams: line.Grams, Packs: make([][]buy.Pack, len(sources))}
+		by := make([][]Offer, len(sources))
+		for k, src := range sources {
+			for _, o := range offers {
+				if o.SourceID == src.ID && o.fits(line) && len(by[k]) < mostPackSizes {
+					by[k] = append(by[k], o)
+					it.Packs[k] = append(it.Packs[k], packOf(o))
+				}
+			}
+		}
+		items, of, packed = append(items, it), append(of, len(out.Items)-1), append(packed, by)
+	}
+	p := buy.Split(shops, items)
+	out.Exact, out.Total = p.Exact, money(p.Total)
+	for i, c := range p.Choices {
+		if c.Source < 0 {
+			continue
+		}
+		v := &out.Items[of[i]]
+		v.SourceID, v.BoughtG, v.Price = sources[c.Source].ID, unit.Clean(c.Grams), money(c.Cents)
+		for k, n := range c.Count {
+			if o := packed[i][c.Source][k]; n > 0 {
+				v.Packs = append(v.Packs, BuyPacks{o.ID, n, o.PackG})
+			}
+		}
+	}
+	for k, b := range p.Bills {
+		if b.Goods > 0 {
+			out.Sources = append(out.Sources, BuyFrom{sources[k].ID, sources[k].Name, money(b.Goods), money(b.Off), money(b.Postage), money(b.Total)})
+		}
+	}
+	for _, u := range buy.RoundUps(shops, p) {
+		out.RoundUps = append(out.RoundUps, RoundUp{sources[u.Source].ID, sources[u.Source].Name, money(u.More), money(u.Extra), math.Round(1000*u.Part) / 10})
+	}
+	return out, nil
+}
+
+// mostPackSizes bounds the sizes of one thing at one source.
+const mostPackSizes = 4
+
+func packOf(o Offer) buy.Pack {
+	p := buy.Pack{Grams: o.PackG, Cents: cents(o.Price)}
+	for _, b := range o.Breaks {
+		p.Breaks = append(p.Breaks, buy.Break{From: b.From, Cents: cents(b.Price)})
+	}
+	return p
+}
+
+// CameInput tells that an item has come: what the scale says, and from which dye lot it is.
+type CameInput struct {
+	Item   int64   `json:"item"`
+	Grams  float64 `json:"grams"`
+	DyeLot string  `json:"dye_lot"`
+	Price  float64 `json:"price"` // of all of it; 0: as it stands on the list
+}
+
+// Came weighs an item in as a lot of its own, and puts it into the blends that were waiting for
+// it.
+func (s *Studio) Came(ctx context.Context, id, version int64, in CameInput) (BuyList, error) {
+	row, err := store.Piece[store.BuyList](ctx, s.store, id)
+	if err != nil {
+		return BuyList{}, err
+	}
+	if row.Version != version {
+		now, err := s.buyList(ctx, row)
+		if err != nil {
+			return now, err
+		}
+		return now, Stale{Current: now}
+	}
+	list, err := s.buyList(ctx, row)
+	if err != nil {
+		return list, err
+	}
+	var l fault.List
+	i := slices.IndexFunc(list.Items, func(v BuyItem) bool { return v.Key == in.Item })
+	if i < 0 || list.Items[max(i, 0)].Came {
+		return list, fault.New("item", "It is not on the list, or has come already.")
+	}
+	v := list.Items[i]
+	CheckGrams(&l, "grams", in.Grams)
+	if len(l) == 0 && in.Grams == 0 {
+		l.Add("grams", "Enter a weight above %s.", unit.Grams(0))
+	}
+	checkText(&l, "dye_lot", "", &in.DyeLot, maxName, false)
+	if !priced(in.Price) {
+		l.Add("price", "Money is from 0 to a million.")
+	}
+	if err := l.Err(); err != nil {
+		return list, err
+	}
+	lot := NewLot{Grams: in.Grams, LotInput: LotInput{
+		Name: v.Name, Kind: v.Kind, Preparation: v.Preparation, Colours: []LotColour{{Hex: v.Hex, Share: 1, Source: "picker"}},
+	}}
+	if in.DyeLot != "" {
+		lot.Note = "dye lot " + in.DyeLot
+	}
+	if j := slices.IndexFunc(list.Sources, func(b BuyFrom) bool { return b.SourceID == v.SourceID }); j >= 0 {
+		lot.WhereFrom = list.Sources[j].Name
+		if in.Price == 0 && v.BoughtG > 0 { // as the list has it, less the discount of the order
+			in.Price = v.Price * (1 - over(list.Sources[j].Off, list.Sources[j].Goods)) * in.Grams / v.BoughtG
+		}
+	}
+	if in.Price > 0 {
+		per := math.Round(in.Price/in.Grams*1e4) / 100
+		lot.CostPer100g = &per
+	}
+	made, err := s.CreateLots(ctx, []NewLot{lot}, "bought for "+v.For)
+	if err != nil {
+		return list, err
+	}
+	row.Items[i].LotID = &made[0].ID
+	out, err := s.saveBuyList(ctx, row)
+	if err != nil {
+		return out, err
+	}
+	return out, s.putIn(ctx, row.Makings, v, made[0])
+}
+
+func over(a, b float64) float64 {
+	if b == 0 {
+		return 0
+	}
+	return a / b
+}
+
+// putIn has the blends of makings that waited for a fibre take it from the lot that came.
+func (s *Studio) putIn(ctx context.Context, makings []int64, v BuyItem, lot Lot) error {
+	blends, err := s.BlendsOf(ctx, makings...)
+	if err != nil {
+		return err
+	}
+	for _, b := range blends {
+		in, changed := b.Input(), false
+		for k, c := range in.Components {
+			if c.LotID == nil && c.Name == v.Name && c.Kind == v.Kind && c.Hex == v.Hex {
+				id := lot.ID
+				in.Components[k].LotID, in.Components[k].OwnG, changed = &id, 0, true
+			}
+		}
+		if !changed {
+			continue
+		}
+		if _, err := s.SaveBlend(ctx, b.ID, b.Version, in, lot.Name+" has come"); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// PricesFor lists what fits an item of a list, the cheapest weight first.
+func (s *Studio) PricesFor(ctx context.Context, v BuyItem) ([]Offer, error) {
+	all, err := s.offers(ctx)
+	out := slices.DeleteFunc(all, func(o Offer) bool { return !o.fits(v) })
+	slices.SortStableFunc(out, func(a, b Offer) int { return cmp.Compare(a.Price/a.PackG, b.Price/b.PackG) })
+	return out, err
+}

@@ -1,0 +1,203 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// discountRows is how many discounts the form of a source has room for.
+const discountRows = 3
+
+// addSource adds a source from the page of the lists.
+func (s *server) addSource(c *gin.Context) error {
+	if _, err := s.posted(c); err != nil {
+		return err
+	}
+	r := &reader{v: c.Request.PostForm}
+	in := readSource(r)
+	err := r.wrong.Err()
+	var v studio.Source
+	if err == nil {
+		v, err = s.studio.AddSource(c.Request.Context(), in)
+	}
+	if err == nil {
+		goTo(c, fmt.Sprintf("/sources/%d", v.ID), "saved")
+		return nil
+	}
+	f := typed(r.v)
+	if !s.blame(c, &f, err) {
+		return err
+	}
+	f.Errors["source_name"] = f.Errors["name"]
+	delete(f.Errors, "name")
+	return s.showBuy(c, http.StatusUnprocessableEntity, f)
+}
+
+func readSource(r *reader) studio.Source {
+	v := studio.Source{Name: r.v.Get("source_name"), Note: r.v.Get("note"), Version: r.version(), Discounts: []studio.Discount{}}
+	v.Postage, v.FreeFrom = r.orUsual("postage", "a price, such as 4.90"), r.orUsual("free_from", "a price, such as 60")
+	for i := range discountRows {
+		pct, from := fmt.Sprintf("discounts[%d].pct", i), fmt.Sprintf("discounts[%d].from", i)
+		if strings.TrimSpace(r.v.Get(pct)) != "" {
+			v.Discounts = append(v.Discounts, studio.Discount{Pct: r.number(pct, "a discount in percent, such as 5"), From: r.orUsual(from, "a price, such as 50")})
+		}
+	}
+	return v
+}
+
+func (s *server) sourcePage(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	v, err := s.studio.OneSource(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	b := sourceBody{Form: sourceForm(v), Offer: newForm()}
+	b.Offer.Values["hex"] = "#8a9ba6"
+	if id, err := strconv.ParseInt(c.Query("offer"), 10, 64); err == nil {
+		list, err := s.studio.OffersOf(c.Request.Context(), n)
+		if err != nil {
+			return err
+		}
+		u, _, err := s.units(c)
+		if err != nil {
+			return err
+		}
+		for _, o := range list {
+			if o.ID == id {
+				b.OfferID, b.Offer = id, offerForm(o, u)
+			}
+		}
+	}
+	return s.showSource(c, http.StatusOK, n, b)
+}
+
+func sourceForm(v studio.Source) form {
+	f := newForm()
+	f.Values = map[string]string{
+		"version": strconv.FormatInt(v.Version, 10), "source_name": v.Name, "postage": show.Number(v.Postage), "free_from": show.Number(v.FreeFrom), "note": v.Note,
+	}
+	for i, d := range v.Discounts {
+		f.Values[fmt.Sprintf("discounts[%d].pct", i)], f.Values[fmt.Sprintf("discounts[%d].from", i)] = show.Number(d.Pct), show.Number(d.From)
+	}
+	return f
+}
+
+func offerForm(o studio.Offer, u show.Units) form {
+	f := newForm()
+	f.Values = map[string]string{
+		"version": strconv.FormatInt(o.Version, 10), "name": o.Name, "kind": o.Kind, "hex": o.Hex, "pack_g": u.Amount(o.PackG), "price": show.Number(o.Price),
+	}
+	for i, b := range o.Breaks {
+		f.Values[fmt.Sprintf("breaks[%d].from", i)], f.Values[fmt.Sprintf("breaks[%d].price", i)] = strconv.Itoa(b.From), show.Number(b.Price)
+	}
+	return f
+}
+
+func (s *server) showSource(c *gin.Context, status int, n int64, b sourceBody) error {
+	ctx := c.Request.Context()
+	v, err := s.studio.OneSource(ctx, n)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	offers, err := s.studio.OffersOf(ctx, n)
+	if err != nil {
+		return err
+	}
+	kinds, err := s.studio.AllKinds(ctx, false)
+	if err != nil {
+		return err
+	}
+	b.ID = n
+	b.Families, b.Kinds = studio.KindOptions(kinds.List)
+	for _, o := range offers {
+		sub := fmt.Sprintf("%s · %s\u00a0%s for %s", kinds.Named(o.Kind).Name, u.Amount(o.PackG), u.Weight(), u.Cost(o.Price))
+		for _, x := range o.Breaks {
+			sub += fmt.Sprintf(", from %d packs %s each", x.From, u.Cost(x.Price))
+		}
+		b.Offers = append(b.Offers, offerLine{o, sub})
+	}
+	s.render(c, status, "source", page{Title: v.Name, Here: "shelf", Wide: true}, b)
+	return nil
+}
+
+func (s *server) saveSource(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	if _, err := s.posted(c); err != nil {
+		return err
+	}
+	r := &reader{v: c.Request.PostForm}
+	in := readSource(r)
+	if err = r.wrong.Err(); err == nil {
+		_, err = s.studio.SaveSource(c.Request.Context(), n, in.Version, in)
+	}
+	if err == nil {
+		goTo(c, fmt.Sprintf("/sources/%d", n), "saved")
+		return nil
+	}
+	b := sourceBody{Form: typed(r.v), Offer: newForm()}
+	if now, ok := answer.StaleAs[studio.Source](err); ok {
+		b.Form.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
+		return s.showSource(c, http.StatusConflict, n, b)
+	}
+	if !s.blame(c, &b.Form, err) {
+		return err
+	}
+	b.Form.Errors["source_name"] = b.Form.Errors["name"]
+	return s.showSource(c, http.StatusUnprocessableEntity, n, b)
+}
+
+// saveOffer notes what a source sells, or changes what was noted.
+func (s *server) saveOffer(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	u, err := s.posted(c)
+	if err != nil {
+		return err
+	}
+	r := &reader{v: c.Request.PostForm}
+	o := readOffer(r, u)
+	o.Name, o.Kind, o.Hex = r.v.Get("name"), r.v.Get("kind"), r.v.Get("hex")
+	id := idIn(r)
+	if err = r.wrong.Err(); err == nil && id == 0 {
+		_, err = s.studio.AddOffer(c.Request.Context(), n, o)
+	} else if err == nil {
+		_, err = s.studio.SaveOffer(c.Request.Context(), id, r.version(), o)
+	}
+	if err == nil {
+		goTo(c, fmt.Sprintf("/sources/%d", n), "saved")
+		return nil
+	}
+	v, findErr := s.studio.OneSource(c.Request.Context(), n)
+	if findErr != nil {
+		return findErr
+	}
+	b := sourceBody{Form: sourceForm(v), Offer: typed(r.v), OfferID: id}
+	if now, ok := answer.StaleAs[studio.Offer](err); ok {
+		b.Offer.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
+		return s.showSource(c, http.StatusConflict, n, b)
+	}
+	if !s.blame(c, &b.Offer, err) {
+		return err
+	}
+	return s.showSource(c, http.StatusUnprocessableEntity, n, b)
+}
