@@ -2,7 +2,7 @@
 // keys while answers to what was typed before are still on their way: nothing
 // typed is lost, mangled, or given to another row. HANDS=all tries the whole
 // cross of delays, speeds and widths; else they are spread over the pages.
-import { test, expect } from './world.js';
+import { test, expect, late } from './world.js';
 
 test.use({ verb: 'demo', expected: ['status of 422'] });
 
@@ -10,28 +10,6 @@ const delays = [0, 150, 400];
 const speeds = [40, 120];
 const widths = [1280, 390];
 const all = delays.flatMap((delay) => speeds.flatMap((key) => widths.map((width) => ({ delay, key, width }))));
-
-// late lets every answer to a change or a search arrive late. It gives what was
-// sent, in order.
-async function late(page, delay) {
-  const sent = [];
-  let open = 0;
-  await page.route((url) => /\/(change|weigh|undo|off|find|mend|dull|read|palette|name)$|\/pick\?|\/weigh\?|\/shelf\?/.test(url.href), async (route) => {
-    const r = route.request();
-    if (r.isNavigationRequest()) return route.continue();
-    if (r.method() === 'POST') sent.push(r.postDataJSON());
-    open += 1;
-    try {
-      const answer = await route.fetch();
-      await new Promise((done) => setTimeout(done, delay));
-      await route.fulfill({ response: answer });
-    } catch { /* the page has gone on */ } finally {
-      open -= 1;
-    }
-    return null;
-  });
-  return { sent, quiet: () => expect.poll(() => open, { timeout: 30_000 }).toBe(0) };
-}
 
 // what is typed into a field, by its name and what stands there.
 function textFor(field, value, i) {
@@ -109,6 +87,7 @@ const pages = {
     await page.locator('.layerhead').nth(1).click();
     await page.locator('.bedsettings summary').click();
   },
+  need: (page) => page.goto('/needs/1'),
   'what came off': (page) => page.goto('/weighouts/1'),
 };
 

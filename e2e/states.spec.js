@@ -5,7 +5,7 @@ test.use({ verb: 'demo' });
 const screens = [
   '/shelf', '/shelf?view=table', '/shelf?q=nothing+like+it', '/lots/29', '/lots/new', '/lots/1/edit', '/shelf/import', '/makings', '/makings?show=put-away',
   '/makings/3', '/makings/3/weighlist', '/blends/6', '/blends/6/weigh', '/blends/6/weigh?units=x&finished_g=-1&passes=2&step_g=0.1', '/weighouts/1', '/weighouts/1/scale',
-  '/layups/3', '/layups/4', '/layups/1/bench', '/layups/1/card', '/layups/4/card', '/blends/9/layup', '/gradients/1', '/scraps', '/scraps/1', '/photos', '/photos/1', '/calibration', '/calibration?sample=2', '/lots/12', '/workshop', '/equipment/1', '/equipment/1/book', '/blends/6/weigh?sample=1', '/equipment/new?preset=board_small', '/kinds', '/kinds/new?like=romney', '/runs/1', '/runs/1/record', '/runs/2', '/lots/34', '/lots/33', '/notebook', '/day', '/notebook/swatches', '/notebook/beside?with=carding-1&with=carding-1', '/runs/1/card', '/bin', '/api', '/nothing-here',
+  '/layups/3', '/layups/4', '/layups/1/bench', '/layups/1/card', '/layups/4/card', '/blends/9/layup', '/gradients/1', '/scraps', '/scraps/1', '/photos', '/photos/1', '/calibration', '/calibration?sample=2', '/lots/12', '/workshop', '/equipment/1', '/equipment/1/book', '/blends/6/weigh?sample=1', '/needs/1', '/makings/2/need', '/buy', '/buy?making=3', '/equipment/new?preset=board_small', '/kinds', '/kinds/new?like=romney', '/runs/1', '/runs/1/record', '/runs/2', '/lots/34', '/lots/33', '/notebook', '/day', '/notebook/swatches', '/notebook/beside?with=carding-1&with=carding-1', '/runs/1/card', '/bin', '/api', '/nothing-here',
 ];
 
 // All screens on light ground, by halves; the other grounds only change colours,

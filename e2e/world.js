@@ -107,3 +107,25 @@ export async function lay(page, blend, { equipment = 'Standard drum', builder, r
   await page.getByRole('button', { name: 'Lay it up' }).click();
   await expect(page.locator('.layers')).toBeAttached();
 }
+
+// late lets every answer to a change or a search arrive late. It gives what was
+// sent, in order.
+export async function late(page, delay) {
+  const sent = [];
+  let open = 0;
+  await page.route((url) => /\/(change|weigh|undo|off|find|mend|dull|read|palette|name)$|\/pick\?|\/weigh\?|\/shelf\?/.test(url.href), async (route) => {
+    const r = route.request();
+    if (r.isNavigationRequest()) return route.continue();
+    if (r.method() === 'POST') sent.push(r.postDataJSON());
+    open += 1;
+    try {
+      const answer = await route.fetch();
+      await new Promise((done) => setTimeout(done, delay));
+      await route.fulfill({ response: answer });
+    } catch { /* the page has gone on */ } finally {
+      open -= 1;
+    }
+    return null;
+  });
+  return { sent, quiet: () => expect.poll(() => open, { timeout: 30_000 }).toBe(0) };
+}
