@@ -48,15 +48,15 @@ func (s *Studio) ClaimsOf(ctx context.Context, making int64) ([]Claim, error) {
 			mine[c.LotID] = true
 		}
 	}
-	return kept(all, func(c Claim) bool { return mine[c.LotID] }), err
+	return those(all, func(c Claim) bool { return mine[c.LotID] }), err
 }
 
 func (s *Studio) claimsWhere(ctx context.Context, is func(Claim) bool) ([]Claim, error) {
 	all, err := s.claims(ctx)
-	return kept(all, is), err
+	return those(all, is), err
 }
 
-func kept(list []Claim, is func(Claim) bool) []Claim {
+func those(list []Claim, is func(Claim) bool) []Claim {
 	out := []Claim{}
 	for _, c := range list {
 		if is(c) {

@@ -144,6 +144,15 @@ func (s *Studio) NeedOf(ctx context.Context, making int64) (Need, error) {
 	return s.needOf(ctx, row)
 }
 
+// HasNeed reports whether a making has told what it needs.
+func (s *Studio) HasNeed(ctx context.Context, making int64) (bool, error) {
+	_, err := s.store.NeedOf(ctx, making)
+	if errors.Is(err, ErrNotFound) {
+		return false, nil
+	}
+	return err == nil, err
+}
+
 // Need returns a need as it stands.
 func (s *Studio) Need(ctx context.Context, id int64) (Need, error) {
 	row, err := store.Piece[store.Need](ctx, s.store, id)

@@ -2,6 +2,7 @@ package pages
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net/http"
 	"strings"
@@ -215,7 +216,10 @@ type blendBody struct {
 	Kinds        map[string][]fibre.Kind
 	Preparations []fibre.Preparation
 	Tools        toolsBody
+	Wants        *wantsOfBlend // what the need of its making wants of it
 }
+
+type wantsOfBlend struct{ Href, Text string }
 
 func (s *server) blend(c *gin.Context) (studio.Blend, error) {
 	n, err := answer.ID(c, "id")
@@ -256,6 +260,9 @@ func (s *server) blendPage(c *gin.Context) error {
 	}
 	body := blendBody{View: view, Making: m, Siblings: st.blends, Preparations: fibre.Preparations()}
 	body.Families, body.Kinds = studio.KindOptions(kinds.List)
+	if body.Wants, err = s.wantsOf(c, b, u); err != nil {
+		return err
+	}
 	if body.Tools, err = s.tools(c, b, st.blends, set); err != nil {
 		return err
 	}
@@ -369,4 +376,26 @@ func (s *server) setTarget(c *gin.Context) error {
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/blends/%d", b.ID))
 	return nil
+}
+
+// wantsOf is what the need of a making wants of a blend, and whether the blend is as heavy; nil
+// where it has told none.
+func (s *server) wantsOf(c *gin.Context, b studio.Blend, u show.Units) (*wantsOfBlend, error) {
+	n, err := s.studio.NeedOf(c.Request.Context(), b.MakingID)
+	if errors.Is(err, studio.ErrNotFound) || err == nil && !n.Enough {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	for _, v := range n.Blends {
+		if v.ID == b.ID {
+			w := &wantsOfBlend{Href: fmt.Sprintf("/needs/%d", n.ID), Text: u.Grams(v.WantG) + " of it"}
+			if v.Apart {
+				w.Text += ", other than it had when this page was opened"
+			}
+			return w, nil
+		}
+	}
+	return nil, nil
 }

@@ -1,7 +1,6 @@
 package pages
 
 import (
-	"errors"
 	"fmt"
 
 	"github.com/gin-gonic/gin"
@@ -59,10 +58,9 @@ func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
 	if st.carded, err = s.studio.Carded(c.Request.Context(), making); err != nil {
 		return st, err
 	}
-	if _, err = s.studio.NeedOf(c.Request.Context(), making); err != nil && !errors.Is(err, studio.ErrNotFound) {
+	if st.need, err = s.studio.HasNeed(c.Request.Context(), making); err != nil {
 		return st, err
 	}
-	st.need = err == nil
 	st.sum()
 	return st, nil
 }
