@@ -1,0 +1,25 @@
+package carding
+
+// Field is a batt as a spinner takes hold of it: the grams of each component in cells along
+// the fibre and lanes across, through its whole depth.
+type Field struct {
+	WidthMM, LengthMM float64
+	Lanes, Cells, N   int
+	Open              bool      // its ends do not meet
+	Grams             []float64 // component, cell, lane from fastest to slowest
+}
+
+// Field looks at the whole depth of a batt of n components.
+func (b *Batt) Field(n int) Field {
+	f := Field{b.bed.WidthMM, b.bed.LengthMM, b.grid.Lanes, b.grid.Cells, n, b.bed.Open, make([]float64, b.grid.Lanes*b.grid.Cells*n)}
+	for z := range b.grid.Layers {
+		for x := range b.grid.Lanes {
+			for k, s := range b.slots {
+				for c, v := range b.row(z, x, k) {
+					f.Grams[(x*f.Cells+c)*n+s.component] += float64(v)
+				}
+			}
+		}
+	}
+	return f
+}

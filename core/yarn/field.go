@@ -1,0 +1,66 @@
+// Package yarn works out the yarn that a batt becomes: how it is divided, in which order its
+// parts are spun and how they are plied decide where each colour comes to lie.
+package yarn
+
+import "math"
+
+// Field is a batt as a spinner takes hold of it: grams of N components in cells along the
+// fibre and lanes across, component fastest, then cell, then lane.
+type Field struct {
+	WidthMM, LengthMM float64
+	Lanes, Cells, N   int
+	Grams             []float64
+}
+
+// sums are running totals of a field, so that what lies in any window is found at once.
+type sums struct {
+	lanes, cells, n int
+	of              []float64 // (lanes+1) × (cells+1) × n
+}
+
+func (f Field) sums() sums {
+	s := sums{f.Lanes, f.Cells, f.N, make([]float64, (f.Lanes+1)*(f.Cells+1)*f.N)}
+	for x := range f.Lanes {
+		for c := range f.Cells {
+			for k := range f.N {
+				s.of[s.at(x+1, c+1)+k] = f.Grams[(x*f.Cells+c)*f.N+k] + s.of[s.at(x, c+1)+k] + s.of[s.at(x+1, c)+k] - s.of[s.at(x, c)+k]
+			}
+		}
+	}
+	return s
+}
+
+func (s sums) at(lane, cell int) int { return (lane*(s.cells+1) + cell) * s.n }
+
+// below is the grams of a component between the corner and a place, in lanes and cells; between
+// whole ones they are divided in proportion.
+func (s sums) below(x, c float64, k int) float64 {
+	x, c = min(max(x, 0), float64(s.lanes)), min(max(c, 0), float64(s.cells))
+	i, j := min(int(x), s.lanes-1), min(int(c), s.cells-1)
+	fx, fc := x-float64(i), c-float64(j)
+	a, b := s.of[s.at(i, j)+k], s.of[s.at(i, j+1)+k]
+	d, e := s.of[s.at(i+1, j)+k], s.of[s.at(i+1, j+1)+k]
+	return (a+(b-a)*fc)*(1-fx) + (d+(e-d)*fc)*fx
+}
+
+// window is the grams of each component between places across and along.
+func (s sums) window(x0, x1, c0, c1 float64, into []float64) (total float64) {
+	for k := range into {
+		into[k] = max(0, s.below(x1, c1, k)-s.below(x0, c1, k)-s.below(x1, c0, k)+s.below(x0, c0, k))
+		total += into[k]
+	}
+	return total
+}
+
+// unit gives numbers between 0 and 1 that depend on nothing but the seed.
+type unit struct{ state uint64 }
+
+func (u *unit) next() float64 {
+	u.state += 0x9E3779B97F4A7C15
+	z := u.state
+	z = (z ^ z>>30) * 0xBF58476D1CE4E5B9
+	z = (z ^ z>>27) * 0x94D049BB133111EB
+	return (float64((z^z>>31)>>11) + 0.5) / (1 << 53)
+}
+
+func (u *unit) normal() float64 { return math.Sqrt2 * math.Erfinv(2*u.next()-1) }

@@ -1,0 +1,346 @@
+package yarn
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+)
+
+// How a batt is divided, spun and plied.
+const (
+	Strips = "strips" // of full length, side by side
+	Halves = "halves" // two strips
+	Whole  = "whole"
+	Rolags = "rolags" // across the board, rolled up
+
+	LeftToRight  = "left-to-right"
+	RightToLeft  = "right-to-left"
+	BackAndForth = "back-and-forth" // every second strip from its other end
+
+	End    = "end"    // drawn out along the fibre
+	Fold   = "fold"   // from the fold of a staple over the finger
+	Across = "across" // from the side
+
+	Single = "single"
+	Two    = "two"
+	Three  = "three"
+	Chain  = "chain"
+)
+
+// Names in the order in which they are offered.
+var (
+	Ways   = []string{Strips, Halves, Whole, Rolags}
+	Orders = []string{LeftToRight, RightToLeft, BackAndForth}
+	Froms  = []string{End, Fold, Across}
+	Plies  = []string{Single, Two, Three, Chain}
+)
+
+// PliesOf is how many singles lie side by side in a yarn.
+func PliesOf(ply string) int {
+	return map[string]int{Single: 1, Two: 2, Three: 3, Chain: 3}[ply]
+}
+
+// Limits of a plan.
+const (
+	MaxParts  = 48
+	leastTex  = 5.0
+	mostTex   = 5000.0
+	mostSteps = 60_000
+)
+
+// Request asks what yarn a batt becomes.
+type Request struct {
+	Field  Field
+	Way    string
+	Parts  int
+	Order  string
+	From   string
+	Ply    string
+	Tex    float64 // of the single, g in 1000 m
+	TakeUp float64 // the part by which singles are longer than what is plied of them
+	Waste  float64 // part lost in spinning
+	Mix    func(shares []float64) colour.Lab
+	Seed   uint64
+}
+
+func (q Request) check() error {
+	var l fault.List
+	one := func(field, v string, of []string) {
+		if !slices.Contains(of, v) {
+			l.Add(field, "Choose one of %s.", fmt.Sprint(of))
+		}
+	}
+	one("division.way", q.Way, Ways)
+	one("spin.order", q.Order, Orders)
+	one("spin.from", q.From, Froms)
+	one("ply", q.Ply, Plies)
+	if q.Parts < 1 || q.Parts > MaxParts {
+		l.Add("division.parts", "A batt is divided into 1 to %d parts.", MaxParts)
+	}
+	if !(q.Tex >= leastTex && q.Tex <= mostTex) {
+		l.Add("singles_tex", "A single has %g to %g tex.", leastTex, mostTex)
+	}
+	if !(q.TakeUp >= 0 && q.TakeUp <= 1) {
+		l.Add("take_up_pct", "Taken up are 0 to 100 %%.")
+	}
+	if !(q.Waste >= 0 && q.Waste <= 0.9) {
+		l.Add("waste_pct", "Lost in spinning are 0 to 90 %%.")
+	}
+	return l.Err()
+}
+
+// Part is a piece of the batt, and where it lies in the single.
+type Part struct {
+	Grams  float64 // of fibre
+	Shares []float64
+	FromM  float64 // in the single
+	ToM    float64
+}
+
+// Run is a stretch of the yarn of one colour.
+type Run struct {
+	FromM, ToM float64
+	Shares     []float64
+	Lab        colour.Lab
+}
+
+// Yarn is what a batt becomes.
+type Yarn struct {
+	SinglesM float64
+	PliedM   float64
+	GristM   float64 // m of the yarn in 100 g of it
+	Parts    []Part  // in the order in which they are spun
+	Runs     []Run   // without a gap from 0 to PliedM
+	Pattern  string  // long gradient, stripes, barber pole, marl, flecks, even
+	PlyDE    float64 // how far the plies differ from each other, side by side (CIEDE2000, mean)
+	Ply      string
+
+	n      int
+	step   float64   // m of single
+	shares []float64 // of each component, step by step along the single
+	takeUp float64
+}
+
+// What a hand takes hold of: how wide it drafts, how long a piece of the strip passes at once,
+// and over how much yarn the place wanders (appearance.md, section 7).
+const (
+	narrowMM   = 8.0
+	wideMM     = 14.0
+	heldMM     = 21.0
+	wanderM    = 0.350
+	wideWander = 0.090
+	stepM      = 0.010
+)
+
+// foldM is how long the folds of a chain-ply are.
+const foldM = 0.25
+
+// Plan works out the yarn.
+func Plan(q Request) (*Yarn, error) {
+	switch q.Way {
+	case Halves:
+		q.Parts = 2
+	case Whole:
+		q.Parts = 1
+	}
+	if err := q.check(); err != nil {
+		return nil, err
+	}
+	s := q.Field.sums()
+	y := &Yarn{Ply: q.Ply, n: q.Field.N, takeUp: q.TakeUp}
+	var all float64
+	pieces := q.pieces()
+	for i := range pieces {
+		p := &pieces[i]
+		p.grams = make([]float64, q.Field.N)
+		p.total = s.window(p.x0, p.x1, p.c0, p.c1, p.grams)
+		all += p.total
+	}
+	if all <= 0 {
+		return nil, fault.New("layers", "There is no fibre in the batt.")
+	}
+	y.SinglesM = 1000 * all * (1 - q.Waste) / q.Tex
+	y.step = max(stepM, y.SinglesM/mostSteps)
+	at := 0.0
+	for i, p := range pieces {
+		if p.total <= 0 {
+			continue
+		}
+		long := y.SinglesM * p.total / all
+		part := Part{Grams: p.total, Shares: shares(p.grams), FromM: at, ToM: at + long}
+		y.Parts = append(y.Parts, part)
+		q.spin(y, s, p, long, at+long, q.Seed+uint64(i)*977)
+		at += long
+	}
+	y.Parts[len(y.Parts)-1].ToM = y.SinglesM
+	y.ply()
+	y.GristM = 100 * y.PliedM / (all * (1 - q.Waste))
+	y.run(q.Mix)
+	return y, nil
+}
+
+func shares(grams []float64) []float64 {
+	out := make([]float64, len(grams))
+	var sum float64
+	for _, g := range grams {
+		sum += g
+	}
+	for k, g := range grams {
+		if sum > 0 {
+			out[k] = g / sum
+		}
+	}
+	return out
+}
+
+// piece is a part of the batt in lanes and cells, and from which end it is spun.
+type piece struct {
+	x0, x1, c0, c1 float64
+	turned         bool
+	grams          []float64
+	total          float64
+}
+
+// pieces are the parts of the batt in the order in which they are spun.
+func (q Request) pieces() []piece {
+	f := q.Field
+	out := make([]piece, q.Parts)
+	for i := range out {
+		p := piece{0, float64(f.Lanes), 0, float64(f.Cells), false, nil, 0}
+		if q.Way == Rolags {
+			p.c0, p.c1 = float64(f.Cells*i)/float64(q.Parts), float64(f.Cells*(i+1))/float64(q.Parts)
+		} else {
+			p.x0, p.x1 = float64(f.Lanes*i)/float64(q.Parts), float64(f.Lanes*(i+1))/float64(q.Parts)
+		}
+		out[i] = p
+	}
+	switch q.Order {
+	case RightToLeft: // a bobbin turned round: the last strip first, each from its other end
+		slices.Reverse(out)
+		for i := range out {
+			out[i].turned = true
+		}
+	case BackAndForth:
+		for i := range out {
+			out[i].turned = i%2 == 1
+		}
+	}
+	return out
+}
+
+// spin draws a piece out into so much single: equal lengths of yarn take equal grams of it.
+func (q Request) spin(y *Yarn, s sums, p piece, long, to float64, seed uint64) {
+	sideways := q.Way == Rolags || q.From == Across
+	lo, hi, across0, across1 := p.c0, p.c1, p.x0, p.x1
+	perMM, acrossPerMM := float64(s.cells)/q.Field.LengthMM, float64(s.lanes)/q.Field.WidthMM
+	if sideways {
+		lo, hi, across0, across1 = p.x0, p.x1, p.c0, p.c1
+		perMM, acrossPerMM = acrossPerMM, perMM
+	}
+	gather := func(a0, a1, b0, b1 float64, into []float64) float64 {
+		if sideways {
+			return s.window(a0, a1, b0, b1, into)
+		}
+		return s.window(b0, b1, a0, a1, into)
+	}
+	// Where along the piece which part of its grams has passed.
+	const marks = 256
+	cum := make([]float64, marks+1)
+	into := make([]float64, y.n)
+	for i := 1; i <= marks; i++ {
+		cum[i] = gather(lo, lo+(hi-lo)*float64(i)/marks, across0, across1, into)
+	}
+	wide, wander := narrowMM, wanderM
+	if across1-across0 > 60*acrossPerMM || q.Way == Rolags {
+		wide, wander = wideMM, wideWander
+	}
+	held := heldMM
+	if q.From == Fold {
+		held *= 2
+	}
+	half := held * perMM / 2
+	w := min(wide*acrossPerMM, across1-across0)
+	if q.Way == Rolags { // a turn of it holds all of the zone
+		w = across1 - across0
+	}
+	u := &unit{seed}
+	rho := math.Exp(-y.step / wander)
+	a := u.normal()
+	mark := 0
+	for len(y.shares)/y.n < int(math.Round(to/y.step)) {
+		done := (float64(len(y.shares)/y.n)+0.5)*y.step - (to - long)
+		f := min(max(done/long, 0), 1)
+		if p.turned {
+			f = 1 - f
+			mark = 0
+		}
+		want := f * cum[marks]
+		for mark < marks-1 && cum[mark+1] < want {
+			mark++
+		}
+		d := 0.0
+		if cum[mark+1] > cum[mark] {
+			d = (want - cum[mark]) / (cum[mark+1] - cum[mark])
+		}
+		centre := lo + (hi-lo)*(float64(mark)+d)/marks
+		a = rho*a + math.Sqrt(1-rho*rho)*u.normal()
+		mid := (across0+across1)/2 + (across1-across0-w)/2*math.Tanh(a)
+		from, till := max(lo, centre-half), min(hi, centre+half)
+		if gather(from, till, mid-w/2, mid+w/2, into) <= 0 { // a bare place: what lies beside it
+			gather(from, till, across0, across1, into)
+		}
+		y.shares = append(y.shares, shares(into)...)
+	}
+}
+
+// ply works out the length of the yarn.
+func (y *Yarn) ply() {
+	y.PliedM = y.SinglesM
+	if n := PliesOf(y.Ply); n > 1 {
+		y.PliedM = y.SinglesM / float64(n) / (1 + y.takeUp)
+	}
+}
+
+// at is the composition of the single at a place, m.
+func (y *Yarn) at(m float64) []float64 {
+	i := min(max(int(m/y.step), 0), len(y.shares)/y.n-1)
+	return y.shares[i*y.n : i*y.n+y.n]
+}
+
+// Place is where in the single a ply of the yarn lies at a place of the yarn, both in m.
+func (y *Yarn) Place(ply int, m float64) float64 {
+	x := m * (1 + y.takeUp)
+	switch y.Ply {
+	case Single:
+		return m
+	case Two, Three:
+		return y.SinglesM*float64(ply)/float64(PliesOf(y.Ply)) + x
+	}
+	fold := math.Floor(x / foldM) // each fold of the chain takes three of its length
+	in := x - fold*foldM
+	switch base := 3 * foldM * fold; ply {
+	case 1:
+		return base + 2*foldM - in
+	case 2:
+		return base + 2*foldM + in
+	default:
+		return base + in
+	}
+}
+
+// Shares is the composition of a ply at a place of the yarn, m.
+func (y *Yarn) Shares(ply int, m float64) []float64 { return y.at(y.Place(ply, m)) }
+
+// Mean is the composition of all plies together at a place of the yarn, m.
+func (y *Yarn) Mean(m float64, into []float64) {
+	clear(into)
+	n := PliesOf(y.Ply)
+	for p := range n {
+		for k, v := range y.Shares(p, m) {
+			into[k] += v / float64(n)
+		}
+	}
+}

@@ -1,0 +1,157 @@
+package yarn
+
+import (
+	"math"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"fairtangle/core/colour"
+)
+
+// lanes is a batt of so many lanes of one component each, of these grams.
+func lanes(grams ...float64) Field {
+	n := len(grams)
+	f := Field{WidthMM: 200, LengthMM: 500, Lanes: 24 * n, Cells: 64, N: n}
+	f.Grams = make([]float64, f.Lanes*f.Cells*n)
+	for x := range f.Lanes {
+		for c := range f.Cells {
+			f.Grams[(x*f.Cells+c)*n+x/24] = grams[x/24] / float64(24*f.Cells)
+		}
+	}
+	return f
+}
+
+// mix gives each component a lightness and a hue of its own.
+func mix(shares []float64) (out colour.Lab) {
+	for k, s := range shares {
+		out.L += s * (20 + 70*float64(k)/float64(max(1, len(shares)-1)))
+		out.A += s * 40 * math.Cos(float64(2*k))
+		out.B += s * 40 * math.Sin(float64(2*k))
+	}
+	return out
+}
+
+func ask(f Field, way string, parts int, ply string) Request {
+	return Request{Field: f, Way: way, Parts: parts, Order: LeftToRight, From: End, Ply: ply, Tex: 100, TakeUp: 0.05, Waste: 0.03, Mix: mix, Seed: 1}
+}
+
+// 58 g in seven strips of one colour each, at 100 tex with 3 % lost and 5 % taken up: 58·0.97·10 =
+// 562.6 m of single, chain-plied 562.6/3/1.05 = 178.60 m, each colour 25.515 m of it.
+func TestAChainPlyOfSevenStripsByHand(t *testing.T) {
+	y, err := Plan(ask(lanes(58./7, 58./7, 58./7, 58./7, 58./7, 58./7, 58./7), Strips, 7, Chain))
+	require.NoError(t, err)
+	assert.InDelta(t, 562.6, y.SinglesM, 1e-6)
+	assert.InDelta(t, 178.603, y.PliedM, 1e-3)
+	require.Len(t, y.Runs, 7)
+	for i, r := range y.Runs {
+		assert.InDelta(t, 25.515*float64(i), r.FromM, 1e-2)
+		assert.InDelta(t, 25.515*float64(i+1), r.ToM, 1e-2)
+		assert.InDelta(t, 1, r.Shares[i], 0.03, "a fold or two of the next")
+	}
+	assert.Equal(t, "stripes", y.Pattern)
+	assert.InDelta(t, 100*178.603/(58*0.97), y.GristM, 1e-2)
+}
+
+// Two halves of two colours, plied: one run of both, a barber's pole of 562.6/2/1.05 = 267.90 m.
+func TestABarberPoleOfTwoHalvesByHand(t *testing.T) {
+	y, err := Plan(ask(lanes(29, 29), Halves, 2, Two))
+	require.NoError(t, err)
+	assert.InDelta(t, 267.905, y.PliedM, 1e-3)
+	require.Len(t, y.Runs, 1)
+	assert.InDeltaSlice(t, []float64{0.5, 0.5}, y.Runs[0].Shares, 1e-9)
+	assert.Equal(t, "barber pole", y.Pattern)
+	single, err := Plan(ask(lanes(29, 29), Halves, 2, Single))
+	require.NoError(t, err)
+	require.Len(t, single.Runs, 2)
+	assert.InDelta(t, 281.3, single.Runs[0].ToM, 1e-6)
+	assert.Equal(t, "long gradient", single.Pattern, "one colour, then the other")
+}
+
+// One colour is even; a twentieth of something that stands out shows as flecks; many lanes in
+// order spun as one strip along its side are a long gradient.
+func TestWhatAYarnIsCalled(t *testing.T) {
+	f := Field{WidthMM: 200, LengthMM: 500, Lanes: 24, Cells: 64, N: 2, Grams: make([]float64, 2*24*64)}
+	for i := range 24 * 64 {
+		f.Grams[2*i], f.Grams[2*i+1] = 0.95*40/(24*64), 0.05*40/(24*64)
+	}
+	y, err := Plan(ask(f, Strips, 4, Two))
+	require.NoError(t, err)
+	assert.Equal(t, "flecks", y.Pattern)
+	y, err = Plan(ask(lanes(30), Strips, 4, Two))
+	require.NoError(t, err)
+	assert.Equal(t, "even", y.Pattern)
+	q := ask(lanes(8, 8, 8, 8, 8, 8, 8), Whole, 1, Chain)
+	q.From = Across
+	y, err = Plan(q)
+	require.NoError(t, err)
+	assert.Contains(t, []string{"long gradient", "stripes"}, y.Pattern)
+	assert.InDelta(t, 1, y.Runs[0].Shares[0], 0.1)
+}
+
+// Runs cover the yarn without a gap, grams add up, the colours of the runs together are those of
+// the parts, a chain is a third of its single, and turning the order turns the runs.
+func TestTheYarnIsTheBatt(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := rapid.IntRange(1, 5).Draw(t, "colours")
+		grams := make([]float64, n)
+		var all float64
+		for k := range grams {
+			grams[k] = rapid.Float64Range(0.5, 12).Draw(t, "grams")
+			all += grams[k]
+		}
+		q := ask(lanes(grams...), rapid.SampledFrom(Ways).Draw(t, "way"), rapid.IntRange(1, 9).Draw(t, "parts"), rapid.SampledFrom(Plies).Draw(t, "ply"))
+		q.Order, q.From, q.Seed = rapid.SampledFrom(Orders).Draw(t, "order"), rapid.SampledFrom(Froms).Draw(t, "from"), rapid.Uint64().Draw(t, "seed")
+		q.Tex = rapid.Float64Range(60, 900).Draw(t, "tex")
+		y, err := Plan(q)
+		require.NoError(t, err)
+		var sum float64
+		for _, p := range y.Parts {
+			sum += p.Grams
+		}
+		assert.InDelta(t, all, sum, 1e-9*all)
+		at := 0.0
+		for _, r := range y.Runs {
+			require.InDelta(t, at, r.FromM, 1e-9)
+			require.Greater(t, r.ToM, r.FromM)
+			at = r.ToM
+		}
+		assert.InDelta(t, y.PliedM, at, 1e-9)
+		if q.Ply == Chain {
+			assert.InDelta(t, y.SinglesM/3/(1+q.TakeUp), y.PliedM, 1e-9)
+		}
+		for i := range 50 {
+			for p := range PliesOf(q.Ply) {
+				var one float64
+				for _, s := range y.Shares(p, y.PliedM*(float64(i)+0.5)/50) {
+					one += s
+				}
+				require.InDelta(t, 1, one, 1e-9)
+			}
+		}
+	})
+}
+
+// A bobbin turned round gives the runs in the other order, each as long as it was.
+func TestTurningTheOrderTurnsTheRuns(t *testing.T) {
+	f := lanes(4, 9, 2, 7, 5)
+	there, err := Plan(ask(f, Strips, 5, Single))
+	require.NoError(t, err)
+	q := ask(f, Strips, 5, Single)
+	q.Order = RightToLeft
+	back, err := Plan(q)
+	require.NoError(t, err)
+	require.Len(t, back.Runs, len(there.Runs))
+	slices.Reverse(back.Runs)
+	for i, r := range there.Runs {
+		assert.InDelta(t, r.ToM-r.FromM, back.Runs[i].ToM-back.Runs[i].FromM, 1e-6)
+		assert.InDeltaSlice(t, r.Shares, back.Runs[i].Shares, 1e-6)
+	}
+	// By weight the runs are as the grams of the strips.
+	for i, g := range []float64{4, 9, 2, 7, 5} {
+		assert.InDelta(t, g/27*there.PliedM, there.Runs[i].ToM-there.Runs[i].FromM, 1e-6)
+	}
+}
