@@ -26,6 +26,7 @@ var may = map[string][]string{
 	"core/fleece":     {"core/fibre", "core/unit"},
 	"core/buy":        {},
 	"core/need":       {"core/fault", "core/losses", "core/unit"},
+	"core/yarn":       {"core/colour", "core/fault"},
 	"core/weigh":      {"core/fault", "core/losses", "core/unit"},
 	"core/layup":      {"core/blend", "core/colour", "core/fault", "core/losses", "core/unit", "core/weigh"},
 	"core/appearance": {"core/carding", "core/colour"},
