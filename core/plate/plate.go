@@ -36,6 +36,7 @@ const (
 	Ready    Phase = "ready"
 	Over     Phase = "over"
 	Unsteady Phase = "unsteady" // within the tolerance, still moving
+	Undone   Phase = "undone"   // within the tolerance, taken back and not moved since
 )
 
 // SteadyMS is how long a reading stands within the tolerance before it is taken: long
@@ -55,6 +56,8 @@ type Plate struct {
 	inside   bool
 	clearing bool
 	weighed  unit.Milligrams // gross when it was taken
+	undone   bool            // a weighing was taken back and nothing has moved since
+	left     unit.Milligrams // gross when it was taken back
 }
 
 // Shown is what a plate shows.
@@ -88,7 +91,7 @@ func (p *Plate) Put(container unit.Milligrams) {
 // Taken says that so much of what lies there is booked: in a bowl it counts as nothing
 // from now on, whatever was put on since; a dish is to be taken off.
 func (p *Plate) Taken(net unit.Milligrams) {
-	p.inside = false
+	p.inside, p.undone = false, false
 	if p.Mode == Dishes {
 		p.clearing, p.weighed = true, p.Base+net
 		return
@@ -103,8 +106,10 @@ func (p *Plate) Holds(net unit.Milligrams) bool {
 }
 
 // Back says that a weighing is taken back: in a bowl it lies there still, and counts again.
+// Whoever takes it back wants to change it, so it is not ready before something has moved.
 func (p *Plate) Back(net unit.Milligrams) {
 	p.inside, p.clearing = false, false
+	p.undone, p.left = true, p.heard.Gross
 	if p.Mode == Bowl {
 		p.Base -= net
 	}
@@ -115,6 +120,9 @@ func (p *Plate) Hear(h Heard) Shown {
 	p.heard = h
 	if p.clearing && !h.Over && 2*(p.weighed-h.Gross) > p.weighed-p.Base {
 		p.clearing, p.Base = false, p.Dish
+	}
+	if d := h.Gross - p.left; d < -p.Step || d > p.Step {
+		p.undone = false
 	}
 	net := h.Gross - p.Base
 	s := Shown{Net: net, Left: p.Wanted - net, Phase: p.phase(h, net)}
@@ -144,6 +152,9 @@ func (p *Plate) phase(h Heard, net unit.Milligrams) Phase {
 	}
 	if !was {
 		p.since = h.At
+	}
+	if p.undone {
+		return Undone
 	}
 	if h.At-p.since >= SteadyMS {
 		return Ready

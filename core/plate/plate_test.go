@@ -57,7 +57,11 @@ func TestABowlByHand(t *testing.T) {
 	assert.Equal(t, unit.Milligrams(8000), v.Net)
 	s.p.Taken(8000)
 	s.p.Back(8000)
-	assert.Equal(t, Ready, s.rests(70_000).Phase, "what was taken back lies there still")
+	v = s.rests(70_000)
+	assert.Equal(t, Undone, v.Phase, "what was taken back lies there still, and is not taken again by itself")
+	assert.Equal(t, unit.Milligrams(8000), v.Net)
+	s.says(69_000)
+	assert.Equal(t, Ready, s.rests(70_000).Phase, "once a hand has been at it, it is")
 	s.says(73_000) // a fast hand puts the next fibre on before the answer comes
 	s.p.Taken(8000)
 	s.p.Want(5000, 100)

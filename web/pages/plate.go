@@ -50,6 +50,7 @@ type plateView struct {
 var phaseWords = map[plate.Phase]string{
 	plate.Overload: "More than this scale can weigh. Take something off.", plate.Clear: "Kept. Take the dish off.", plate.Nothing: "Put it on.",
 	plate.Short: "%s to go", plate.Inside: "Hold still.", plate.Ready: "That is it.", plate.Over: "%s too much", plate.Unsteady: "Wait until it rests.",
+	plate.Undone: "Taken back; it lies there still.",
 }
 
 func plateViewOf(p studio.PlateState, window string, stepG float64, u show.Units) plateView {

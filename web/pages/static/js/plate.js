@@ -97,7 +97,7 @@ export const plating = {
   tap(e) {
     if (this.live.mine && this.plateDone() && !e.target.closest('button, a, input, select, label, summary')) this.takeLive();
   },
-  plateDone() { return this.heard() && (this.live.phase === 'ready' || this.live.phase === 'inside'); },
+  plateDone() { return this.heard() && ['ready', 'inside', 'undone'].includes(this.live.phase); },
 
   // What is done at the plate.
   async plate(change) {
