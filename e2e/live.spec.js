@@ -95,6 +95,7 @@ test('a bowl is filled with a running tare', async ({ page }) => {
   await page.waitForTimeout(1500); // what was taken back is not taken again before a hand was at it
   await expect(done(page)).toHaveText('8 of 20 weighed');
   await pan(page, 'put?grams=-2');
+  await expect(net(page)).toHaveText((second - 2).toFixed(1)); // the scale has seen the hand
   await pan(page, 'put?grams=2');
   await expect(done(page)).toHaveText('9 of 20 weighed');
 });

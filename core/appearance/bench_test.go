@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairtangle/core/carding"
+	"fairtangle/core/yarn"
 )
 
 // sevenLanes are seven colours side by side, carded again so that they are mixed or
@@ -37,6 +38,35 @@ func BenchmarkDraw(b *testing.B) {
 		n++
 	}
 	b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(n)/(960*540), "ns/pixel")
+}
+
+// BenchmarkDrawStrand and BenchmarkDrawSwatch are a pixel of a two-ply of seven colours.
+func BenchmarkDrawStrand(b *testing.B) {
+	_, p := sevenLanes(b, carding.Spread)
+	s := spunOf(b, &p, yarn.Two, Spun{Tex: 100, Woollen: true})
+	pic := NewPicture(960, 110)
+	n := 0
+	for b.Loop() {
+		clear(pic.Pix)
+		DrawStrand(pic, s, 40_000, 16)
+		n++
+	}
+	b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(n)/(960*110), "ns/pixel")
+}
+
+func BenchmarkDrawSwatch(b *testing.B) {
+	_, p := sevenLanes(b, carding.Spread)
+	s := spunOf(b, &p, yarn.Two, Spun{Tex: 100, Woollen: true})
+	w := Swatch{Stitches: 34, Rows: 38, StitchMM: 12, FromM: 20}
+	wide, high := w.Size(16)
+	pic := NewPicture(wide, high)
+	n := 0
+	for b.Loop() {
+		clear(pic.Pix)
+		DrawSwatch(pic, s, w, 16)
+		n++
+	}
+	b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(n)/float64(wide*high), "ns/pixel")
 }
 
 func BenchmarkDrawMix(b *testing.B) {

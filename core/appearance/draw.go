@@ -227,10 +227,14 @@ func (s *Sheet) colourNear(u, v float64, pick float32) (rgb [3]float32, ok bool)
 	return p.even, p.n > 0
 }
 
+// cast is how a shadow lies: so far to the right and down, and how soft, mm; and how dark.
+type cast struct{ right, down, soft, dark float64 }
+
 // shadow lays what the sheet shades of the ground under it, to its lower right, soft.
-func shadow(pic *Picture, perMM float64) {
-	const right, down, soft, dark = 2.0, 4.0, 3.0, 0.35
-	dx, dy := int(math.Round(right*perMM)), int(math.Round(down*perMM))
+func shadow(pic *Picture, perMM float64) { shade(pic, cast{2, 4, 3, 0.35}, perMM) }
+
+func shade(pic *Picture, s cast, perMM float64) {
+	dx, dy := int(math.Round(s.right*perMM)), int(math.Round(s.down*perMM))
 	alpha := make([]float32, pic.W*pic.H)
 	for y := range pic.H {
 		for x := range pic.W {
@@ -239,7 +243,8 @@ func shadow(pic *Picture, perMM float64) {
 			}
 		}
 	}
-	n := int(math.Round(soft*perMM)) | 1
+	n := int(math.Round(s.soft*perMM)) | 1
+	dark := float32(s.dark)
 	for range 2 {
 		blur(alpha, pic.H, pic.W, pic.W, 1, n)
 		blur(alpha, pic.W, pic.H, 1, pic.W, n)

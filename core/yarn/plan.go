@@ -64,6 +64,9 @@ type Request struct {
 	Waste  float64 // part lost in spinning
 	Mix    func(shares []float64) colour.Lab
 	Seed   uint64
+
+	Second   *Field // another batt: each of the two plies is all of one of them
+	Mirrored bool   // the second batt is spun from its other end
 }
 
 func (q Request) check() error {
@@ -79,6 +82,9 @@ func (q Request) check() error {
 	one("ply", q.Ply, Plies)
 	if q.Parts < 1 || q.Parts > MaxParts {
 		l.Add("division.parts", "A batt is divided into 1 to %d parts.", MaxParts)
+	}
+	if q.Second != nil && q.Ply != Two {
+		l.Add("ply", "Two batts are spun for a two-ply.")
 	}
 	if !(q.Tex >= leastTex && q.Tex <= mostTex) {
 		l.Add("singles_tex", "A single has %g to %g tex.", leastTex, mostTex)
@@ -117,11 +123,14 @@ type Yarn struct {
 	Pattern  string  // long gradient, stripes, barber pole, marl, flecks, even
 	PlyDE    float64 // how far the plies differ from each other, side by side (CIEDE2000, mean)
 	Ply      string
+	LeftM    float64 // of single that the longer of two batts has over
 
 	n      int
 	step   float64   // m of single
 	shares []float64 // of each component, step by step along the single
 	takeUp float64
+	second float64 // m of single where a second batt begins, or 0
+	turned bool    // which is plied from its other end
 }
 
 // What a hand takes hold of: how wide it drafts, how long a piece of the strip passes at once,
@@ -149,37 +158,65 @@ func Plan(q Request) (*Yarn, error) {
 	if err := q.check(); err != nil {
 		return nil, err
 	}
-	s := q.Field.sums()
 	y := &Yarn{Ply: q.Ply, n: q.Field.N, takeUp: q.TakeUp}
-	var all float64
-	pieces := q.pieces()
-	for i := range pieces {
-		p := &pieces[i]
-		p.grams = make([]float64, q.Field.N)
-		p.total = s.window(p.x0, p.x1, p.c0, p.c1, p.grams)
-		all += p.total
+	fields := []Field{q.Field}
+	if q.Second != nil {
+		fields = append(fields, *q.Second)
+		y.turned = q.Mirrored
 	}
-	if all <= 0 {
-		return nil, fault.New("layers", "There is no fibre in the batt.")
+	all := 0.0
+	batts := make([]batt, len(fields))
+	for i, f := range fields {
+		batts[i] = q.divide(f)
+		if batts[i].grams <= 0 {
+			return nil, fault.New("layers", "There is no fibre in the batt.")
+		}
+		all += batts[i].grams
 	}
 	y.SinglesM = 1000 * all * (1 - q.Waste) / q.Tex
 	y.step = max(stepM, y.SinglesM/mostSteps)
 	at := 0.0
-	for i, p := range pieces {
-		if p.total <= 0 {
-			continue
+	for b, v := range batts {
+		if b > 0 {
+			y.second = at
 		}
-		long := y.SinglesM * p.total / all
-		part := Part{Grams: p.total, Shares: shares(p.grams), FromM: at, ToM: at + long}
-		y.Parts = append(y.Parts, part)
-		q.spin(y, s, p, long, at+long, q.Seed+uint64(i)*977)
-		at += long
+		for i, p := range v.pieces {
+			if p.total <= 0 {
+				continue
+			}
+			long := y.SinglesM * p.total / all
+			y.Parts = append(y.Parts, Part{Grams: p.total, Shares: shares(p.grams), FromM: at, ToM: at + long})
+			v.spin(q, y, p, long, at+long, q.Seed+uint64(b*10_007+i)*977)
+			at += long
+		}
 	}
 	y.Parts[len(y.Parts)-1].ToM = y.SinglesM
 	y.ply()
-	y.GristM = 100 * y.PliedM / (all * (1 - q.Waste))
+	y.GristM = 100000 / q.Tex // of a single
+	if n := float64(PliesOf(q.Ply)); n > 1 {
+		y.GristM /= n * (1 + q.TakeUp)
+	}
 	y.run(q.Mix)
 	return y, nil
+}
+
+// batt is one that is divided.
+type batt struct {
+	Field
+	sums
+	pieces []piece
+	grams  float64
+}
+
+func (q Request) divide(f Field) batt {
+	b := batt{Field: f, sums: f.sums(), pieces: q.pieces(f)}
+	for i := range b.pieces {
+		p := &b.pieces[i]
+		p.grams = make([]float64, f.N)
+		p.total = b.window(p.x0, p.x1, p.c0, p.c1, p.grams)
+		b.grams += p.total
+	}
+	return b
 }
 
 func shares(grams []float64) []float64 {
@@ -205,8 +242,7 @@ type piece struct {
 }
 
 // pieces are the parts of the batt in the order in which they are spun.
-func (q Request) pieces() []piece {
-	f := q.Field
+func (q Request) pieces(f Field) []piece {
 	out := make([]piece, q.Parts)
 	for i := range out {
 		p := piece{0, float64(f.Lanes), 0, float64(f.Cells), false, nil, 0}
@@ -232,10 +268,10 @@ func (q Request) pieces() []piece {
 }
 
 // spin draws a piece out into so much single: equal lengths of yarn take equal grams of it.
-func (q Request) spin(y *Yarn, s sums, p piece, long, to float64, seed uint64) {
+func (s batt) spin(q Request, y *Yarn, p piece, long, to float64, seed uint64) {
 	sideways := q.Way == Rolags || q.From == Across
 	lo, hi, across0, across1 := p.c0, p.c1, p.x0, p.x1
-	perMM, acrossPerMM := float64(s.cells)/q.Field.LengthMM, float64(s.lanes)/q.Field.WidthMM
+	perMM, acrossPerMM := float64(s.cells)/s.LengthMM, float64(s.lanes)/s.WidthMM
 	if sideways {
 		lo, hi, across0, across1 = p.x0, p.x1, p.c0, p.c1
 		perMM, acrossPerMM = acrossPerMM, perMM
@@ -299,7 +335,11 @@ func (q Request) spin(y *Yarn, s sums, p piece, long, to float64, seed uint64) {
 // ply works out the length of the yarn.
 func (y *Yarn) ply() {
 	y.PliedM = y.SinglesM
-	if n := PliesOf(y.Ply); n > 1 {
+	switch n := PliesOf(y.Ply); {
+	case y.second > 0:
+		long := min(y.second, y.SinglesM-y.second)
+		y.PliedM, y.LeftM = long/(1+y.takeUp), y.SinglesM-2*long
+	case n > 1:
 		y.PliedM = y.SinglesM / float64(n) / (1 + y.takeUp)
 	}
 }
@@ -313,10 +353,14 @@ func (y *Yarn) at(m float64) []float64 {
 // Place is where in the single a ply of the yarn lies at a place of the yarn, both in m.
 func (y *Yarn) Place(ply int, m float64) float64 {
 	x := m * (1 + y.takeUp)
-	switch y.Ply {
-	case Single:
+	switch {
+	case y.Ply == Single:
 		return m
-	case Two, Three:
+	case y.second > 0 && ply == 1 && y.turned:
+		return y.SinglesM - x
+	case y.second > 0:
+		return y.second*float64(ply) + x
+	case y.Ply != Chain:
 		return y.SinglesM*float64(ply)/float64(PliesOf(y.Ply)) + x
 	}
 	fold := math.Floor(x / foldM) // each fold of the chain takes three of its length
@@ -328,6 +372,17 @@ func (y *Yarn) Place(ply int, m float64) float64 {
 		return base + 2*foldM + in
 	default:
 		return base + in
+	}
+}
+
+// Near is the composition of a ply about a place of the yarn, m, passing over from one step to
+// the next.
+func (y *Yarn) Near(ply int, m float64, into []float64) {
+	at := y.Place(ply, m)/y.step - 0.5
+	i := math.Floor(at)
+	a, b := y.at((i+0.5)*y.step), y.at((i+1.5)*y.step)
+	for k := range into {
+		into[k] = a[k] + (b[k]-a[k])*(at-i)
 	}
 }
 

@@ -7,8 +7,7 @@ import (
 	"fairtangle/core/colour"
 )
 
-// A run goes on as long as its colour stays within so much of where it began, and is no shorter
-// than this part of the yarn but where a part of the batt ends.
+// Neighbouring runs differ by so much (CIEDE2000), and none is shorter than this part of the yarn.
 const (
 	runDE     = 6.0
 	leastPart = 1.0 / 200
@@ -21,57 +20,77 @@ func (y *Yarn) bounds() []float64 {
 	n := float64(PliesOf(y.Ply))
 	for _, p := range y.Parts {
 		m := p.FromM
-		switch y.Ply {
-		case Single:
-		case Chain:
+		switch {
+		case y.Ply == Single:
+		case y.Ply == Chain:
 			m /= 3 * (1 + y.takeUp)
+		case y.second > 0 && m >= y.second && y.turned:
+			m = (y.SinglesM - m) / (1 + y.takeUp)
+		case y.second > 0:
+			m = math.Mod(m, y.second) / (1 + y.takeUp)
 		default:
 			m = math.Mod(m, y.SinglesM/n) / (1 + y.takeUp)
 		}
-		out = append(out, m)
+		if m < y.PliedM {
+			out = append(out, m)
+		}
 	}
 	slices.Sort(out)
 	return slices.CompactFunc(out, func(a, b float64) bool { return math.Abs(b-a) < 1e-9*y.PliedM })
 }
 
-// run divides the yarn into stretches of one colour, and says what it will look like.
+// stretch is a run in the making.
+type stretch struct {
+	Run
+	long float64
+}
+
+// run divides the yarn into stretches of one colour, and says what it will look like: looked at
+// place by place, neighbours that are alike become one, those first that cost least (the
+// difference times the square root of the lengths' harmonic mean, as in Ward's clustering).
 func (y *Yarn) run(mix func([]float64) colour.Lab) {
 	bounds := y.bounds()
-	buf := make([]float64, y.n)
+	var all []stretch
 	for i := 0; i+1 < len(bounds); i++ {
 		from, to := bounds[i], bounds[i+1]
 		n := max(1, int(math.Ceil((to-from)/y.PliedM*looks)))
 		long := (to - from) / float64(n)
-		cur := Run{FromM: from, Shares: make([]float64, y.n)}
-		var begun colour.Lab
-		have := 0
 		for k := range n {
-			y.over(from+float64(k)*long, from+float64(k+1)*long, buf)
-			lab := mix(buf)
-			here := from + float64(k)*long
-			if have > 0 && colour.CIEDE2000(begun, lab) > runDE && here-cur.FromM >= leastPart*y.PliedM && to-here >= leastPart*y.PliedM {
-				y.end(&cur, here, have, mix)
-				cur, have = Run{FromM: here, Shares: make([]float64, y.n)}, 0
+			r := stretch{Run{FromM: from + float64(k)*long, ToM: from + float64(k+1)*long, Shares: make([]float64, y.n)}, long}
+			if k == n-1 {
+				r.ToM = to
 			}
-			if have == 0 {
-				begun = lab
-			}
-			for j, v := range buf {
-				cur.Shares[j] += v
-			}
-			have++
+			y.over(r.FromM, r.ToM, r.Shares)
+			r.Lab = mix(r.Shares)
+			all = append(all, r)
 		}
-		y.end(&cur, to, have, mix)
+	}
+	for len(all) > 1 {
+		best, cost := -1, math.Inf(1)
+		for i := range len(all) - 1 {
+			a, b := all[i], all[i+1]
+			d := colour.CIEDE2000(a.Lab, b.Lab)
+			if d >= runDE && min(a.long, b.long) >= leastPart*y.PliedM {
+				continue
+			}
+			if c := d * math.Sqrt(a.long*b.long/(a.long+b.long)); c < cost {
+				best, cost = i, c
+			}
+		}
+		if best < 0 {
+			break
+		}
+		a, b := &all[best], all[best+1]
+		for k := range a.Shares {
+			a.Shares[k] = (a.Shares[k]*a.long + b.Shares[k]*b.long) / (a.long + b.long)
+		}
+		a.ToM, a.long, a.Lab = b.ToM, a.long+b.long, mix(a.Shares)
+		all = slices.Delete(all, best+1, best+2)
+	}
+	for _, r := range all {
+		y.Runs = append(y.Runs, r.Run)
 	}
 	y.judge(mix)
-}
-
-func (y *Yarn) end(r *Run, at float64, n int, mix func([]float64) colour.Lab) {
-	for k := range r.Shares {
-		r.Shares[k] /= float64(n)
-	}
-	r.ToM, r.Lab = at, mix(r.Shares)
-	y.Runs = append(y.Runs, *r)
 }
 
 // over is the mean composition between two places of the yarn.

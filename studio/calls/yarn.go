@@ -1,0 +1,187 @@
+package calls
+
+import (
+	"context"
+
+	"fairtangle/core/appearance"
+	"fairtangle/core/carding"
+	"fairtangle/core/fault"
+	"fairtangle/formats"
+	"fairtangle/studio"
+)
+
+// YarnRequest asks what yarn a foretold batt becomes. What is left out is as usual: the batt
+// after its last pass, six strips, a two-ply of 100 tex.
+type YarnRequest struct {
+	SimulateRequest
+	Stage    int `json:"stage"`
+	Division struct {
+		Way   string `json:"way"`
+		Parts int    `json:"parts"`
+	} `json:"division"`
+	Spin struct {
+		Order string `json:"order"`
+		From  string `json:"from"`
+		Twist string `json:"twist"` // z, or s: of the singles
+	} `json:"spin"`
+	Ply       string   `json:"ply"`
+	Pair      string   `json:"pair"` // second, mirrored: each of two plies is a batt of its own
+	Tex       *float64 `json:"singles_tex"`
+	TakeUpPct *float64 `json:"take_up_pct"`
+	WastePct  *float64 `json:"waste_pct"`
+}
+
+// YarnPart is a part of the batt, in the order in which they are spun.
+type YarnPart struct {
+	Grams  float64   `json:"grams"`
+	Shares []float64 `json:"shares"`
+}
+
+// YarnRun is a stretch of the yarn of one colour.
+type YarnRun struct {
+	FromM  float64             `json:"from_m"`
+	ToM    float64             `json:"to_m"`
+	Colour studio.ColourOutput `json:"colour"`
+	Shares []float64           `json:"shares"`
+}
+
+// YarnAnswer is the yarn.
+type YarnAnswer struct {
+	SinglesM  float64    `json:"singles_m"`
+	PliedM    float64    `json:"plied_m"`
+	GristM    float64    `json:"grist_m_per_100g"`
+	LeftM     float64    `json:"left_m"` // of single, where of two batts one is heavier
+	Parts     []YarnPart `json:"parts"`
+	Runs      []YarnRun  `json:"runs"`
+	Pattern   string     `json:"pattern"`
+	PlyDeltaE float64    `json:"ply_delta_e"` // how far the plies differ, side by side
+}
+
+// spinning reads how it is spun.
+func (q *YarnRequest) spinning() (studio.Spinning, error) {
+	sp := studio.UsualSpinning()
+	for _, v := range []struct {
+		to   *string
+		from string
+	}{{&sp.Way, q.Division.Way}, {&sp.Order, q.Spin.Order}, {&sp.From, q.Spin.From}, {&sp.Ply, q.Ply}} {
+		if v.from != "" {
+			*v.to = v.from
+		}
+	}
+	if q.Division.Parts != 0 {
+		sp.Parts = q.Division.Parts
+	}
+	for _, v := range []struct{ to, from *float64 }{{&sp.Tex, q.Tex}, {&sp.TakeUpPct, q.TakeUpPct}, {&sp.WastePct, q.WastePct}} {
+		if v.from != nil {
+			*v.to = *v.from
+		}
+	}
+	var l fault.List
+	switch q.Spin.Twist {
+	case "", "z":
+	case "s":
+		sp.S = true
+	default:
+		l.Add("spin.twist", "Singles are spun z or s.")
+	}
+	switch q.Pair {
+	case "", "second":
+	case "mirrored":
+		sp.Mirrored = true
+	default:
+		l.Add("pair", "A second batt is spun as the first (second) or from its other end (mirrored).")
+	}
+	return sp, l.Err()
+}
+
+// spin cards the batt and works out its yarn.
+func (q *YarnRequest) spin(ctx context.Context) (*studio.SpunYarn, simulation, error) {
+	s, err := q.ready()
+	if err != nil {
+		return nil, s, err
+	}
+	sp, err := q.spinning()
+	if err != nil {
+		return nil, s, err
+	}
+	last := len(s.plan.Passes) + 1
+	if q.Stage == 0 {
+		q.Stage = last
+	}
+	if q.Stage < 1 || q.Stage > last {
+		return nil, s, fault.New("stage", "The stages of this batt are 1 to %d.", last)
+	}
+	s.plan.Passes = s.plan.Passes[:q.Stage-1]
+	field, err := q.field(ctx, s, q.Seed)
+	if err != nil {
+		return nil, s, err
+	}
+	var second *carding.Field
+	if q.Pair != "" { // the second batt is laid alike, and comes out a little differently
+		other, err := q.field(ctx, s, q.Seed+1)
+		if err != nil {
+			return nil, s, err
+		}
+		second = &other
+	}
+	y, err := studio.Spin(field, second, &s.eye.Palette, sp)
+	return y, s, err
+}
+
+func (q *YarnRequest) field(ctx context.Context, s simulation, seed uint64) (f carding.Field, err error) {
+	err = carding.Run(ctx, s.plan, s.params, s.grid, seed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
+		if stage == q.Stage {
+			f = b.Field(len(q.Components))
+		}
+		return nil
+	})
+	return f, err
+}
+
+// Yarn works out the yarn that a batt becomes, from nothing but the request.
+func Yarn(ctx context.Context, q YarnRequest) (YarnAnswer, error) {
+	y, s, err := q.spin(ctx)
+	if err != nil {
+		return YarnAnswer{}, err
+	}
+	a := YarnAnswer{
+		SinglesM: y.SinglesM, PliedM: y.PliedM, GristM: y.GristM, LeftM: y.LeftM, Pattern: y.Pattern, PlyDeltaE: y.PlyDE,
+		Parts: []YarnPart{}, Runs: []YarnRun{},
+	}
+	for _, p := range y.Parts {
+		a.Parts = append(a.Parts, YarnPart{p.Grams, p.Shares})
+	}
+	for _, r := range y.Runs {
+		a.Runs = append(a.Runs, YarnRun{r.FromM, r.ToM, studio.ColourOut(s.model.Even(s.colours, r.Shares)), r.Shares})
+	}
+	return a, nil
+}
+
+// StrandPicture draws a stretch of the yarn as PNG.
+func StrandPicture(ctx context.Context, q YarnRequest, v studio.StrandView) ([]byte, error) {
+	y, _, err := q.spin(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return png(y.Strand(v))
+}
+
+// SwatchPicture draws a piece knitted of the yarn as PNG.
+func SwatchPicture(ctx context.Context, q YarnRequest, w appearance.Swatch) ([]byte, error) {
+	y, _, err := q.spin(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return png(y.Swatch(w, swatchPixels))
+}
+
+// swatchPixels is how wide a swatch is drawn at most, as long as a stitch is seen.
+const swatchPixels = 900
+
+func png(pic *appearance.Picture, err error) ([]byte, error) {
+	if err != nil {
+		return nil, err
+	}
+	return formats.WritePNG(pic.W, pic.H, pic.RGBA(nil))
+}
+

@@ -1,0 +1,64 @@
+package api
+
+import (
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/appearance"
+	"fairtangle/studio"
+	"fairtangle/studio/calls"
+	"fairtangle/web/answer"
+)
+
+func (s *server) yarn(c *gin.Context) error {
+	return answer.Stateless(func(q calls.YarnRequest) (calls.YarnAnswer, error) {
+		return calls.Yarn(c.Request.Context(), q)
+	})(c)
+}
+
+// strand answers with a picture of a stretch of the yarn.
+func (s *server) strand(c *gin.Context) error {
+	v := studio.StrandView{LengthCM: 6, Width: 960}
+	return yarnPicture(c, map[string]*float64{"from_m": &v.FromM, "length_cm": &v.LengthCM}, map[string]*int{"width": &v.Width},
+		func(q calls.YarnRequest) ([]byte, error) { return calls.StrandPicture(c.Request.Context(), q, v) })
+}
+
+// swatch answers with a picture of a piece knitted of the yarn.
+func (s *server) swatch(c *gin.Context) error {
+	w := appearance.Swatch{Stitches: 34, Rows: 38, StitchMM: 12}
+	return yarnPicture(c, map[string]*float64{"from_m": &w.FromM, "stitch_mm": &w.StitchMM}, map[string]*int{"stitches": &w.Stitches, "rows": &w.Rows},
+		func(q calls.YarnRequest) ([]byte, error) { return calls.SwatchPicture(c.Request.Context(), q, w) })
+}
+
+// yarnPicture reads the numbers of an address and what is asked, and answers with a picture.
+func yarnPicture(c *gin.Context, numbers map[string]*float64, whole map[string]*int, draw func(calls.YarnRequest) ([]byte, error)) error {
+	var q calls.YarnRequest
+	if err := answer.Decode(c, &q); err != nil {
+		return err
+	}
+	for name, into := range numbers {
+		if v := c.Query(name); v != "" {
+			n, err := strconv.ParseFloat(v, 64)
+			if err != nil {
+				return answer.BadShape{Field: name, Message: name + " is a number."}
+			}
+			*into = n
+		}
+	}
+	for name, into := range whole {
+		if v := c.Query(name); v != "" {
+			n, err := strconv.Atoi(v)
+			if err != nil {
+				return answer.BadShape{Field: name, Message: name + " is a whole number."}
+			}
+			*into = n
+		}
+	}
+	data, err := draw(q)
+	if err == nil {
+		c.Data(http.StatusOK, "image/png", data)
+	}
+	return err
+}
