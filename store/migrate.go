@@ -23,6 +23,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0009-notebook", Migrate: statements(notebook)},
 		{ID: "0010-needs", Migrate: statements(needs)},
 		{ID: "0011-buying", Migrate: statements(buying)},
+		{ID: "0012-yarns", Migrate: statements(yarns)},
 	}
 }
 
@@ -246,3 +247,15 @@ CREATE TABLE offers (` + base + `, source_id INTEGER NOT NULL REFERENCES sources
 CREATE INDEX offers_source ON offers (source_id)
 --
 CREATE TABLE buy_lists (` + base + `, name TEXT NOT NULL, makings TEXT NOT NULL, items TEXT NOT NULL)`
+
+const yarns = `CREATE TABLE yarns (` + base + `, layup_id INTEGER NOT NULL UNIQUE REFERENCES layups (id), plan TEXT NOT NULL)
+--
+CREATE TABLE yarn_samples (` + base + `, making_id INTEGER NOT NULL REFERENCES makings (id), name TEXT NOT NULL, told TEXT NOT NULL)
+--
+CREATE INDEX yarn_samples_making ON yarn_samples (making_id)
+--
+CREATE TABLE skeins (` + base + `, making_id INTEGER NOT NULL REFERENCES makings (id), name TEXT NOT NULL, told TEXT NOT NULL)
+--
+CREATE INDEX skeins_making ON skeins (making_id)
+--
+CREATE INDEX skeins_time ON skeins (created_at)`

@@ -39,6 +39,7 @@ type Need struct {
 	NeedPlan
 	Enough    bool        `json:"enough"`    // enough was told to work it out
 	Estimated bool        `json:"estimated"` // the grist is, from wraps per inch
+	Measured  string      `json:"measured"`  // the sample that the grist was measured on in its place
 	YarnG     float64     `json:"yarn_g"`
 	FibreG    float64     `json:"fibre_g"` // carded, in whole steps of the scale
 	LowG      float64     `json:"low_g"`
@@ -54,6 +55,7 @@ type Need struct {
 
 	allow  need.Allowances
 	sample float64
+	shown  Shown
 }
 
 // NeedFlow is where grams go: yarn, felt, batts or fibre; margin, finishing, spinning, carding,
@@ -101,6 +103,10 @@ func (n Need) Usual(field string) bool {
 		"margin_pct": n.MarginPct, "waste_pct": n.WastePct, "finishing_pct": n.FinishingPct, "take_up_pct": n.TakeUpPct, "sample_g": n.SampleG,
 	}[field] == nil
 }
+
+// ShownBy is how many skeins and samples have shown an allowance that counts where nothing else is
+// said.
+func (n Need) ShownBy(field string) int { return n.shown.N[field] }
 
 // Allowance is one of the allowances as it counts, in percent; sample_g in grams.
 func (n Need) Allowance(field string) float64 {
@@ -285,8 +291,12 @@ func (s *Studio) needRequest(ctx context.Context, n *Need, blends []Blend, set S
 		}
 		return *pct / 100
 	}
+	if n.shown, err = s.ShownBySkeins(ctx); err != nil {
+		return q, false, err
+	}
 	q = need.Request{StepG: inGrams(set.StepMg), SampleG: usualSampleG, Allowances: need.Allowances{
-		Margin: or(n.MarginPct, need.Margin), Waste: or(n.WastePct, need.Waste), Finishing: or(n.FinishingPct, need.Finishing), TakeUp: or(n.TakeUpPct, need.TakeUp),
+		Margin: or(n.MarginPct, need.Margin), Waste: or(n.WastePct, n.shown.or("waste_pct", need.Waste)),
+		Finishing: or(n.FinishingPct, n.shown.or("finishing_pct", need.Finishing)), TakeUp: or(n.TakeUpPct, n.shown.or("take_up_pct", need.TakeUp)),
 	}}
 	if n.SampleG != nil {
 		q.SampleG = *n.SampleG
@@ -296,6 +306,9 @@ func (s *Studio) needRequest(ctx context.Context, n *Need, blends []Blend, set S
 	}
 	switch n.Way {
 	case "yarn":
+		if err := s.measureGrist(ctx, n); err != nil {
+			return q, false, err
+		}
 		q.Yarn = &need.Yarn{LengthM: n.Length, GristM: n.Grist, WPI: n.WPI, WeightG: n.Weight, Plies: n.Plies}
 		switch {
 		case n.Weight > 0 && slices.Contains(n.Locked, "weight"):
@@ -303,8 +316,10 @@ func (s *Studio) needRequest(ctx context.Context, n *Need, blends []Blend, set S
 		case n.Grist > 0 && n.Length > 0:
 			q.Yarn.WeightG = 0
 		}
-		if n.WPI > 0 {
+		if n.WPI > 0 && n.Measured == "" {
 			q.Yarn.GristM = 0
+		} else {
+			q.Yarn.WPI = 0
 		}
 		told = n.Weight > 0 || n.Length > 0 && (n.Grist > 0 || n.WPI > 0)
 	case "batts":
@@ -331,6 +346,25 @@ func (s *Studio) needRequest(ctx context.Context, n *Need, blends []Blend, set S
 		told = q.FibreG > 0
 	}
 	return q, told, nil
+}
+
+// measureGrist puts a grist that was measured on a sample of the making in the place of one that is
+// estimated or not told.
+func (s *Studio) measureGrist(ctx context.Context, n *Need) error {
+	if n.Grist > 0 && n.WPI == 0 || n.MakingID == 0 {
+		return nil
+	}
+	list, err := s.YarnSamplesOf(ctx, n.MakingID)
+	if err != nil {
+		return err
+	}
+	if grist, of := MeasuredGrist(list); grist > 0 {
+		n.Grist, n.Measured = grist, of
+		if n.Length > 0 && !slices.Contains(n.Locked, "weight") {
+			n.Weight = 0
+		}
+	}
+	return nil
 }
 
 // divide takes up the blends, each with its part: as it was said, else as heavy as it is now,

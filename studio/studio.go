@@ -26,6 +26,8 @@ type Studio struct {
 	seen   lastPicture
 	sheets latest[*appearance.Sheet]
 	stages latest[[]carding.Stage]
+	fields latest[carding.Field]
+	yarns  latest[*SpunYarn]
 	rolled latest[[]carding.Part]
 	plates plates
 	memory memory

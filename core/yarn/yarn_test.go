@@ -155,3 +155,45 @@ func TestTurningTheOrderTurnsTheRuns(t *testing.T) {
 		assert.InDelta(t, g/27*there.PliedM, there.Runs[i].ToM-there.Runs[i].FromM, 1e-6)
 	}
 }
+
+// Two plies of two batts: 30 g and 24 g at 100 tex and nothing lost are 300 m and 240 m of single,
+// so that 60 m are over. The second runs beside the first from its beginning, or, mirrored, from
+// its end.
+func TestTwoBattsPliedByHand(t *testing.T) {
+	q := ask(lanes(15, 15), Strips, 2, Two)
+	other := lanes(12, 12)
+	q.Second, q.Waste, q.TakeUp = &other, 0, 0
+	y, err := Plan(q)
+	require.NoError(t, err)
+	assert.InDelta(t, 540, y.SinglesM, 1e-9)
+	assert.InDelta(t, 240, y.PliedM, 1e-9)
+	assert.InDelta(t, 60, y.LeftM, 1e-9)
+	assert.InDelta(t, 300, y.Place(1, 0), 1e-9)
+	assert.Less(t, y.PlyDE, 11.0, "both begin with the first colour; 30 m of 240 lie beside the next")
+	q.Mirrored = true
+	m, err := Plan(q)
+	require.NoError(t, err)
+	assert.InDelta(t, 540, m.Place(1, 0), 1e-9)
+	assert.Equal(t, "barber pole", m.Pattern, "the first colour of one beside the last of the other")
+	assert.InDelta(t, 240, m.Runs[len(m.Runs)-1].ToM, 1e-9)
+	q.Ply = Three
+	_, err = Plan(q)
+	require.Error(t, err)
+}
+
+// The same colours in another order are another yarn and the same cloth; a yarn is no other than
+// itself.
+func TestHowFarTwoYarnsDiffer(t *testing.T) {
+	black, white := colour.Linear{0.03, 0.03, 0.03}, colour.Linear{0.8, 0.8, 0.8}
+	halves := func(part float64) colour.Linear {
+		if part < 0.5 {
+			return black
+		}
+		return white
+	}
+	turned := func(part float64) colour.Linear { return halves(1 - part) }
+	assert.Equal(t, Apart{}, Differ(halves, halves))
+	d := Differ(halves, turned)
+	assert.InDelta(t, colour.CIEDE2000(black.Lab(), white.Lab()), d.Yarn, 1e-9)
+	assert.InDelta(t, 0, d.Cloth, 1e-9)
+}

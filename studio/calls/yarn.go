@@ -184,4 +184,3 @@ func png(pic *appearance.Picture, err error) ([]byte, error) {
 	}
 	return formats.WritePNG(pic.W, pic.H, pic.RGBA(nil))
 }
-

@@ -53,6 +53,9 @@ var homes = map[string]string{
 	"sources":    "/buy",
 	"offers":     "/buy",
 	"buy_lists":  "/buy",
+
+	"yarn_samples": "/makings",
+	"skeins":       "/makings",
 }
 
 func (s *server) discard(c *gin.Context) error {

@@ -174,7 +174,9 @@ func needFields(n studio.Need, u show.Units) []needField {
 			field("grist", "Grist, "+u.GristUnit(), u.PlainGrist(n.Grist), n.Grist > 0),
 			field("weight", "Weight of yarn, "+u.Weight(), u.Plain(n.Weight), n.Weight > 0),
 		)
-		if n.WPI > 0 {
+		if n.Measured != "" {
+			list[1].Hint = "measured on " + n.Measured
+		} else if n.WPI > 0 {
 			list[1].Hint = "estimated; measure a skein, and put it here"
 		}
 		wpi := field("wpi", "or wraps per inch", show.Number(n.WPI), n.WPI > 0)
@@ -206,6 +208,12 @@ func needAllowances(n studio.Need, u show.Units) []needField {
 		f := needField{Name: name, Label: labels[name], Usual: n.Usual(name), Hint: "your own"}
 		if f.Usual {
 			f.Hint = "usual"
+			if by := n.ShownBy(name); by > 0 {
+				f.Hint = "as " + show.Plural(by, "skein") + " or samples showed"
+				if by == 1 {
+					f.Hint = "as your skein or sample showed"
+				}
+			}
 		}
 		if f.Text = show.Number(round2(n.Allowance(name))); name == "sample_g" {
 			f.Text = u.Amount(n.Allowance(name))

@@ -1,0 +1,92 @@
+package store
+
+import "context"
+
+// Yarn is how the batt of a lay-up is to be spun. A lay-up has one at most.
+type Yarn struct {
+	Base
+	LayupID int64
+	Plan    YarnPlan `gorm:"serializer:json"`
+}
+
+// YarnPlan is what a yarn is worked out from. 0, null and the empty text are what is usual.
+type YarnPlan struct {
+	Stage     int      `json:"stage"` // of carding, from 1; 0: as many passes as are planned
+	Way       string   `json:"way"`
+	Parts     int      `json:"parts"`
+	Order     string   `json:"order"`
+	From      string   `json:"from"`
+	Ply       string   `json:"ply"`
+	Pair      string   `json:"pair"`                     // second, mirrored: each ply is a batt of its own
+	Grist     float64  `json:"singles_grist_m_per_100g"` // 0: as the need has it
+	TakeUpPct *float64 `json:"take_up_pct"`
+	WastePct  *float64 `json:"waste_pct"`
+	S         bool     `json:"s"` // singles are spun S and plied Z
+	Cloth     string   `json:"cloth"`
+	Stitches  int      `json:"stitches"` // in a row of the piece; on a loom the ends
+	Rows      int      `json:"rows"`
+	StitchMM  float64  `json:"stitch_mm"` // of yarn in a stitch
+}
+
+// YarnSample is a piece of yarn that was tried.
+type YarnSample struct {
+	Base
+	MakingID int64
+	Name     string
+	Told     SampleTold `gorm:"serializer:json"`
+}
+
+// SampleTold is what was told of it. 0, null and the empty text were not told.
+type SampleTold struct {
+	Ply      string       `json:"ply"`
+	Twist    string       `json:"twist"`   // how it was spun: the wheel's or the spindle's setting
+	Checked  string       `json:"checked"` // how the twist was: by plying back
+	WPI      float64      `json:"wpi"`
+	FibreG   float64      `json:"fibre_g"`   // that went in
+	Singles  float64      `json:"singles_m"` // all of them together
+	RawM     float64      `json:"raw_m"`     // before washing
+	RawG     float64      `json:"raw_g"`
+	LengthM  float64      `json:"length_m"` // after washing
+	WeightG  float64      `json:"weight_g"`
+	Swatches []SwatchTold `json:"swatches"` // side by side
+	Sheds    string       `json:"sheds"`    // yes, no
+	Hand     string       `json:"hand"`     // how it feels
+	Liked    bool         `json:"liked"`    // of several, this one
+	Note     string       `json:"note"`
+}
+
+// SwatchTold is a piece that was knitted of it.
+type SwatchTold struct {
+	Tool     string  `json:"tool"`     // the needle or hook
+	Stitches float64 `json:"stitches"` // over 10 cm
+	Rows     float64 `json:"rows"`
+}
+
+// Skein is yarn that is done.
+type Skein struct {
+	Base
+	MakingID int64
+	Name     string
+	Told     SkeinTold `gorm:"serializer:json"`
+}
+
+// SkeinTold is what was told of it. 0 and the empty text were not told.
+type SkeinTold struct {
+	Ply     string  `json:"ply"`
+	FibreG  float64 `json:"fibre_g"` // that went in
+	Singles float64 `json:"singles_m"`
+	RawG    float64 `json:"raw_g"` // before washing
+	RawM    float64 `json:"raw_m"`
+	Turns   int     `json:"turns"` // on the reel
+	GirthCM float64 `json:"girth_cm"`
+	LengthM float64 `json:"length_m"` // of turns and girth, where they were counted
+	WeightG float64 `json:"weight_g"`
+	Gone    string  `json:"gone"` // used, given, sold
+	Note    string  `json:"note"`
+	Lots    []int64 `json:"lots"` // of the shelf that were spun up in it
+}
+
+// YarnOf returns the yarn of a lay-up; ErrNotFound where it has none.
+func (s *Store) YarnOf(ctx context.Context, layup int64) (y Yarn, err error) {
+	return y, found(s.reading(ctx).First(&y, "layup_id = ?", layup).Error)
+}

@@ -1,0 +1,460 @@
+package studio
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+
+	"fairtangle/core/appearance"
+	"fairtangle/core/carding"
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/layup"
+	"fairtangle/core/yarn"
+	"fairtangle/store"
+)
+
+// YarnPlan is kept as it is said.
+type YarnPlan = store.YarnPlan
+
+// Cloths are what a yarn is shown as.
+var Cloths = []string{"knit", "weave", "felt"}
+
+// YarnPairs are what the plies of a two-ply are taken from: one batt, two alike, two of which one
+// is spun from its other end.
+var YarnPairs = []string{"", "second", "mirrored"}
+
+// Yarn is the yarn of a lay-up, with everything that follows.
+type Yarn struct {
+	ID      int64 `json:"id"`
+	Version int64 `json:"version"`
+	LayupID int64 `json:"layup_id"`
+	YarnPlan
+	Singles  float64      `json:"singles_m"`
+	PliedM   float64      `json:"plied_m"`
+	GristM   float64      `json:"grist_m_per_100g"`
+	LeftM    float64      `json:"left_m"`
+	Pattern  string       `json:"pattern"`
+	PlyDE    float64      `json:"ply_delta_e"`
+	Parts    []YarnPart   `json:"divided"`
+	Runs     []YarnRun    `json:"runs"`
+	Foretold *Foretelling `json:"-"`
+	Spun     *SpunYarn    `json:"-"`
+	NeedM    float64      `json:"-"` // of yarn that the making needs, m
+}
+
+// YarnPart is a part of the batt, in the order in which they are spun.
+type YarnPart struct {
+	Grams  float64   `json:"grams"`
+	Shares []float64 `json:"shares"`
+}
+
+// YarnRun is a stretch of the yarn of one colour.
+type YarnRun struct {
+	FromM  float64   `json:"from_m"`
+	ToM    float64   `json:"to_m"`
+	Hex    string    `json:"hex"`
+	Shares []float64 `json:"shares"`
+}
+
+// Usual swatches.
+const (
+	usualStitches, usualRows = 34, 38
+	usualStitchMM            = 12.0
+	usualGrist               = 1000.0 // of a single, m in 100 g
+)
+
+// YarnOf returns the yarn of a lay-up; its first opening begins one as is usual.
+func (s *Studio) YarnOf(ctx context.Context, layupID int64) (Yarn, error) {
+	row, err := s.store.YarnOf(ctx, layupID)
+	if errors.Is(err, ErrNotFound) {
+		l, err := s.Layup(ctx, layupID)
+		if err != nil {
+			return Yarn{}, err
+		}
+		var plan YarnPlan
+		usualYarn(&plan, l.bed)
+		if row, err = store.AddPiece(ctx, s.store, store.Yarn{LayupID: layupID, Plan: plan}); err != nil {
+			if row, err = s.store.YarnOf(ctx, layupID); err != nil { // another window was first
+				return Yarn{}, err
+			}
+		}
+	} else if err != nil {
+		return Yarn{}, err
+	}
+	return s.yarnOf(ctx, row)
+}
+
+// Yarn returns a yarn as it stands.
+func (s *Studio) Yarn(ctx context.Context, id int64) (Yarn, error) {
+	row, err := store.Piece[store.Yarn](ctx, s.store, id)
+	if err != nil {
+		return Yarn{}, err
+	}
+	return s.yarnOf(ctx, row)
+}
+
+func (s *Studio) yarnOf(ctx context.Context, row store.Yarn) (Yarn, error) {
+	out, err := s.yarnLook(ctx, row.LayupID, row.Plan)
+	out.ID, out.Version, out.LayupID = row.ID, row.Version, row.LayupID
+	return out, err
+}
+
+// SaveYarn replaces a yarn, based on its version.
+func (s *Studio) SaveYarn(ctx context.Context, id, version int64, in YarnPlan) (Yarn, error) {
+	return s.saveYarn(ctx, id, version, in, store.Onward)
+}
+
+// StepYarn moves a yarn along its steps.
+func (s *Studio) StepYarn(ctx context.Context, id, version int64, m Move) (Yarn, error) {
+	var in YarnPlan
+	way, err := s.stateAt(ctx, "yarns", id, m, &in)
+	if err != nil {
+		return Yarn{}, err
+	}
+	return s.saveYarn(ctx, id, version, in, way)
+}
+
+func (s *Studio) saveYarn(ctx context.Context, id, version int64, in YarnPlan, way store.Way) (Yarn, error) {
+	row, err := store.Piece[store.Yarn](ctx, s.store, id)
+	if err != nil {
+		return Yarn{}, err
+	}
+	out, err := s.yarnLook(ctx, row.LayupID, in)
+	if err != nil {
+		return out, err
+	}
+	left, err := leaving(row.Plan, out.YarnPlan, way, "")
+	if err != nil {
+		return out, err
+	}
+	row.Version, row.Plan = version, out.YarnPlan
+	r, err := store.SavePiece(ctx, s.store, row, left)
+	if err != nil {
+		return out, convertStale(err, func(r store.Yarn) (Yarn, error) { return s.yarnOf(ctx, r) })
+	}
+	out.ID, out.Version, out.LayupID = r.ID, r.Version, r.LayupID
+	return out, nil
+}
+
+// usualYarn fills in what was not told.
+func usualYarn(in *YarnPlan, bed layup.Bed) {
+	usual := UsualSpinning()
+	if bed.Type == layup.Board {
+		usual.Way = yarn.Rolags
+		usual.Parts = 4
+	}
+	for _, v := range []struct {
+		to    *string
+		usual string
+	}{{&in.Way, usual.Way}, {&in.Order, usual.Order}, {&in.From, usual.From}, {&in.Ply, usual.Ply}, {&in.Cloth, Cloths[0]}} {
+		if *v.to == "" {
+			*v.to = v.usual
+		}
+	}
+	if in.Parts == 0 {
+		in.Parts = usual.Parts
+	}
+	if in.Stitches == 0 {
+		in.Stitches, in.Rows = usualStitches, usualRows
+	}
+	if in.Rows == 0 {
+		in.Rows = usualRows
+	}
+	if in.StitchMM == 0 {
+		in.StitchMM = usualStitchMM
+	}
+}
+
+func checkYarn(in *YarnPlan) error {
+	var l fault.List
+	if !slices.Contains(Cloths, in.Cloth) {
+		l.Add("cloth", "It is shown knitted, woven or felted.")
+	}
+	if !slices.Contains(YarnPairs, in.Pair) {
+		l.Add("pair", "A second batt is spun as the first or from its other end.")
+	}
+	if !(in.Grist == 0 || in.Grist >= 20 && in.Grist <= 20_000) {
+		l.Add("singles", "A single has from 20 to 20,000 m in 100 g.")
+	}
+	if in.Stitches < 1 || in.Stitches > mostStitches {
+		l.Add("stitches", "A row has 1 to %d of them.", mostStitches)
+	}
+	if in.Rows < 1 || in.Rows > mostRows {
+		l.Add("rows", "There are 1 to %d of them.", mostRows)
+	}
+	if !(in.StitchMM >= leastStitchMM && in.StitchMM <= mostStitchMM) {
+		l.Add("stitch_mm", "A stitch takes %g to %g mm of yarn.", leastStitchMM, mostStitchMM)
+	}
+	return l.Err()
+}
+
+// spinningOf is how a plan is spun, with what the making's need and the maker's skeins say.
+func spinningOf(in YarnPlan, n *Need, shown Shown) Spinning {
+	sp := Spinning{Way: in.Way, Parts: in.Parts, Order: in.Order, From: in.From, Ply: in.Ply, S: in.S, Mirrored: in.Pair == "mirrored"}
+	usual := UsualSpinning()
+	sp.TakeUpPct, sp.WastePct = usual.TakeUpPct, usual.WastePct
+	grist := usualGrist
+	if n != nil {
+		sp.TakeUpPct, sp.WastePct = n.Allowance("take_up_pct"), n.Allowance("waste_pct")
+		if n.SinglesGM > 0 {
+			grist = n.SinglesGM
+		}
+	} else {
+		sp.TakeUpPct, sp.WastePct = 100*shown.or("take_up_pct", sp.TakeUpPct/100), 100*shown.or("waste_pct", sp.WastePct/100)
+	}
+	if in.Grist > 0 {
+		grist = in.Grist
+	}
+	if in.TakeUpPct != nil {
+		sp.TakeUpPct = *in.TakeUpPct
+	}
+	if in.WastePct != nil {
+		sp.WastePct = *in.WastePct
+	}
+	sp.Tex = yarn.TexOf(grist)
+	return sp
+}
+
+// yarnLook works out the yarn of a lay-up and keeps nothing.
+func (s *Studio) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn, error) {
+	f, err := s.Foretell(ctx, layupID, Division{})
+	if f == nil {
+		return Yarn{}, err
+	}
+	usualYarn(&in, f.Layup.bed)
+	out := Yarn{YarnPlan: in, LayupID: layupID, Parts: []YarnPart{}, Runs: []YarnRun{}, Foretold: f}
+	if err != nil { // nothing can be foretold yet
+		return out, err
+	}
+	if err := checkYarn(&in); err != nil {
+		return out, err
+	}
+	b, err := s.Blend(ctx, f.Layup.BlendID)
+	if err != nil {
+		return out, err
+	}
+	var need *Need
+	switch n, err := s.NeedOf(ctx, b.MakingID); {
+	case err == nil:
+		need = &n
+		if n.Way == NeedWays[0] {
+			out.NeedM = n.Length
+		}
+	case !errors.Is(err, ErrNotFound):
+		return out, err
+	}
+	shown, err := s.ShownBySkeins(ctx)
+	if err != nil {
+		return out, err
+	}
+	if out.Spun, err = s.spun(ctx, f, f.stage(in.Stage), spinningOf(in, need, shown), in.Pair != ""); err != nil {
+		return out, err
+	}
+	out.answer()
+	return out, nil
+}
+
+// stage is a stage of carding that is asked for; 0 is the one that is planned.
+func (f *Foretelling) stage(n int) int {
+	if n < 1 {
+		n = max(f.Planned, 1)
+	}
+	return min(n, f.Shown)
+}
+
+func (y *Yarn) answer() {
+	p := y.Spun
+	y.Singles, y.PliedM, y.GristM, y.LeftM, y.Pattern, y.PlyDE = p.SinglesM, p.PliedM, p.GristM, p.LeftM, p.Pattern, p.PlyDE
+	for _, v := range p.Yarn.Parts {
+		y.Parts = append(y.Parts, YarnPart{v.Grams, v.Shares})
+	}
+	for _, r := range p.Yarn.Runs {
+		y.Runs = append(y.Runs, YarnRun{r.FromM, r.ToM, r.Lab.Linear().Hex(), r.Shares})
+	}
+}
+
+// spun works out a yarn, or finds it among those that were worked out last.
+func (s *Studio) spun(ctx context.Context, f *Foretelling, stage int, sp Spinning, pair bool) (*SpunYarn, error) {
+	how, err := json.Marshal(sp)
+	if err != nil {
+		return nil, err
+	}
+	key := fmt.Sprintf("%s %d %t %s", f.Digest, stage, pair, how)
+	if known, ok := s.yarns.find(key); ok {
+		return known, nil
+	}
+	first, err := s.field(ctx, f, stage, carderSeed)
+	if err != nil {
+		return nil, err
+	}
+	var second *carding.Field
+	if pair {
+		other, err := s.field(ctx, f, stage, carderSeed+1)
+		if err != nil {
+			return nil, err
+		}
+		second = &other
+	}
+	y, err := Spin(first, second, &f.palette, sp)
+	if err == nil {
+		s.yarns.keep(key, y)
+	}
+	return y, err
+}
+
+// field is the batt after a stage, as a spinner takes hold of it.
+func (s *Studio) field(ctx context.Context, f *Foretelling, stage int, seed uint64) (out carding.Field, err error) {
+	key := fmt.Sprintf("%s %d %d", f.Digest, stage, seed)
+	if known, ok := s.fields.find(key); ok {
+		return known, nil
+	}
+	p := f.plan
+	p.Passes = p.Passes[:stage-1]
+	err = carding.Run(ctx, p, f.params, f.grid(false), seed, func(n int, b *carding.Batt, _ []carding.Placed) error {
+		if n == stage {
+			out = b.Field(len(f.plan.Components))
+		}
+		return nil
+	})
+	if err == nil {
+		s.fields.keep(key, out)
+	}
+	return out, err
+}
+
+// FourWays are ways to spin a batt that make different yarns of it: as the plan has it is not
+// among them.
+func (y Yarn) FourWays() []YarnPlan {
+	way := func(way string, parts int, order, from, ply string) YarnPlan {
+		p := y.YarnPlan
+		p.Way, p.Parts, p.Order, p.From, p.Ply, p.Pair = way, parts, order, from, ply, ""
+		return p
+	}
+	if y.Foretold.Layup.bed.Type == layup.Board {
+		n := max(y.YarnPlan.Parts, 2)
+		return []YarnPlan{
+			way(yarn.Rolags, n, yarn.LeftToRight, yarn.Across, yarn.Chain), way(yarn.Rolags, n, yarn.LeftToRight, yarn.Across, yarn.Two),
+			way(yarn.Strips, n, yarn.LeftToRight, yarn.End, yarn.Chain), way(yarn.Whole, 1, yarn.LeftToRight, yarn.Across, yarn.Single),
+		}
+	}
+	return []YarnPlan{
+		way(yarn.Strips, 6, yarn.LeftToRight, yarn.End, yarn.Chain), way(yarn.Strips, 6, yarn.BackAndForth, yarn.End, yarn.Two),
+		way(yarn.Halves, 2, yarn.LeftToRight, yarn.End, yarn.Two), way(yarn.Whole, 1, yarn.LeftToRight, yarn.Across, yarn.Single),
+	}
+}
+
+// ApplyYarn works out a yarn with a change, and keeps nothing.
+func (s *Studio) ApplyYarn(ctx context.Context, id int64, in YarnPlan, c *YarnChange) (Yarn, error) {
+	row, err := store.Piece[store.Yarn](ctx, s.store, id)
+	if err != nil {
+		return Yarn{}, err
+	}
+	if c != nil {
+		if err := c.do(&in); err != nil {
+			return Yarn{}, err
+		}
+	}
+	out, err := s.yarnLook(ctx, row.LayupID, in)
+	out.ID, out.Version, out.LayupID = row.ID, row.Version, row.LayupID
+	return out, err
+}
+
+// YarnChange is one change to a yarn: a field gets a text or a value, or what is usual again; all
+// takes up another plan.
+type YarnChange struct {
+	Verb  string    `json:"verb"` // set, usual, all
+	Field string    `json:"field"`
+	Value float64   `json:"value"`
+	Text  string    `json:"text"`
+	Plan  *YarnPlan `json:"plan,omitempty"`
+}
+
+func (c YarnChange) do(in *YarnPlan) error {
+	numbers := map[string]**float64{"take_up_pct": &in.TakeUpPct, "waste_pct": &in.WastePct}
+	switch c.Verb {
+	case "all":
+		if c.Plan != nil {
+			*in = *c.Plan
+		}
+		return nil
+	case "usual":
+		if p, ok := numbers[c.Field]; ok {
+			*p = nil
+			return nil
+		}
+		if c.Field == "singles" {
+			in.Grist = 0
+			return nil
+		}
+		return fault.New("field", "There is no usual for it.")
+	case "set":
+	default:
+		return fault.New("verb", "A yarn is changed by set, usual or all.")
+	}
+	if p, ok := numbers[c.Field]; ok {
+		v := c.Value
+		*p = &v
+		return nil
+	}
+	if p, ok := map[string]*string{"way": &in.Way, "order": &in.Order, "from": &in.From, "ply": &in.Ply, "cloth": &in.Cloth, "pair": &in.Pair}[c.Field]; ok {
+		*p = c.Text
+		if c.Field == "ply" && c.Text != yarn.Two {
+			in.Pair = ""
+		}
+		if c.Field == "pair" && c.Text != "" {
+			in.Ply = yarn.Two
+		}
+		return nil
+	}
+	if p, ok := map[string]*int{"parts": &in.Parts, "stitches": &in.Stitches, "rows": &in.Rows, "stage": &in.Stage}[c.Field]; ok {
+		if c.Value != math.Trunc(c.Value) || c.Value < 1 || c.Value > 1e6 {
+			return fault.New(c.Field, "Count whole ones, from 1.")
+		}
+		*p = int(c.Value)
+		return nil
+	}
+	switch c.Field {
+	case "singles":
+		in.Grist = c.Value
+	case "stitch_mm":
+		in.StitchMM = c.Value
+	case "twist":
+		in.S = c.Text == "s"
+	default:
+		return fault.New("field", "A yarn has no such field.")
+	}
+	return nil
+}
+
+// YarnAs is the yarn of a lay-up spun as another plan says.
+func (s *Studio) YarnAs(ctx context.Context, layupID int64, p YarnPlan) (Yarn, error) {
+	return s.yarnLook(ctx, layupID, p)
+}
+
+// Differ says how far two yarns differ, as yarn and as cloth.
+func (y Yarn) Differ(o Yarn) yarn.Apart {
+	seen := func(y Yarn) func(float64) colour.Linear {
+		return func(part float64) colour.Linear { return y.Spun.strand.Seen(part * y.PliedM) }
+	}
+	return yarn.Differ(seen(y), seen(o))
+}
+
+// Bar draws all of the yarn.
+func (y *SpunYarn) Bar(w, h int) *appearance.Picture {
+	pic := appearance.NewPicture(w, h)
+	appearance.DrawBar(pic, y.strand)
+	return pic
+}
+
+// Woven draws a woven piece of it, so many pixels wide at most.
+func (y *SpunYarn) Woven(w appearance.Woven, width int) *appearance.Picture {
+	per := min(max(float64(width)/(float64(w.Ends)+2), 4), 30)
+	wide, high := w.Size(per)
+	pic := appearance.NewPicture(wide, high)
+	appearance.DrawWoven(pic, y.strand, w, per)
+	return pic
+}
