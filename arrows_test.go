@@ -65,7 +65,7 @@ var may = map[string][]string{
 	"web/show":   {"studio", "formats", "core/fault", "core/unit"},
 	"web/answer": {"studio", "web/show", "core/fault", "core/unit"},
 	"web/api":    {"studio", "studio/calls", "formats", "web/answer", "core/appearance", "core/fibre", "core/layup"},
-	"web/pages": {"studio", "formats", "web/answer", "web/api", "web/art", "web/show", "core/carding", "core/colour", "core/fault", "core/fibre", "core/fleece", "core/layup",
+	"web/pages": {"studio", "formats", "web/answer", "web/api", "web/art", "web/show", "core/appearance", "core/carding", "core/colour", "core/fault", "core/fibre", "core/fleece", "core/layup",
 		"core/losses", "core/match", "core/piles", "core/plate", "core/run", "core/unit"},
 	"web":            {"studio", "web/answer", "web/api", "web/art", "web/pages"},
 	"scripts/attack": {},

@@ -34,6 +34,7 @@ type LotFilter struct {
 	Search string
 	Kinds  []string // keys; nil means any
 	Stock  string   // "" any, "some" with fibre left, "none" empty
+	Made   int64    // by the runs of this making; 0: by whatever
 	Sort   string   // colour, kind, grams, name
 	Offset int
 	Limit  int
@@ -51,6 +52,9 @@ func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64,
 	}
 	if f.Kinds != nil {
 		q = q.Where("kind IN ?", f.Kinds)
+	}
+	if f.Made != 0 {
+		q = q.Where("json_extract(made, '$.making_id') = ?", f.Made)
 	}
 	switch f.Stock {
 	case "some":

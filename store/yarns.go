@@ -14,6 +14,7 @@ type YarnPlan struct {
 	Stage     int      `json:"stage"` // of carding, from 1; 0: as many passes as are planned
 	Way       string   `json:"way"`
 	Parts     int      `json:"parts"`
+	Even      bool     `json:"even"` // the parts weigh the same
 	Order     string   `json:"order"`
 	From      string   `json:"from"`
 	Ply       string   `json:"ply"`

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -395,4 +396,26 @@ func MeasuredGrist(list []YarnSample) (grist float64, of string) {
 		}
 	}
 	return grist, of
+}
+
+// SkeinsAgainst compares the skeins of a making with its need.
+func (s *Studio) SkeinsAgainst(ctx context.Context, making int64) (Against, error) {
+	list, err := s.SkeinsOf(ctx, making)
+	if err != nil {
+		return Against{}, err
+	}
+	n, err := s.NeedOf(ctx, making)
+	switch {
+	case errors.Is(err, ErrNotFound):
+		return AgainstNeed(list, nil), nil
+	case err != nil:
+		return Against{}, err
+	}
+	return AgainstNeed(list, &n), nil
+}
+
+// MadeLots lists the lots that a making has put back on the shelf and that are not gone.
+func (s *Studio) MadeLots(ctx context.Context, making int64) ([]Lot, error) {
+	shelf, err := s.Shelf(ctx, LotFilter{Stock: "some", Made: making, Sort: "name", Limit: 200})
+	return shelf.Lots, err
 }

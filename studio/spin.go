@@ -14,6 +14,7 @@ import (
 type Spinning struct {
 	Way       string  `json:"way"`
 	Parts     int     `json:"parts"`
+	Even      bool    `json:"even"` // the parts weigh the same
 	Order     string  `json:"order"`
 	From      string  `json:"from"`
 	Ply       string  `json:"ply"`
@@ -43,7 +44,7 @@ const spinSeed = 1
 func Spin(f carding.Field, second *carding.Field, p *carding.Palette, sp Spinning) (*SpunYarn, error) {
 	room := make([]float32, f.N)
 	q := yarn.Request{
-		Field: fieldOf(f), Way: sp.Way, Parts: sp.Parts, Order: sp.Order, From: sp.From, Ply: sp.Ply, Tex: sp.Tex,
+		Field: fieldOf(f), Way: sp.Way, Parts: sp.Parts, Even: sp.Even, Order: sp.Order, From: sp.From, Ply: sp.Ply, Tex: sp.Tex,
 		TakeUp: sp.TakeUpPct / 100, Waste: sp.WastePct / 100, Seed: spinSeed, Mirrored: sp.Mirrored,
 		Mix: func(shares []float64) colour.Lab {
 			for k, s := range shares {

@@ -13,6 +13,8 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
+	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
 	"fairtangle/core/yarn"
 	"fairtangle/store"
 )
@@ -194,7 +196,7 @@ func checkYarn(in *YarnPlan) error {
 
 // spinningOf is how a plan is spun, with what the making's need and the maker's skeins say.
 func spinningOf(in YarnPlan, n *Need, shown Shown) Spinning {
-	sp := Spinning{Way: in.Way, Parts: in.Parts, Order: in.Order, From: in.From, Ply: in.Ply, S: in.S, Mirrored: in.Pair == "mirrored"}
+	sp := Spinning{Way: in.Way, Parts: in.Parts, Even: in.Even, Order: in.Order, From: in.From, Ply: in.Ply, S: in.S, Mirrored: in.Pair == "mirrored"}
 	usual := UsualSpinning()
 	sp.TakeUpPct, sp.WastePct = usual.TakeUpPct, usual.WastePct
 	grist := usualGrist
@@ -424,6 +426,8 @@ func (c YarnChange) do(in *YarnPlan) error {
 		in.StitchMM = c.Value
 	case "twist":
 		in.S = c.Text == "s"
+	case "even":
+		in.Even = c.Text == "weight"
 	default:
 		return fault.New("field", "A yarn has no such field.")
 	}
@@ -457,4 +461,46 @@ func (y *SpunYarn) Woven(w appearance.Woven, width int) *appearance.Picture {
 	pic := appearance.NewPicture(wide, high)
 	appearance.DrawWoven(pic, y.strand, w, per)
 	return pic
+}
+
+// Stage0 is the stage of carding whose batt is spun.
+func (y Yarn) Stage0() int { return y.Foretold.stage(y.YarnPlan.Stage) }
+
+// PartHex is the colour of a part, mixed evenly.
+func (y Yarn) PartHex(i int) string {
+	shares := make([]float32, len(y.Parts[i].Shares))
+	for k, v := range y.Parts[i].Shares {
+		shares[k] = float32(v)
+	}
+	return y.Foretold.palette.Even(shares).Hex()
+}
+
+// BreaksTheLine names the fibres that lie in the batt of a stage as they were placed, across the
+// others: it can not be drawn off in one length.
+func (f *Foretelling) BreaksTheLine(stage int) (out []string) {
+	for _, layer := range f.plan.Layers {
+		for _, v := range layer {
+			joins := max(f.plan.Components[v.Component].Joins, 1)
+			if name := f.Layup.Fibres[v.Component].Name; v.Method == carding.PlaceIt && joins == stage && !slices.Contains(out, name) {
+				out = append(out, name)
+			}
+		}
+	}
+	return out
+}
+
+// PartsG are the grams of the parts in whole steps of the scale that add up.
+func (y Yarn) PartsG() []float64 {
+	step := y.Foretold.Layup.StepG
+	exact := make([]float64, len(y.Parts))
+	var all float64
+	for i, p := range y.Parts {
+		exact[i] = p.Grams / step
+		all += exact[i]
+	}
+	out := make([]float64, len(exact))
+	for i, n := range weigh.Apportion(exact, int64(math.Round(all))) {
+		out[i] = unit.Clean(float64(n) * step)
+	}
+	return out
 }

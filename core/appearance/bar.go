@@ -6,7 +6,7 @@ import "math"
 // and again. It shows the order of the colours, not how thick the yarn is.
 func DrawBar(pic *Picture, s *Strand) {
 	long := 1000 * s.yarn.PliedM
-	t := s.stretch(0, long, long/float64(pic.W))
+	t := s.stretchOf(0, long, long/float64(pic.W), 12)
 	var here [3]local
 	const rows = 7.0 // pixels to a ply
 	for x := range pic.W {

@@ -80,17 +80,23 @@ type stretch struct {
 }
 
 // stretch looks at a part of the yarn, mm from its beginning, in columns of a step.
-func (s *Strand) stretch(from, long, step float64) *stretch {
+func (s *Strand) stretch(from, long, step float64) *stretch { return s.stretchOf(from, long, step, 1) }
+
+// stretchOf is stretch, where each column is the mean of so many places in it.
+func (s *Strand) stretchOf(from, long, step float64, places int) *stretch {
 	k := len(s.colours)
 	t := &stretch{from: from, step: step, n: int(long/step) + 2}
 	t.shares, t.even = make([]float32, t.n*s.plies*k), make([]float32, t.n*s.plies*3)
 	one := make([]float64, k)
 	for i := range t.n {
 		for p := range s.plies {
-			s.yarn.Near(p, min(max((from+float64(i)*step)/1000, 0), s.yarn.PliedM), one)
 			to := t.shares[(i*s.plies+p)*k:][:k]
-			for c, v := range one {
-				to[c] = float32(v)
+			for n := range places {
+				at := from + (float64(i)+(float64(n)+0.5)/float64(places)-0.5)*step
+				s.yarn.Near(p, min(max(at/1000, 0), s.yarn.PliedM), one)
+				for c, v := range one {
+					to[c] += float32(v / float64(places))
+				}
 			}
 			put(t.even[(i*s.plies+p)*3:], s.palette.Even(to))
 		}

@@ -56,6 +56,7 @@ type Request struct {
 	Field  Field
 	Way    string
 	Parts  int
+	Even   bool // the parts weigh the same, rather than being as wide
 	Order  string
 	From   string
 	Ply    string
@@ -209,7 +210,8 @@ type batt struct {
 }
 
 func (q Request) divide(f Field) batt {
-	b := batt{Field: f, sums: f.sums(), pieces: q.pieces(f)}
+	b := batt{Field: f, sums: f.sums()}
+	b.pieces = q.pieces(f, b.cuts(q))
 	for i := range b.pieces {
 		p := &b.pieces[i]
 		p.grams = make([]float64, f.N)
@@ -241,15 +243,46 @@ type piece struct {
 	total          float64
 }
 
+// cuts are where the batt is parted, in lanes or, for rolags, in cells: from one side to the other.
+func (s batt) cuts(q Request) []float64 {
+	long := float64(s.Lanes)
+	below := func(at float64, into []float64) float64 { return s.window(0, at, 0, float64(s.Cells), into) }
+	if q.Way == Rolags {
+		long = float64(s.Cells)
+		below = func(at float64, into []float64) float64 { return s.window(0, float64(s.Lanes), 0, at, into) }
+	}
+	out := make([]float64, q.Parts+1)
+	for i := range out {
+		out[i] = long * float64(i) / float64(q.Parts)
+	}
+	if !q.Even {
+		return out
+	}
+	room := make([]float64, s.N)
+	all := below(long, room)
+	for i := 1; i < q.Parts; i++ {
+		lo, hi := out[i-1], long
+		for range 60 { // what lies below a cut grows with it
+			if mid := (lo + hi) / 2; below(mid, room) < all*float64(i)/float64(q.Parts) {
+				lo = mid
+			} else {
+				hi = mid
+			}
+		}
+		out[i] = (lo + hi) / 2
+	}
+	return out
+}
+
 // pieces are the parts of the batt in the order in which they are spun.
-func (q Request) pieces(f Field) []piece {
+func (q Request) pieces(f Field, cuts []float64) []piece {
 	out := make([]piece, q.Parts)
 	for i := range out {
 		p := piece{0, float64(f.Lanes), 0, float64(f.Cells), false, nil, 0}
 		if q.Way == Rolags {
-			p.c0, p.c1 = float64(f.Cells*i)/float64(q.Parts), float64(f.Cells*(i+1))/float64(q.Parts)
+			p.c0, p.c1 = cuts[i], cuts[i+1]
 		} else {
-			p.x0, p.x1 = float64(f.Lanes*i)/float64(q.Parts), float64(f.Lanes*(i+1))/float64(q.Parts)
+			p.x0, p.x1 = cuts[i], cuts[i+1]
 		}
 		out[i] = p
 	}

@@ -10,7 +10,7 @@ import (
 // Neighbouring runs differ by so much (CIEDE2000), and none is shorter than this part of the yarn.
 const (
 	runDE     = 6.0
-	leastPart = 1.0 / 200
+	leastPart = 1.0 / 80
 	looks     = 400 // places at which a yarn is looked at
 )
 
@@ -107,8 +107,9 @@ func (y *Yarn) over(from, to float64, into []float64) {
 }
 
 // What a yarn is called (CIEDE2000): plies that differ by so much are seen as stripes of a
-// barber's pole, or as a marl; a yarn whose ends differ by so much is a gradient, one with jumps
-// of so much striped. A fibre of less than fleckShare that stands out shows as flecks.
+// barber's pole, or as a marl; a yarn of which two stretches differ by so much is not even. It is
+// striped where colours come back, or change by a jump more than twice; else it is a gradient. A
+// fibre of less than fleckShare that stands out shows as flecks.
 const (
 	poleDE     = 12.0
 	marlDE     = 4.0
@@ -130,23 +131,20 @@ func (y *Yarn) judge(mix func([]float64) colour.Lab) {
 			}
 		}
 	}
-	var jumps int
-	most, drift := 0.0, 0.0
-	for i, r := range y.Runs {
-		for _, o := range y.Runs[:i] {
-			most = max(most, colour.CIEDE2000(r.Lab, o.Lab))
-		}
-		if i > 0 && colour.CIEDE2000(r.Lab, y.Runs[i-1].Lab) >= jumpDE {
-			jumps++
+	const wide, close = 24, 192 // windows: how the colour goes, and how suddenly it changes
+	way := y.windows(wide, mix)
+	most := 0.0
+	for i, a := range way {
+		for _, b := range way[:i] {
+			most = max(most, colour.CIEDE2000(a, b))
 		}
 	}
-	if n := len(y.Runs); n > 1 {
-		drift = colour.CIEDE2000(y.Runs[0].Lab, y.Runs[n-1].Lab)
-	}
+	jumps := jumps(y.windows(close, mix))
+	drift := colour.CIEDE2000(way[0], way[wide-1])
 	switch {
 	case y.PlyDE >= poleDE:
 		y.Pattern = "barber pole"
-	case most >= driftDE && (jumps == 0 || jumps <= 2 && drift >= 0.8*most):
+	case most >= driftDE && !returns(way) && (jumps == 0 || jumps <= 2 && drift >= 0.8*most):
 		y.Pattern = "long gradient"
 	case most >= driftDE:
 		y.Pattern = "stripes"
@@ -157,6 +155,51 @@ func (y *Yarn) judge(mix func([]float64) colour.Lab) {
 	default:
 		y.Pattern = "even"
 	}
+}
+
+// windows are the colours of so many stretches of the yarn, from end to end.
+func (y *Yarn) windows(n int, mix func([]float64) colour.Lab) []colour.Lab {
+	out, buf := make([]colour.Lab, n), make([]float64, y.n)
+	for i := range out {
+		y.over(y.PliedM*float64(i)/float64(n), y.PliedM*float64(i+1)/float64(n), buf)
+		out[i] = mix(buf)
+	}
+	return out
+}
+
+// returns reports whether a colour comes back after another.
+func returns(way []colour.Lab) bool {
+	for i, a := range way {
+		apart := false
+		for _, b := range way[i+1:] {
+			d := colour.CIEDE2000(a, b)
+			if apart && d < runDE {
+				return true
+			}
+			apart = apart || d >= driftDE+runDE
+		}
+	}
+	return false
+}
+
+// jumps counts the places where the colour of a few windows is another than that of the few before.
+func jumps(way []colour.Lab) (n int) {
+	const few = 3
+	in := false
+	for i := few; i+few <= len(way); i++ {
+		var a, b colour.Lab
+		for k := range few {
+			x, z := way[i-1-k], way[i+k]
+			a = colour.Lab{L: a.L + x.L/few, A: a.A + x.A/few, B: a.B + x.B/few}
+			b = colour.Lab{L: b.L + z.L/few, A: b.A + z.A/few, B: b.B + z.B/few}
+		}
+		jump := colour.CIEDE2000(a, b) >= jumpDE
+		if jump && !in {
+			n++
+		}
+		in = jump
+	}
+	return n
 }
 
 // flecked reports whether a little of something stands out from the rest.

@@ -106,11 +106,15 @@ func TestTheYarnIsTheBatt(t *testing.T) {
 		q := ask(lanes(grams...), rapid.SampledFrom(Ways).Draw(t, "way"), rapid.IntRange(1, 9).Draw(t, "parts"), rapid.SampledFrom(Plies).Draw(t, "ply"))
 		q.Order, q.From, q.Seed = rapid.SampledFrom(Orders).Draw(t, "order"), rapid.SampledFrom(Froms).Draw(t, "from"), rapid.Uint64().Draw(t, "seed")
 		q.Tex = rapid.Float64Range(60, 900).Draw(t, "tex")
+		q.Even = rapid.Bool().Draw(t, "by weight")
 		y, err := Plan(q)
 		require.NoError(t, err)
 		var sum float64
 		for _, p := range y.Parts {
 			sum += p.Grams
+			if q.Even {
+				require.InDelta(t, all/float64(len(y.Parts)), p.Grams, 1e-9*all, "each as heavy as the next")
+			}
 		}
 		assert.InDelta(t, all, sum, 1e-9*all)
 		at := 0.0

@@ -18,6 +18,7 @@ type YarnRequest struct {
 	Division struct {
 		Way   string `json:"way"`
 		Parts int    `json:"parts"`
+		Even  bool   `json:"by_weight"`
 	} `json:"division"`
 	Spin struct {
 		Order string `json:"order"`
@@ -68,6 +69,7 @@ func (q *YarnRequest) spinning() (studio.Spinning, error) {
 			*v.to = v.from
 		}
 	}
+	sp.Even = q.Division.Even
 	if q.Division.Parts != 0 {
 		sp.Parts = q.Division.Parts
 	}

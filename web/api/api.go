@@ -68,6 +68,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	s.notebook(at)
 	s.equipment(at)
 	s.needs(at)
+	s.yarns(at)
 	s.claims(at)
 	s.buying(at)
 	s.gradients(at)

@@ -62,3 +62,22 @@ func yarnPicture(c *gin.Context, numbers map[string]*float64, whole map[string]*
 	}
 	return err
 }
+
+// yarns are how batts are to be spun, and what came of it: samples and skeins.
+func (s *server) yarns(at methods) {
+	at.get("/layups/:id/yarn", answer.One(s.studio.YarnOf))
+	at.get("/yarns/:id", answer.One(s.studio.Yarn))
+	at.put("/yarns/:id", answer.Saved(s.studio.SaveYarn))
+	steps(s, at, "/yarns", "yarns", s.studio.StepYarn)
+	at.get("/makings/:id/yarnsamples", answer.One(s.studio.YarnSamplesOf))
+	at.post("/makings/:id/yarnsamples", answer.Under(s.studio.AddYarnSample))
+	at.get("/yarnsamples/:id", answer.One(s.studio.OneYarnSample))
+	at.put("/yarnsamples/:id", answer.Saved(s.studio.SaveYarnSample))
+	s.bin(at, "/yarnsamples", "yarn_samples")
+	at.get("/makings/:id/skeins", answer.One(s.studio.SkeinsOf))
+	at.post("/makings/:id/skeins", answer.Under(s.studio.AddSkein))
+	at.get("/makings/:id/skeins/against", answer.One(s.studio.SkeinsAgainst))
+	at.get("/skeins/:id", answer.One(s.studio.OneSkein))
+	at.put("/skeins/:id", answer.Saved(s.studio.SaveSkein))
+	s.bin(at, "/skeins", "skeins")
+}

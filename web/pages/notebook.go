@@ -515,7 +515,7 @@ func (s *server) recordCard(c *gin.Context) error {
 	if v.Sort == studio.FleeceRun {
 		return studio.ErrNotFound
 	}
-	b := recordCardBody{Run: v, Blend: blend, Bands: bandsOf(blend), Facts: runFacts(v, u), Size: c.DefaultQuery("size", "A5"), Sizes: []string{"A6", "A5", "A4"}}
+	b := recordCardBody{Run: v, Blend: blend, Bands: bandsOf(blend), Facts: runFacts(v, u), Size: c.DefaultQuery("size", "A5"), Sizes: cardSizes}
 	if b.View, err = s.runView(c, v, u); err != nil {
 		return err
 	}

@@ -25,7 +25,7 @@ type stop struct {
 }
 
 // The places of the stops along the strand. Only those that exist are shown.
-const strandKnots = "0.07,0.24,0.41,0.58,0.75,0.92"
+const strandKnots = "0.06,0.205,0.35,0.495,0.64,0.785,0.93"
 
 // state is how far a making has come.
 type state struct {
@@ -39,6 +39,7 @@ type state struct {
 	laidOf   map[int64]int64 // blend to the lay-up touched last
 	carded   studio.Progress
 	need     bool // it is told
+	skeins   int
 }
 
 func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
@@ -61,6 +62,11 @@ func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
 	if st.need, err = s.studio.HasNeed(c.Request.Context(), making); err != nil {
 		return st, err
 	}
+	skeins, err := s.studio.SkeinsOf(c.Request.Context(), making)
+	if err != nil {
+		return st, err
+	}
+	st.skeins = len(skeins)
 	st.sum()
 	return st, nil
 }
@@ -83,18 +89,20 @@ func (st *state) sum() {
 		filled = filled || len(b.Components) > 0
 	}
 	switch {
+	case st.skeins > 0:
+		st.done = 0.99
 	case st.carded.Done > 0:
-		st.done = 0.92 + 0.07*float64(st.carded.Done)/float64(st.carded.All)
+		st.done = 0.785 + 0.07*float64(st.carded.Done)/float64(st.carded.All)
 	case st.cells > 0:
-		st.done = 0.69 + 0.21*float64(st.weighed)/float64(st.cells)
+		st.done = 0.57 + 0.20*float64(st.weighed)/float64(st.cells)
 	case len(st.layups) > 0:
-		st.done = 0.62
+		st.done = 0.53
 	case filled:
-		st.done = 0.46
+		st.done = 0.40
 	case len(st.blends) > 0:
-		st.done = 0.31
+		st.done = 0.27
 	default:
-		st.done = 0.15
+		st.done = 0.13
 	}
 }
 
@@ -143,6 +151,11 @@ func strandFor(m studio.Making, st state, here string, blend *studio.Blend, grou
 		if card.Href != "" {
 			out.Stops = append(out.Stops, card)
 		}
+		spun := stop{Name: "Yarn", Class: "stop-6", Ahead: st.skeins == 0, Href: out.Href + "/yarn"}
+		if l := st.laidOf[blend.ID]; l != 0 {
+			spun.Href = fmt.Sprintf("/layups/%d/yarn", l)
+		}
+		out.Stops = append(out.Stops, spun)
 	}
 	for i := range out.Stops {
 		out.Stops[i].Here = out.Stops[i].Name == here

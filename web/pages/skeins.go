@@ -1,0 +1,379 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// makingYarnBody is what came of a making as yarn: its skeins against the need, and its samples.
+type makingYarnBody struct {
+	Making  studio.Making
+	Against studio.Against
+	Said    string
+	Have    float64 // percent of what is needed, at most 100
+	Skeins  []skeinLine
+	Samples []sampleCard
+	Layups  []option
+}
+
+type skeinLine struct {
+	ID   int64
+	Name string
+	Sub  string
+	Gone string
+}
+
+// sampleCard is a sample as it is shown beside others, and printed.
+type sampleCard struct {
+	ID      int64
+	Name    string
+	Liked   bool
+	Facts   []cardFact
+	Pieces  []studio.SwatchTold
+	Note    string
+	When    string
+	Version int64
+}
+
+var goneWords = map[string]string{"used": "used", "given": "given away", "sold": "sold"}
+
+func (s *server) makingYarn(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	ctx := c.Request.Context()
+	u, set, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	skeins, err := s.studio.SkeinsOf(ctx, m.ID)
+	if err != nil {
+		return err
+	}
+	samples, err := s.studio.YarnSamplesOf(ctx, m.ID)
+	if err != nil {
+		return err
+	}
+	b := makingYarnBody{Making: m}
+	if b.Against, err = s.studio.SkeinsAgainst(ctx, m.ID); err != nil {
+		return err
+	}
+	b.Said, b.Have = againstWords(b.Against, len(skeins), u)
+	for _, k := range skeins {
+		b.Skeins = append(b.Skeins, skeinLineOf(k, u))
+	}
+	for _, v := range samples {
+		b.Samples = append(b.Samples, sampleCardOf(v, u))
+	}
+	st, err := s.stateOf(c, m.ID)
+	if err != nil {
+		return err
+	}
+	for _, l := range st.layups {
+		b.Layups = append(b.Layups, option{fmt.Sprintf("/layups/%d/yarn", l.ID), l.Name})
+	}
+	s.render(c, http.StatusOK, "makingyarn", page{
+		Title: m.Name + ", samples and skeins", Here: "makings", Strand: strandFor(m, st, "Yarn", nil, set.Ground), Wide: true,
+	}, b)
+	return nil
+}
+
+// againstWords say whether the skeins are enough, and how much of the need they are in percent.
+func againstWords(a studio.Against, n int, u show.Units) (string, float64) {
+	switch {
+	case n == 0 && a.Told:
+		return "Nothing is spun yet of " + needWords(a, u) + ".", 0
+	case n == 0:
+		return "Nothing is spun yet.", 0
+	case !a.Told:
+		return fmt.Sprintf("%s, %s in all.", u.Yarn(a.LengthM), u.Grams(a.WeightG)), 0
+	}
+	part, over := a.WeightG/a.NeedG, u.Grams(max(a.SpareG, -a.SpareG))
+	have := u.Grams(a.WeightG)
+	if a.NeedM > 0 {
+		part, over, have = a.LengthM/a.NeedM, u.Yarn(max(a.SpareM, -a.SpareM)), u.Yarn(a.LengthM)
+	}
+	if a.Enough {
+		return fmt.Sprintf("Enough: %s of %s, with %s to spare.", have, needWords(a, u), over), 100
+	}
+	return fmt.Sprintf("Not enough: %s of %s, %s are missing.", have, needWords(a, u), over), 100 * part
+}
+
+func needWords(a studio.Against, u show.Units) string {
+	if a.NeedM > 0 {
+		return u.Yarn(a.NeedM) + " needed"
+	}
+	return u.Grams(a.NeedG) + " needed"
+}
+
+func skeinLineOf(k studio.Skein, u show.Units) skeinLine {
+	var parts []string
+	add := func(known bool, text string) {
+		if known {
+			parts = append(parts, text)
+		}
+	}
+	add(k.LengthM > 0, u.Yarn(k.LengthM))
+	add(k.WeightG > 0, u.Grams(k.WeightG))
+	add(k.GristM > 0, u.Grist(k.GristM))
+	add(k.Ply != "", plyWords[k.Ply])
+	for _, v := range showedWords(k.Showed) {
+		parts = append(parts, v.Name+" "+v.Value)
+	}
+	add(k.Note != "", k.Note)
+	return skeinLine{k.ID, k.Name, strings.Join(parts, " · "), goneWords[k.Gone]}
+}
+
+// showedWords is what was shown of losses.
+func showedWords(v studio.Showed) (out []cardFact) {
+	for _, f := range []struct {
+		name string
+		pct  *float64
+	}{{"lost in spinning", v.WastePct}, {"lost in washing", v.FinishingPct}, {"taken up", v.TakeUpPct}, {"shorter by", v.ShrinkagePct}} {
+		if f.pct != nil {
+			out = append(out, cardFact{f.name, show.Fixed(*f.pct, 1) + "\u00a0%"})
+		}
+	}
+	return out
+}
+
+func sampleCardOf(v studio.YarnSample, u show.Units) sampleCard {
+	out := sampleCard{ID: v.ID, Name: v.Name, Liked: v.Liked, Note: v.Note, When: dayOf(v.At), Version: v.Version}
+	fact := func(known bool, name, value string) {
+		if known {
+			out.Facts = append(out.Facts, cardFact{name, value})
+		}
+	}
+	fact(v.Ply != "", "Plied", plyWords[v.Ply])
+	fact(v.Twist != "", "Spun at", v.Twist)
+	fact(v.Checked != "", "Twist checked", v.Checked)
+	fact(v.WPI > 0, "Wraps per inch", show.Number(v.WPI))
+	fact(v.RawGristM > 0, "Before washing", u.Grist(v.RawGristM))
+	fact(v.GristM > 0, "Washed", u.Grist(v.GristM))
+	for _, f := range showedWords(v.Showed) {
+		out.Facts = append(out.Facts, cardFact{strings.ToUpper(f.Name[:1]) + f.Name[1:], f.Value})
+	}
+	fact(v.Sheds != "", "Sheds", v.Sheds)
+	fact(v.Hand != "", "Feels", v.Hand)
+	for _, w := range v.Swatches {
+		if w.Tool != "" || w.Stitches > 0 || w.Rows > 0 {
+			out.Pieces = append(out.Pieces, w)
+		}
+	}
+	return out
+}
+
+// yarnFormBody is the form of a skein or of a sample.
+type yarnFormBody struct {
+	Making studio.Making
+	ID     int64
+	Form   form
+	Lots   []spunLot
+	Plies  []option
+}
+
+// spunLot is a lot of the making on the shelf, which may have been spun up.
+type spunLot struct {
+	ID   int64
+	Name string
+	On   bool
+}
+
+var plyOptions = []option{{"", "not said"}, {"single", "single"}, {"two", "two-ply"}, {"three", "three-ply"}, {"chain", "chain-ply"}}
+
+// amounts are the fields that hold a length or a weight.
+var yarnLengths, yarnWeights = []string{"singles_m", "raw_m", "length_m"}, []string{"fibre_g", "raw_g", "weight_g"}
+
+// readAmounts reads lengths and weights that may be left out.
+func (r *reader) amounts(u show.Units, fields []string, read func(show.Units, string, string) (float64, error)) map[string]float64 {
+	out := map[string]float64{}
+	for _, f := range fields {
+		if text := strings.TrimSpace(r.v.Get(f)); text != "" {
+			v, err := read(u, f, text)
+			r.add(err)
+			out[f] = v
+		}
+	}
+	return out
+}
+
+func readYarnLength(u show.Units, f, text string) (float64, error) { return u.ReadYarn(f, text) }
+
+func readYarnWeight(u show.Units, f, text string) (float64, error) { return u.ReadGrams(f, text) }
+
+func amountTexts(f form, u show.Units, lengths, weights map[string]float64) {
+	for k, v := range lengths {
+		if v > 0 {
+			f.Values[k] = u.PlainYarn(v)
+		}
+	}
+	for k, v := range weights {
+		if v > 0 {
+			f.Values[k] = u.Amount(v)
+		}
+	}
+}
+
+func (s *server) newSkein(c *gin.Context) error {
+	m, err := s.making(c)
+	if err != nil {
+		return err
+	}
+	f := newForm()
+	skeins, err := s.studio.SkeinsOf(c.Request.Context(), m.ID)
+	if err != nil {
+		return err
+	}
+	f.Values["name"] = fmt.Sprintf("Skein %d", len(skeins)+1)
+	if len(skeins) > 0 && skeins[0].GirthCM > 0 { // the same reel
+		u, _, err := s.units(c)
+		if err != nil {
+			return err
+		}
+		f.Values["girth_cm"] = u.PlainLength(10 * skeins[0].GirthCM)
+	}
+	return s.showSkein(c, http.StatusOK, yarnFormBody{Making: m, Form: f})
+}
+
+func (s *server) skeinPage(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	k, err := s.studio.OneSkein(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	m, err := s.studio.Making(c.Request.Context(), k.MakingID)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	f := newForm()
+	f.Values = map[string]string{"version": strconv.FormatInt(k.Version, 10), "name": k.Name, "ply": k.Ply, "gone": k.Gone, "note": k.Note}
+	if k.Turns > 0 {
+		f.Values["turns"] = strconv.Itoa(k.Turns)
+	}
+	if k.GirthCM > 0 {
+		f.Values["girth_cm"] = u.PlainLength(10 * k.GirthCM)
+	}
+	amountTexts(f, u, map[string]float64{"singles_m": k.Singles, "raw_m": k.RawM, "length_m": k.LengthM},
+		map[string]float64{"fibre_g": k.FibreG, "raw_g": k.RawG, "weight_g": k.WeightG})
+	return s.showSkein(c, http.StatusOK, yarnFormBody{Making: m, ID: n, Form: f})
+}
+
+// saveSkein notes a skein of a making, or changes one.
+func (s *server) saveSkein(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	u, err := s.posted(c)
+	if err != nil {
+		return err
+	}
+	ctx := c.Request.Context()
+	r := &reader{v: c.Request.PostForm}
+	in := readSkein(r, u)
+	b := yarnFormBody{Form: typed(r.v)}
+	added := strings.HasPrefix(c.FullPath(), "/makings/")
+	if !added {
+		b.ID = n
+		old, err := s.studio.OneSkein(ctx, n)
+		if err != nil {
+			return err
+		}
+		n = old.MakingID
+	}
+	if b.Making, err = s.studio.Making(ctx, n); err != nil {
+		return err
+	}
+	if err = r.wrong.Err(); err == nil && added {
+		_, err = s.studio.AddSkein(ctx, n, in)
+	} else if err == nil {
+		_, err = s.studio.SaveSkein(ctx, b.ID, r.version(), in)
+	}
+	if err == nil {
+		goTo(c, fmt.Sprintf("/makings/%d/yarn", n), "saved")
+		return nil
+	}
+	if now, ok := answer.StaleAs[studio.Skein](err); ok {
+		b.Form.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
+		return s.showSkein(c, http.StatusConflict, b)
+	}
+	if !s.blame(c, &b.Form, err) {
+		return err
+	}
+	return s.showSkein(c, http.StatusUnprocessableEntity, b)
+}
+
+func readSkein(r *reader, u show.Units) studio.Skein {
+	k := studio.Skein{Name: r.v.Get("name")}
+	k.Ply, k.Gone, k.Note, k.Lots = r.v.Get("ply"), r.v.Get("gone"), r.v.Get("note"), []int64{}
+	long, heavy := r.amounts(u, yarnLengths, readYarnLength), r.amounts(u, yarnWeights, readYarnWeight)
+	k.Singles, k.RawM, k.LengthM = long["singles_m"], long["raw_m"], long["length_m"]
+	k.FibreG, k.RawG, k.WeightG = heavy["fibre_g"], heavy["raw_g"], heavy["weight_g"]
+	if strings.TrimSpace(r.v.Get("turns")) != "" {
+		k.Turns = r.count("turns", "the turns on the reel")
+	}
+	if text := strings.TrimSpace(r.v.Get("girth_cm")); text != "" {
+		mm, err := u.ReadLength("girth_cm", text)
+		r.add(err)
+		k.GirthCM = mm / 10
+	}
+	for _, v := range r.v["lot"] {
+		if id, err := strconv.ParseInt(v, 10, 64); err == nil {
+			k.Lots = append(k.Lots, id)
+		}
+	}
+	return k
+}
+
+func (s *server) showSkein(c *gin.Context, status int, b yarnFormBody) error {
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	b.Plies = plyOptions
+	if b.ID == 0 {
+		lots, err := s.studio.MadeLots(c.Request.Context(), b.Making.ID)
+		if err != nil {
+			return err
+		}
+		for _, l := range lots {
+			on := false
+			for _, v := range c.Request.PostForm["lot"] {
+				on = on || v == strconv.FormatInt(l.ID, 10)
+			}
+			b.Lots = append(b.Lots, spunLot{l.ID, fmt.Sprintf("%s, %s", l.Name, u.Grams(l.Grams)), on})
+		}
+	}
+	title := "A skein of " + b.Making.Name
+	if b.ID != 0 {
+		title = b.Form.V("name")
+	}
+	s.render(c, status, "skein", page{Title: title, Here: "makings"}, b)
+	return nil
+}
+
+// dayOf is the day of a moment that travelled as a text.
+func dayOf(at string) string {
+	t, err := time.Parse(time.RFC3339, at)
+	if err != nil {
+		return ""
+	}
+	return show.Date(t)
+}

@@ -1,0 +1,555 @@
+package pages
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"net/url"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/appearance"
+	"fairtangle/core/fault"
+	"fairtangle/core/layup"
+	"fairtangle/formats"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// yarnView is a yarn as its page shows it; all texts are ready.
+type yarnView struct {
+	ID      int64           `json:"id"`
+	Version int64           `json:"version"`
+	Input   studio.YarnPlan `json:"input"`
+	Why     string          `json:"why"` // nothing can be foretold
+	Pattern string          `json:"pattern"`
+	Said    string          `json:"said"`
+	Need    string          `json:"need"`
+	Picture string          `json:"picture"` // address, to which what is drawn is added
+	Felt    string          `json:"felt"`    // the batt as a sheet
+	Runs    []yarnRun       `json:"runs"`
+	Parts   []heldView      `json:"parts"`
+	Off     []string        `json:"off"` // how it comes off, in sentences
+	Fields  []needField     `json:"fields"`
+	Cloth   []needField     `json:"clothfields"`
+	Marks   []yarnMark      `json:"marks"` // places to look at, from end to end
+	Bar     yarnScale       `json:"scale"`
+	stepsView
+}
+
+// yarnRun is a stretch of one colour; Left and Width are percent of the bar.
+type yarnRun struct {
+	Left  float64 `json:"left"`
+	Width float64 `json:"width"`
+	Mark  int     `json:"mark"` // the place to look at
+	Name  string  `json:"name"`
+	Hex   string  `json:"hex"`
+	Long  string  `json:"long"`
+	From  string  `json:"from"`
+	Rows  string  `json:"rows"`
+	Holds string  `json:"holds"`
+}
+
+// yarnMark is a place on the yarn.
+type yarnMark struct {
+	M       string `json:"m"`     // for addresses
+	Text    string `json:"text"`  // in the maker's units
+	Strand  string `json:"from"`  // where the strand begins, m
+	Cloth   string `json:"cloth"` // where the piece begins, m
+	Piece   string `json:"piece"` // what the piece takes and from where
+	AltText string `json:"alt"`
+}
+
+// yarnScale is the bar under the strand: so many percent of its width are a unit.
+type yarnScale struct {
+	Pct  float64 `json:"pct"`
+	Text string  `json:"text"`
+}
+
+// marks is how many places are looked at between the ends of a yarn.
+const marks = 60
+
+// strandCM is how much of the yarn is shown as a strand.
+const strandCM = 6.0
+
+var patternWords = map[string]string{
+	"long gradient": "One long gradient", "stripes": "Stripes", "barber pole": "A barber's pole: colours turn round each other", "marl": "A marl",
+	"flecks": "One colour, with flecks", "even": "One colour throughout",
+}
+
+var plyWords = map[string]string{"single": "a single", "two": "two-ply", "three": "three-ply", "chain": "chain-ply"}
+
+var wayWords = map[string]string{"strips": "strips", "halves": "halves", "whole": "the whole", "rolags": "rolags"}
+
+func yarnViewOf(y studio.Yarn, u show.Units, at stepsView) yarnView {
+	v := yarnView{
+		ID: y.ID, Version: y.Version, Input: y.YarnPlan, Runs: []yarnRun{}, Parts: []heldView{}, Off: []string{}, Fields: yarnFields(y, u), Cloth: clothFields(y, u),
+		Marks: []yarnMark{}, stepsView: at,
+	}
+	if y.Spun == nil {
+		return v
+	}
+	l := y.Foretold.Layup
+	v.Pattern, v.Said, v.Need = patternWords[y.Pattern], yarnSaid(y, u), yarnNeed(y, u)
+	v.Picture = yarnAddress(y)
+	v.Felt = fmt.Sprintf("/layups/%d/card.png?of=%s&stage=%d&strips=%d&refeed=%s&side=face&w=720&h=330", l.ID, y.Foretold.Digest, y.Stage0(), y.Foretold.Division.Strips,
+		y.Foretold.Division.Refeed)
+	v.Marks = yarnMarks(y, u)
+	for _, r := range y.Runs {
+		long := r.ToM - r.FromM
+		v.Runs = append(v.Runs, yarnRun{
+			Left: 100 * r.FromM / y.PliedM, Width: 100 * long / y.PliedM, Mark: int((r.FromM + r.ToM) / 2 / y.PliedM * marks), Name: mostOf(r.Shares, l), Hex: r.Hex,
+			Long: u.Yarn(long), From: u.Yarn(r.FromM), Rows: rowsOf(long, y), Holds: holds(r.Shares, l),
+		})
+	}
+	fine := u.WithStep(l.StepG)
+	for i, g := range y.PartsG() {
+		p := y.Parts[i]
+		noun := "strip"
+		switch {
+		case y.Way == "rolags":
+			noun = "rolag"
+		case len(y.Parts) == 1:
+			noun = "the batt"
+		case y.Way == "halves":
+			noun = "half"
+		}
+		v.Parts = append(v.Parts, heldView{Name: fmt.Sprintf("%s %d", noun, i+1), Grams: "~" + fine.Grams(g), Hex: y.PartHex(i), Holds: holds(p.Shares, l)})
+	}
+	v.Off = offTheDrum(y)
+	v.Bar = yarnScale{100 / strandCM, "1 cm"}
+	if u.Inches {
+		v.Bar = yarnScale{100 * 2.54 / strandCM, "1 in"}
+	}
+	return v
+}
+
+// mostOf is the fibre that there is most of.
+func mostOf(shares []float64, l studio.Layup) string {
+	best := 0
+	for k, v := range shares {
+		if v > shares[best] {
+			best = k
+		}
+	}
+	if best < len(l.Fibres) {
+		return l.Fibres[best].Name
+	}
+	return ""
+}
+
+// rowsOf is how many rows of the piece a stretch makes.
+func rowsOf(long float64, y studio.Yarn) string {
+	row := float64(y.Stitches) * y.StitchMM / 1000
+	return show.Fixed(long/row, 1)
+}
+
+func yarnSaid(y studio.Yarn, u show.Units) string {
+	said := fmt.Sprintf("%s of %s at %s, from %s of singles", u.Yarn(y.PliedM), plyWords[y.Ply], u.Grist(y.GristM), u.Yarn(y.Singles))
+	if y.Ply == "single" {
+		said = fmt.Sprintf("%s of single at %s", u.Yarn(y.PliedM), u.Grist(y.GristM))
+	}
+	if y.LeftM > 0.5 {
+		said += fmt.Sprintf("; of one %s are left", u.Yarn(y.LeftM))
+	}
+	return said
+}
+
+func yarnNeed(y studio.Yarn, u show.Units) string {
+	if y.NeedM <= 0 {
+		return ""
+	}
+	of := "batt"
+	if y.Foretold.Layup.Equipment.Type == string(layup.Board) {
+		of = "board"
+	}
+	batts := 1
+	if y.YarnPlan.Pair != "" {
+		batts = 2
+	}
+	times := int(y.NeedM/y.PliedM + 0.999)
+	return fmt.Sprintf("%s are needed: %s like this", u.Yarn(y.NeedM), show.Plural(times*batts, of))
+}
+
+// yarnAddress is where pictures of a yarn are found.
+func yarnAddress(y studio.Yarn) string {
+	plan, _ := json.Marshal(y.YarnPlan)
+	return fmt.Sprintf("/layups/%d/yarn.png?of=%s&plan=%s", y.LayupID, y.Foretold.Digest, url.QueryEscape(string(plan)))
+}
+
+func yarnMarks(y studio.Yarn, u show.Units) (out []yarnMark) {
+	piece := pieceOf(y)
+	plain := func(m float64) string { return strconv.FormatFloat(m, 'f', 3, 64) }
+	for i := range marks + 1 {
+		m := y.PliedM * float64(i) / marks
+		from := min(max(m-strandCM/200, 0), max(y.PliedM-strandCM/100, 0))
+		cloth := min(m, max(y.PliedM-piece.uses, 0))
+		mark := yarnMark{M: plain(m), Text: u.Yarn(m), Strand: plain(from), Cloth: plain(cloth), AltText: "about " + u.Yarn(m) + " along it"}
+		mark.Piece = fmt.Sprintf("%s: %s, from %s on", piece.words, u.Yarn(piece.uses), u.Yarn(cloth))
+		out = append(out, mark)
+	}
+	return out
+}
+
+// shownPiece is what the yarn is shown as.
+type shownPiece struct {
+	rows  int
+	uses  float64
+	words string
+}
+
+// pieceOf is the piece that is shown, with as many rows as there is yarn for.
+func pieceOf(y studio.Yarn) (p shownPiece) {
+	row := float64(y.Stitches) * y.StitchMM / 1000
+	across, up := "stitches", "rows"
+	if y.YarnPlan.Cloth == "weave" {
+		row = weftOf(y, 1).UsesM()
+		across, up = "ends", "picks"
+	}
+	p.rows = max(1, min(y.Rows, int(y.PliedM/row)))
+	p.uses = float64(p.rows) * row
+	p.words = fmt.Sprintf("%d %s by %d %s", y.Stitches, across, p.rows, up)
+	if p.rows < y.Rows {
+		p.words += " (all there is of it)"
+	}
+	return p
+}
+
+// weftOf is a woven piece: an end is as wide as a stitch is.
+func weftOf(y studio.Yarn, picks int) appearance.Woven {
+	return appearance.Woven{Ends: y.Stitches, Picks: picks, WidthMM: float64(y.Stitches) * y.StitchMM / 4}
+}
+
+func yarnFields(y studio.Yarn, u show.Units) []needField {
+	sp := studio.Spinning{}
+	if y.Spun != nil {
+		sp = y.Spun.Spinning
+	}
+	usual := func(f needField, known bool, from string) needField {
+		f.Usual, f.Hint = !known, "your own"
+		if !known {
+			f.Hint = from
+		}
+		return f
+	}
+	from := "usual"
+	if y.NeedM > 0 {
+		from = "as the need has it"
+	}
+	out := []needField{}
+	if y.YarnPlan.Way == "strips" || y.YarnPlan.Way == "rolags" {
+		out = append(out, needField{Name: "parts", Label: "How many " + wayWords[y.YarnPlan.Way], Text: strconv.Itoa(y.YarnPlan.Parts), Usual: true})
+	}
+	if sp.Tex > 0 {
+		out = append(out, usual(needField{Name: "singles", Label: "Singles, " + u.GristUnit(), Text: u.PlainGrist(100_000 / sp.Tex)}, y.Grist > 0, from))
+	}
+	return append(out,
+		usual(needField{Name: "take_up_pct", Label: "Taken up in plying, %", Text: show.Number(round2(sp.TakeUpPct))}, y.TakeUpPct != nil, from),
+		usual(needField{Name: "waste_pct", Label: "Lost in spinning, %", Text: show.Number(round2(sp.WastePct))}, y.WastePct != nil, from))
+}
+
+func clothFields(y studio.Yarn, u show.Units) []needField {
+	across, up, each := "Stitches in a row", "Rows shown", "Yarn in a stitch, "
+	if y.YarnPlan.Cloth == "weave" {
+		across, up, each = "Ends", "Picks shown", "An end is a quarter of, "
+	}
+	return []needField{
+		{Name: "stitches", Label: across, Text: strconv.Itoa(y.Stitches), Usual: true}, {Name: "rows", Label: up, Text: strconv.Itoa(y.Rows), Usual: true},
+		{Name: "stitch_mm", Label: each + u.SmallUnit(), Text: u.PlainSmall(y.StitchMM), Usual: true},
+	}
+}
+
+// offTheDrum says how the batt comes off as it is to be divided, and what stands against it.
+func offTheDrum(y studio.Yarn) (out []string) {
+	board := y.Foretold.Layup.Equipment.Type == string(layup.Board)
+	switch y.YarnPlan.Way {
+	case "whole":
+		out = append(out, "Drawn off through a hole in one length, it is a roving that keeps the order of the lanes only where every fibre lies along.")
+		if broken := y.Foretold.BreaksTheLine(y.Stage0()); len(broken) > 0 {
+			for _, b := range broken {
+				out = append(out, fmt.Sprintf("%s breaks that: placed as it is, it lies across the pull. Tear the batt in strips, or card it once more.", b))
+			}
+		} else {
+			out = append(out, "Here they do: it can be drawn off like that.")
+		}
+	case "rolags":
+		out = append(out, "Rolled loosely with one rod it is a cloud to draw from (long draw, woollen); tightly between two rods it is a puni, for short and fine "+
+			"fibre and a high whorl. Loose ones snag less; tight ones travel better and draft more evenly.")
+		if !board {
+			out = append(out, "From a drum batt: tear it across into pieces as long as the staple, and roll each from its side.")
+		}
+	case "halves":
+		out = append(out, "Torn lengthwise in the middle, or better weighed: both to the scale's step, so that the plies end together.")
+	default:
+		out = append(out, "Torn lengthwise from the end that lifted first, each as heavy as the next where the stripes are to be as long.")
+	}
+	switch y.YarnPlan.From {
+	case "fold":
+		out = append(out, "From the fold, fibre goes in by its middle: an airy, fuller yarn whose colours mix over twice the length.")
+	case "across":
+		out = append(out, "Across, from the side: all lanes come one after the other, and the fibre lies round the yarn rather than along it.")
+	}
+	return out
+}
+
+// yarnOptions are what the page offers to choose from.
+type yarnOptions struct{ Ways, Orders, Froms, Plies, Pairs, Cloths []option }
+
+var yarnChoices = yarnOptions{
+	Ways: []option{{"strips", "strips"}, {"halves", "halves"}, {"whole", "whole"}, {"rolags", "rolags"}},
+	Orders: []option{
+		{"left-to-right", "left to right"}, {"right-to-left", "right to left"}, {"back-and-forth", "back and forth"},
+	},
+	Froms:  []option{{"end", "the end"}, {"fold", "the fold"}, {"across", "the side"}},
+	Plies:  []option{{"single", "single"}, {"two", "two-ply"}, {"three", "three-ply"}, {"chain", "chain-ply"}},
+	Pairs:  []option{{"", "one batt"}, {"second", "two batts alike"}, {"mirrored", "two, one turned round"}},
+	Cloths: []option{{"knit", "knitted"}, {"weave", "woven"}, {"felt", "as felt"}},
+}
+
+type yarnBody struct {
+	View   yarnView
+	Layup  studio.Layup
+	Blend  studio.Blend
+	Making studio.Making
+	Offer  yarnOptions
+	Stages []int
+	Stage  int
+	Beside []option
+}
+
+func (s *server) yarnPage(c *gin.Context) error {
+	l, b, m, u, p, err := s.layupAround(c)
+	if err != nil {
+		return err
+	}
+	for i := range p.Strand.Stops {
+		p.Strand.Stops[i].Here = p.Strand.Stops[i].Name == "Yarn"
+	}
+	y, err := s.studio.YarnOf(c.Request.Context(), l.ID)
+	body := yarnBody{Layup: l, Blend: b, Making: m, Offer: yarnChoices}
+	if faults, ok := faultsByField(u, err); ok {
+		for _, v := range faults {
+			body.View.Why = v
+		}
+	} else if err != nil {
+		return err
+	} else {
+		at, err := s.stepsView(c, "yarns", y.ID)
+		if err != nil {
+			return err
+		}
+		body.View, body.Stage = yarnViewOf(y, u, at), y.Stage0()
+		for i := range y.Foretold.Shown {
+			body.Stages = append(body.Stages, i+1)
+		}
+	}
+	st, err := s.stateOf(c, m.ID)
+	if err != nil {
+		return err
+	}
+	for _, r := range st.layups {
+		if r.ID != l.ID {
+			body.Beside = append(body.Beside, option{strconv.FormatInt(r.ID, 10), r.Name})
+		}
+	}
+	p.Title, p.Scripts = l.Name+", as yarn", []string{"js/yarn.js"}
+	s.render(c, http.StatusOK, "yarn", p, body)
+	return nil
+}
+
+// yarnAsked is the yarn of the lay-up of the path, spun as the plan of the address says.
+func (s *server) yarnAsked(c *gin.Context) (y studio.Yarn, u show.Units, err error) {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return y, u, err
+	}
+	if u, _, err = s.units(c); err != nil {
+		return y, u, err
+	}
+	var plan studio.YarnPlan
+	if text := c.Query("plan"); text != "" {
+		if json.Unmarshal([]byte(text), &plan) != nil {
+			return y, u, fault.New("plan", "This is not how a yarn is spun.")
+		}
+	}
+	y, err = s.studio.YarnAs(c.Request.Context(), n, plan)
+	return y, u, err
+}
+
+// yarnPicture draws the whole yarn, a stretch of it, or a piece of it.
+func (s *server) yarnPicture(c *gin.Context) error {
+	y, _, err := s.yarnAsked(c)
+	if err != nil {
+		return err
+	}
+	w, _ := strconv.Atoi(c.DefaultQuery("w", "960"))
+	from, err := strconv.ParseFloat(c.DefaultQuery("from", "0"), 64)
+	if err != nil || w < 16 || w > 2000 {
+		return fault.New("w", "A picture is 16 to 2000 pixels wide.")
+	}
+	var pic *appearance.Picture
+	switch c.Query("what") {
+	case "bar":
+		pic = y.Spun.Bar(w, 46)
+	case "strand":
+		long := min(strandCM, 100*y.PliedM)
+		pic, err = y.Spun.Strand(studio.StrandView{FromM: min(max(from, 0), y.PliedM-long/100), LengthCM: long, Width: w})
+	case "cloth":
+		p := pieceOf(y)
+		if from = min(max(from, 0), max(0, y.PliedM-p.uses)); y.YarnPlan.Cloth == "weave" {
+			weft := weftOf(y, p.rows)
+			weft.FromM = from
+			pic = y.Spun.Woven(weft, w)
+		} else {
+			pic, err = y.Spun.Swatch(appearance.Swatch{Stitches: y.Stitches, Rows: p.rows, StitchMM: y.StitchMM, FromM: from}, w)
+		}
+	default:
+		return studio.ErrNotFound
+	}
+	if err != nil {
+		return err
+	}
+	data, err := formats.WritePNG(pic.W, pic.H, pic.RGBA(nil))
+	if err != nil {
+		return err
+	}
+	if c.Query("of") == y.Foretold.Digest {
+		answer.ForEver(c)
+	}
+	c.Data(http.StatusOK, "image/png", data)
+	return nil
+}
+
+// spunWay is another way to spin the batt, beside the one at hand.
+type spunWay struct {
+	Title   string          `json:"title"`
+	Pattern string          `json:"pattern"`
+	Said    string          `json:"said"`
+	Picture string          `json:"picture"`
+	Swatch  string          `json:"swatch"`
+	Plan    studio.YarnPlan `json:"plan"`
+}
+
+func spunWayOf(y studio.Yarn, title string, u show.Units) spunWay {
+	w := spunWay{Title: title, Pattern: patternWords[y.Pattern], Plan: y.YarnPlan, Picture: yarnAddress(y) + "&what=bar&w=900", Swatch: yarnAddress(y) + "&what=cloth&w=300&from=" + strconv.FormatFloat(y.PliedM/3, 'f', 2, 64)}
+	w.Said = u.Yarn(y.PliedM) + " at " + u.Grist(y.GristM)
+	if n := len(y.Runs); n > 1 {
+		shortest, longest := y.PliedM, 0.0
+		for _, r := range y.Runs {
+			shortest, longest = min(shortest, r.ToM-r.FromM), max(longest, r.ToM-r.FromM)
+		}
+		w.Said += fmt.Sprintf("; %d runs of colour, %s to %s long", n, u.PlainYarn(shortest), u.Yarn(longest))
+	}
+	if y.PlyDE >= 4 {
+		w.Said += fmt.Sprintf("; plies differ by %s CIEDE2000", show.Fixed(y.PlyDE, 1))
+	}
+	return w
+}
+
+func wayTitle(p studio.YarnPlan) string {
+	order := map[string]string{"back-and-forth": ", back and forth", "right-to-left": ", from the right"}[p.Order]
+	from := map[string]string{"fold": " from the fold", "across": " from the side"}[p.From]
+	switch p.Way {
+	case "whole":
+		return fmt.Sprintf("Whole%s, %s", from, plyWords[p.Ply])
+	case "halves":
+		return fmt.Sprintf("Two halves%s%s, %s", from, order, plyWords[p.Ply])
+	}
+	return fmt.Sprintf("%s%s%s, %s", show.Plural(p.Parts, map[string]string{"strips": "strip", "rolags": "rolag"}[p.Way]), from, order, plyWords[p.Ply])
+}
+
+// yarnWays answers a script with four ways to spin the same batt.
+func (s *server) yarnWays(c *gin.Context) error {
+	y, u, err := s.yarnAsked(c)
+	if err != nil {
+		return err
+	}
+	out := []spunWay{}
+	for _, p := range y.FourWays() {
+		other, err := s.studio.YarnAs(c.Request.Context(), y.LayupID, p)
+		if err != nil {
+			return err
+		}
+		out = append(out, spunWayOf(other, wayTitle(p), u))
+	}
+	c.JSON(http.StatusOK, out)
+	return nil
+}
+
+// yarnBeside answers a script with the yarn of another lay-up, spun alike, and how far it differs.
+func (s *server) yarnBeside(c *gin.Context) error {
+	y, u, err := s.yarnAsked(c)
+	if err != nil {
+		return err
+	}
+	id, err := strconv.ParseInt(c.Query("other"), 10, 64)
+	if err != nil {
+		return fault.New("other", "Choose what to set beside it.")
+	}
+	other, err := s.studio.YarnAs(c.Request.Context(), id, y.YarnPlan)
+	if err != nil {
+		return err
+	}
+	w := spunWayOf(other, other.Foretold.Layup.Name, u)
+	d := y.Differ(other)
+	c.JSON(http.StatusOK, gin.H{"way": w, "said": apartSaid(d.Yarn, d.Cloth)})
+	return nil
+}
+
+// apartSaid says whether two batts still look like one yarn.
+func apartSaid(asYarn, asCloth float64) string {
+	figures := fmt.Sprintf(" Place by place they differ by %s CIEDE2000, as cloth from afar by %s.", show.Fixed(asYarn, 1), show.Fixed(asCloth, 1))
+	switch {
+	case asYarn < 3:
+		return "One yarn to the eye: go from one to the other where you like." + figures
+	case asCloth < 3:
+		return "As cloth they are one; side by side in one piece the change shows. Alternate them by rows." + figures
+	case asCloth < 8:
+		return "Related, but not one yarn: knit them as two, or alternate every two rows to pass from one to the other." + figures
+	}
+	return "Two yarns: nobody takes one for the other." + figures
+}
+
+// yarnPiece is how a yarn is changed on its page.
+func (s *server) yarnPiece() piece[studio.YarnPlan, studio.YarnChange, studio.Yarn] {
+	return piece[studio.YarnPlan, studio.YarnChange, studio.Yarn]{
+		table: "yarns",
+		read:  readYarn,
+		apply: s.studio.ApplyYarn,
+		save: func(ctx context.Context, id, version int64, v studio.Yarn, _ string) (studio.Yarn, error) {
+			return s.studio.SaveYarn(ctx, id, version, v.YarnPlan)
+		},
+		step: s.studio.StepYarn,
+		mark: func(v *studio.Yarn, id, version int64) { v.ID, v.Version = id, version },
+		view: func(_ *gin.Context, v studio.Yarn, u show.Units, at stepsView) (any, error) {
+			return yarnViewOf(v, u, at), nil
+		},
+		sum: sumOf(func(in studio.YarnPlan, _ show.Units) string { return wayTitle(in) }),
+	}
+}
+
+// readYarn turns typed fields into the change that they mean.
+func readYarn(_ *gin.Context, q *edit[studio.YarnPlan, studio.YarnChange], u show.Units) (err error) {
+	if q.Change == nil {
+		return nil
+	}
+	for field, text := range q.Typed {
+		switch field {
+		case "singles":
+			q.Change.Value, err = u.ReadGrist(field, text)
+		case "stitch_mm":
+			q.Change.Value, err = u.ReadSmall(field, text)
+		case "parts", "stitches", "rows":
+			q.Change.Value, err = show.Whole(field, text, "how many")
+		default:
+			q.Change.Value, err = show.ReadNumber(field, text, "a number, such as 5")
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
