@@ -254,8 +254,10 @@ CREATE TABLE yarn_samples (` + base + `, making_id INTEGER NOT NULL REFERENCES m
 --
 CREATE INDEX yarn_samples_making ON yarn_samples (making_id)
 --
+CREATE INDEX yarn_samples_at ON yarn_samples (created_at DESC, id DESC, making_id, name) WHERE deleted_at IS NULL
+--
 CREATE TABLE skeins (` + base + `, making_id INTEGER NOT NULL REFERENCES makings (id), name TEXT NOT NULL, told TEXT NOT NULL)
 --
 CREATE INDEX skeins_making ON skeins (making_id)
 --
-CREATE INDEX skeins_time ON skeins (created_at)`
+CREATE INDEX skeins_at ON skeins (created_at DESC, id DESC, making_id, name) WHERE deleted_at IS NULL`

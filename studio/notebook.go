@@ -14,11 +14,13 @@ import (
 // NotebookFilter picks lines of the notebook.
 type NotebookFilter = store.NotebookFilter
 
-// NotebookLine is a line of the notebook: a run with everything that was told of it, or a sample.
+// NotebookLine is a line of the notebook: a run with everything that was told of it, a sample or a skein.
 type NotebookLine struct {
 	store.NotebookRow
 	Run    *Run
 	Sample *SamplePoint
+	Yarn   *YarnSample
+	Skein  *Skein
 }
 
 // Notebook lists what was made, the latest first, and how much there is in all.
@@ -31,7 +33,20 @@ func (s *Studio) Notebook(ctx context.Context, f NotebookFilter) ([]NotebookLine
 	out := make([]NotebookLine, 0, len(rows))
 	for _, r := range rows {
 		n := NotebookLine{NotebookRow: r}
-		if r.Sort == "sample" {
+		switch r.Sort {
+		case "yarn":
+			v, err := s.OneYarnSample(ctx, r.ID)
+			if err != nil {
+				return nil, 0, err
+			}
+			n.Yarn = &v
+		case "skein":
+			v, err := s.OneSkein(ctx, r.ID)
+			if err != nil {
+				return nil, 0, err
+			}
+			n.Skein = &v
+		case "sample":
 			if len(samples) == 0 {
 				c, err := s.Calibration(ctx)
 				if err != nil {
@@ -43,7 +58,7 @@ func (s *Studio) Notebook(ctx context.Context, f NotebookFilter) ([]NotebookLine
 			}
 			v := samples[r.ID]
 			n.Sample = &v
-		} else {
+		default:
 			v, err := s.Run(ctx, r.ID)
 			if err == ErrNotFound { // its weigh-out lies in the bin
 				total--

@@ -133,3 +133,6 @@ func (y *SpunYarn) Swatch(w appearance.Swatch, width int) (*appearance.Picture, 
 	appearance.DrawSwatch(pic, y.strand, w, per)
 	return pic, nil
 }
+
+// ThickMM is how thick the yarn is, mm.
+func (y *SpunYarn) ThickMM() float64 { return 2 * y.strand.Radius() }

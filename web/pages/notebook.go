@@ -133,7 +133,10 @@ func (s *server) notebook(c *gin.Context) error {
 	return nil
 }
 
-var sortWords = map[string]string{"carding": "carded", "fleece": "raw fleece", "trial": "sample", "sample": "colour sample"}
+var sortWords = map[string]string{"carding": "carded", "fleece": "raw fleece", "trial": "sample", "sample": "colour sample", "yarn": "sample of yarn", "skein": "skein"}
+
+// undyed is the colour of what no colour is known of.
+const undyed = "#d9d2c0"
 
 func notebookLineOf(l studio.NotebookLine, u show.Units) notebookLine {
 	out := notebookLine{Name: l.Name, Making: l.Making, MakeID: l.MakingID, Sort: sortWords[l.Sort], Value: fmt.Sprintf("carding-%d", l.ID)}
@@ -144,6 +147,19 @@ func notebookLineOf(l studio.NotebookLine, u show.Units) notebookLine {
 		if v.Note != "" {
 			out.Facts = append(out.Facts, cardFact{"Note", v.Note})
 		}
+		return out
+	}
+	if v := l.Yarn; v != nil {
+		out.Href, out.Facts = fmt.Sprintf("/yarnsamples/%d", v.ID), sampleCardOf(*v, u).Facts
+		out.Card = out.Href + "/card"
+		out.Shapes = []shape{{W: 60, H: 4, Round: 2, Hex: undyed}}
+		return out
+	}
+	if v := l.Skein; v != nil {
+		out.Href = fmt.Sprintf("/skeins/%d", v.ID)
+		w := 6 * math.Sqrt(max(v.WeightG, 4))
+		out.Shapes = []shape{{W: w, H: 0.3 * w, Round: 0.15 * w, Hex: undyed}, {X: 0.3 * w, W: 0.4 * w, H: 0.3 * w, Round: 0.1 * w, Hex: undyed}}
+		out.Facts = skeinFacts(*v, u)
 		return out
 	}
 	v := l.Run

@@ -34,15 +34,18 @@ type skeinLine struct {
 
 // sampleCard is a sample as it is shown beside others, and printed.
 type sampleCard struct {
-	ID      int64
-	Name    string
-	Liked   bool
-	Facts   []cardFact
-	Pieces  []studio.SwatchTold
-	Note    string
-	When    string
-	Version int64
+	ID     int64
+	Name   string
+	Liked  bool
+	Facts  []cardFact
+	Pieces []workedPiece
+	Over   string // what they are counted over
+	Note   string
+	When   string
 }
+
+// workedPiece is a piece that was worked of a sample.
+type workedPiece struct{ Tool, Stitches, Rows string }
 
 var goneWords = map[string]string{"used": "used", "given": "given away", "sold": "sold"}
 
@@ -118,20 +121,32 @@ func needWords(a studio.Against, u show.Units) string {
 
 func skeinLineOf(k studio.Skein, u show.Units) skeinLine {
 	var parts []string
-	add := func(known bool, text string) {
+	for _, f := range skeinFacts(k, u) {
+		text := f.Value
+		if f.Name != "Length" && f.Name != "Weight" && f.Name != "Grist" && f.Name != "Plied" && f.Name != "Note" {
+			text = strings.ToLower(f.Name) + " " + text
+		}
+		parts = append(parts, text)
+	}
+	return skeinLine{k.ID, k.Name, strings.Join(parts, " · "), goneWords[k.Gone]}
+}
+
+// skeinFacts are what is known of a skein.
+func skeinFacts(k studio.Skein, u show.Units) (out []cardFact) {
+	add := func(known bool, name, value string) {
 		if known {
-			parts = append(parts, text)
+			out = append(out, cardFact{name, value})
 		}
 	}
-	add(k.LengthM > 0, u.Yarn(k.LengthM))
-	add(k.WeightG > 0, u.Grams(k.WeightG))
-	add(k.GristM > 0, u.Grist(k.GristM))
-	add(k.Ply != "", plyWords[k.Ply])
+	add(k.LengthM > 0, "Length", u.Yarn(k.LengthM))
+	add(k.WeightG > 0, "Weight", u.Grams(k.WeightG))
+	add(k.GristM > 0, "Grist", u.Grist(k.GristM))
+	add(k.Ply != "", "Plied", plyWords[k.Ply])
 	for _, v := range showedWords(k.Showed) {
-		parts = append(parts, v.Name+" "+v.Value)
+		add(true, v.Name, v.Value)
 	}
-	add(k.Note != "", k.Note)
-	return skeinLine{k.ID, k.Name, strings.Join(parts, " · "), goneWords[k.Gone]}
+	add(k.Note != "", "Note", k.Note)
+	return out
 }
 
 // showedWords is what was shown of losses.
@@ -139,7 +154,7 @@ func showedWords(v studio.Showed) (out []cardFact) {
 	for _, f := range []struct {
 		name string
 		pct  *float64
-	}{{"lost in spinning", v.WastePct}, {"lost in washing", v.FinishingPct}, {"taken up", v.TakeUpPct}, {"shorter by", v.ShrinkagePct}} {
+	}{{"Lost in spinning", v.WastePct}, {"Lost in washing", v.FinishingPct}, {"Taken up", v.TakeUpPct}, {"Shorter by", v.ShrinkagePct}} {
 		if f.pct != nil {
 			out = append(out, cardFact{f.name, show.Fixed(*f.pct, 1) + "\u00a0%"})
 		}
@@ -148,7 +163,7 @@ func showedWords(v studio.Showed) (out []cardFact) {
 }
 
 func sampleCardOf(v studio.YarnSample, u show.Units) sampleCard {
-	out := sampleCard{ID: v.ID, Name: v.Name, Liked: v.Liked, Note: v.Note, When: dayOf(v.At), Version: v.Version}
+	out := sampleCard{ID: v.ID, Name: v.Name, Liked: v.Liked, Note: v.Note, When: dayOf(v.At), Over: u.GaugeOver()}
 	fact := func(known bool, name, value string) {
 		if known {
 			out.Facts = append(out.Facts, cardFact{name, value})
@@ -160,14 +175,19 @@ func sampleCardOf(v studio.YarnSample, u show.Units) sampleCard {
 	fact(v.WPI > 0, "Wraps per inch", show.Number(v.WPI))
 	fact(v.RawGristM > 0, "Before washing", u.Grist(v.RawGristM))
 	fact(v.GristM > 0, "Washed", u.Grist(v.GristM))
-	for _, f := range showedWords(v.Showed) {
-		out.Facts = append(out.Facts, cardFact{strings.ToUpper(f.Name[:1]) + f.Name[1:], f.Value})
-	}
+	out.Facts = append(out.Facts, showedWords(v.Showed)...)
 	fact(v.Sheds != "", "Sheds", v.Sheds)
 	fact(v.Hand != "", "Feels", v.Hand)
 	for _, w := range v.Swatches {
 		if w.Tool != "" || w.Stitches > 0 || w.Rows > 0 {
-			out.Pieces = append(out.Pieces, w)
+			piece := workedPiece{Tool: w.Tool}
+			if w.Stitches > 0 {
+				piece.Stitches = u.Gauge(w.Stitches)
+			}
+			if w.Rows > 0 {
+				piece.Rows = u.Gauge(w.Rows)
+			}
+			out.Pieces = append(out.Pieces, piece)
 		}
 	}
 	return out

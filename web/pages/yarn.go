@@ -2,10 +2,10 @@ package pages
 
 import (
 	"context"
+	"encoding/base64"
 	"encoding/json"
 	"fmt"
 	"net/http"
-	"net/url"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
@@ -28,6 +28,7 @@ type yarnView struct {
 	Pattern string          `json:"pattern"`
 	Said    string          `json:"said"`
 	Need    string          `json:"need"`
+	Code    string          `json:"code"`    // the plan, for addresses
 	Picture string          `json:"picture"` // address, to which what is drawn is added
 	Felt    string          `json:"felt"`    // the batt as a sheet
 	Runs    []yarnRun       `json:"runs"`
@@ -94,7 +95,7 @@ func yarnViewOf(y studio.Yarn, u show.Units, at stepsView) yarnView {
 	}
 	l := y.Foretold.Layup
 	v.Pattern, v.Said, v.Need = patternWords[y.Pattern], yarnSaid(y, u), yarnNeed(y, u)
-	v.Picture = yarnAddress(y)
+	v.Picture, v.Code = yarnAddress(y), planCode(y.YarnPlan)
 	v.Felt = fmt.Sprintf("/layups/%d/card.png?of=%s&stage=%d&strips=%d&refeed=%s&side=face&w=720&h=330", l.ID, y.Foretold.Digest, y.Stage0(), y.Foretold.Division.Strips,
 		y.Foretold.Division.Refeed)
 	v.Marks = yarnMarks(y, u)
@@ -176,12 +177,17 @@ func yarnNeed(y studio.Yarn, u show.Units) string {
 
 // yarnAddress is where pictures of a yarn are found.
 func yarnAddress(y studio.Yarn) string {
-	plan, _ := json.Marshal(y.YarnPlan)
-	return fmt.Sprintf("/layups/%d/yarn.png?of=%s&plan=%s", y.LayupID, y.Foretold.Digest, url.QueryEscape(string(plan)))
+	return fmt.Sprintf("/layups/%d/yarn.png?of=%s&plan=%s", y.LayupID, y.Foretold.Digest, planCode(y.YarnPlan))
+}
+
+// planCode is a plan as it stands in an address.
+func planCode(p studio.YarnPlan) string {
+	text, _ := json.Marshal(p)
+	return base64.RawURLEncoding.EncodeToString(text)
 }
 
 func yarnMarks(y studio.Yarn, u show.Units) (out []yarnMark) {
-	piece := pieceOf(y)
+	piece := pieceOf(y, u)
 	plain := func(m float64) string { return strconv.FormatFloat(m, 'f', 3, 64) }
 	for i := range marks + 1 {
 		m := y.PliedM * float64(i) / marks
@@ -202,12 +208,12 @@ type shownPiece struct {
 }
 
 // pieceOf is the piece that is shown, with as many rows as there is yarn for.
-func pieceOf(y studio.Yarn) (p shownPiece) {
+func pieceOf(y studio.Yarn, u show.Units) (p shownPiece) {
 	row := float64(y.Stitches) * y.StitchMM / 1000
 	across, up := "stitches", "rows"
 	if y.YarnPlan.Cloth == "weave" {
 		row = weftOf(y, 1).UsesM()
-		across, up = "ends", "picks"
+		across, up = "ends", "picks, "+u.Size(weftOf(y, 1).WidthMM)+" wide"
 	}
 	p.rows = max(1, min(y.Rows, int(y.PliedM/row)))
 	p.uses = float64(p.rows) * row
@@ -218,9 +224,9 @@ func pieceOf(y studio.Yarn) (p shownPiece) {
 	return p
 }
 
-// weftOf is a woven piece: an end is as wide as a stitch is.
+// weftOf is a woven piece: an end is twice as wide as the yarn is thick.
 func weftOf(y studio.Yarn, picks int) appearance.Woven {
-	return appearance.Woven{Ends: y.Stitches, Picks: picks, WidthMM: float64(y.Stitches) * y.StitchMM / 4}
+	return appearance.Woven{Ends: y.Stitches, Picks: picks, WidthMM: float64(y.Stitches) * 2 * y.Spun.ThickMM()}
 }
 
 func yarnFields(y studio.Yarn, u show.Units) []needField {
@@ -252,14 +258,17 @@ func yarnFields(y studio.Yarn, u show.Units) []needField {
 }
 
 func clothFields(y studio.Yarn, u show.Units) []needField {
-	across, up, each := "Stitches in a row", "Rows shown", "Yarn in a stitch, "
+	across, up := "Stitches in a row", "Rows shown"
 	if y.YarnPlan.Cloth == "weave" {
-		across, up, each = "Ends", "Picks shown", "An end is a quarter of, "
+		across, up = "Ends", "Picks shown"
 	}
-	return []needField{
+	out := []needField{
 		{Name: "stitches", Label: across, Text: strconv.Itoa(y.Stitches), Usual: true}, {Name: "rows", Label: up, Text: strconv.Itoa(y.Rows), Usual: true},
-		{Name: "stitch_mm", Label: each + u.SmallUnit(), Text: u.PlainSmall(y.StitchMM), Usual: true},
 	}
+	if y.YarnPlan.Cloth == "weave" {
+		return out
+	}
+	return append(out, needField{Name: "stitch_mm", Label: "Yarn in a stitch, " + u.SmallUnit(), Text: u.PlainSmall(y.StitchMM), Usual: true})
 }
 
 // offTheDrum says how the batt comes off as it is to be divided, and what stands against it.
@@ -371,7 +380,8 @@ func (s *server) yarnAsked(c *gin.Context) (y studio.Yarn, u show.Units, err err
 	}
 	var plan studio.YarnPlan
 	if text := c.Query("plan"); text != "" {
-		if json.Unmarshal([]byte(text), &plan) != nil {
+		plain, err := base64.RawURLEncoding.DecodeString(text)
+		if err != nil || json.Unmarshal(plain, &plan) != nil {
 			return y, u, fault.New("plan", "This is not how a yarn is spun.")
 		}
 	}
@@ -381,7 +391,7 @@ func (s *server) yarnAsked(c *gin.Context) (y studio.Yarn, u show.Units, err err
 
 // yarnPicture draws the whole yarn, a stretch of it, or a piece of it.
 func (s *server) yarnPicture(c *gin.Context) error {
-	y, _, err := s.yarnAsked(c)
+	y, u, err := s.yarnAsked(c)
 	if err != nil {
 		return err
 	}
@@ -398,7 +408,7 @@ func (s *server) yarnPicture(c *gin.Context) error {
 		long := min(strandCM, 100*y.PliedM)
 		pic, err = y.Spun.Strand(studio.StrandView{FromM: min(max(from, 0), y.PliedM-long/100), LengthCM: long, Width: w})
 	case "cloth":
-		p := pieceOf(y)
+		p := pieceOf(y, u)
 		if from = min(max(from, 0), max(0, y.PliedM-p.uses)); y.YarnPlan.Cloth == "weave" {
 			weft := weftOf(y, p.rows)
 			weft.FromM = from

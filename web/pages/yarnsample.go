@@ -64,7 +64,7 @@ func (s *server) yarnSamplePage(c *gin.Context) error {
 		f.Values[swatchField(i, "tool")] = w.Tool
 		for name, n := range map[string]float64{"stitches": w.Stitches, "rows": w.Rows} {
 			if n > 0 {
-				f.Values[swatchField(i, name)] = show.Number(n)
+				f.Values[swatchField(i, name)] = u.Gauge(n)
 			}
 		}
 	}
@@ -132,7 +132,13 @@ func readYarnSample(r *reader, u show.Units) studio.YarnSample {
 	v.Swatches = []studio.SwatchTold{}
 	for i := range swatchRows {
 		w := studio.SwatchTold{Tool: r.v.Get(swatchField(i, "tool"))}
-		w.Stitches, w.Rows = r.orUsual(swatchField(i, "stitches"), "stitches, such as 22"), r.orUsual(swatchField(i, "rows"), "rows, such as 30")
+		for field, to := range map[string]*float64{swatchField(i, "stitches"): &w.Stitches, swatchField(i, "rows"): &w.Rows} {
+			if text := strings.TrimSpace(r.v.Get(field)); text != "" {
+				n, err := u.ReadGauge(field, text)
+				r.add(err)
+				*to = n
+			}
+		}
 		if strings.TrimSpace(w.Tool) != "" || w.Stitches != 0 || w.Rows != 0 {
 			v.Swatches = append(v.Swatches, w)
 		}

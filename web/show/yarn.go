@@ -132,6 +132,30 @@ func (u Units) ReadLaid(field, s string) (float64, error) {
 	return v, err
 }
 
+// GaugeOver is the length over which stitches and rows are counted.
+func (u Units) GaugeOver() string {
+	if u.Inches {
+		return "4\u00a0in"
+	}
+	return "10\u00a0cm"
+}
+
+func (u Units) gaugeFactor() float64 {
+	if u.Inches {
+		return 4 * inchCM / 10
+	}
+	return 1
+}
+
+// Gauge writes how many stitches or rows there are, of so many over 10 cm.
+func (u Units) Gauge(per10cm float64) string { return Number(round1(per10cm * u.gaugeFactor())) }
+
+// ReadGauge reads a count of stitches or rows, over 10 cm.
+func (u Units) ReadGauge(field, s string) (float64, error) {
+	v, err := ReadNumber(field, s, "how many, such as 22")
+	return v / u.gaugeFactor(), err
+}
+
 func round1(v float64) float64 {
 	w, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'f', 1, 64), 64)
 	return w

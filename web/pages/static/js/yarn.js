@@ -64,9 +64,8 @@ if (document.getElementById('yarn-data')) {
     clothSaid() { return this.felted() ? 'The batt as a sheet, as it lies before it is felted; felt shrinks, and its colours move closer.' : this.here().piece; },
     dab(r) { return { backgroundColor: r.hex }; },
 
-    plan() { return new URLSearchParams({ plan: JSON.stringify(plain(this.view.input)) }); },
     async askWays() {
-      const ways = await get(`/layups/${this.layup}/yarn/ways?${this.plan()}`).catch(() => null);
+      const ways = await get(`/layups/${this.layup}/yarn/ways?plan=${this.view.code}`).catch(() => null);
       if (ways) this.ways = ways;
       else this.waysSaid = 'The other ways could not be worked out.';
     },
@@ -80,7 +79,7 @@ if (document.getElementById('yarn-data')) {
         return;
       }
       await pause(0);
-      const v = await get(`/layups/${this.layup}/yarn/beside?other=${id}&${this.plan()}`).catch((p) => p);
+      const v = await get(`/layups/${this.layup}/yarn/beside?other=${id}&plan=${this.view.code}`).catch((p) => p);
       if (turn !== this.turns) return;
       if (v && v.way) this.beside = v;
       else this.besideWrong = (v && v.message) || 'It could not be worked out.';
