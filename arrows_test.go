@@ -60,7 +60,7 @@ var may = map[string][]string{
 		"core/unit",
 		"core/weigh",
 	},
-	"demo":       {"studio", "store", "core/fleece", "core/layup"},
+	"demo":       {"studio", "store", "core/fleece", "core/layup", "core/yarn"},
 	"web/art":    {"core/colour", "core/fibre"},
 	"web/show":   {"studio", "formats", "core/fault", "core/unit"},
 	"web/answer": {"studio", "web/show", "core/fault", "core/unit"},

@@ -258,6 +258,9 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 	if err := weighHalf(ctx, s, made["Slack"], laid["Slack"]); err != nil {
 		return fmt.Errorf("weigh Slack: %w", err)
 	}
+	if err := fillYarns(ctx, s, laid["Border"], makings["Samphire mitts"]); err != nil {
+		return fmt.Errorf("yarns: %w", err)
+	}
 	return fillRuns(ctx, s, made["Cuffs"], laid["Cuffs"], makings["Mudflat fleece"], ids["Mudflat fleece, raw"])
 }
 

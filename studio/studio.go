@@ -28,6 +28,7 @@ type Studio struct {
 	stages latest[[]carding.Stage]
 	fields latest[carding.Field]
 	yarns  latest[*SpunYarn]
+	looks  latest[Yarn]
 	rolled latest[[]carding.Part]
 	plates plates
 	memory memory

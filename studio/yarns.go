@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"crypto/sha256"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -46,6 +47,7 @@ type Yarn struct {
 	Foretold *Foretelling `json:"-"`
 	Spun     *SpunYarn    `json:"-"`
 	NeedM    float64      `json:"-"` // of yarn that the making needs, m
+	Digest   string       `json:"-"` // names what it rests on
 }
 
 // YarnPart is a part of the batt, in the order in which they are spun.
@@ -253,10 +255,11 @@ func (s *Studio) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn
 	if err != nil {
 		return out, err
 	}
-	if out.Spun, err = s.spun(ctx, f, f.stage(in.Stage), spinningOf(in, need, shown), in.Pair != ""); err != nil {
+	if out.Spun, out.Digest, err = s.spun(ctx, f, f.stage(in.Stage), spinningOf(in, need, shown), in.Pair != ""); err != nil {
 		return out, err
 	}
 	out.answer()
+	s.looks.keep(yarnKey(layupID, out.Digest, in), out)
 	return out, nil
 }
 
@@ -279,33 +282,37 @@ func (y *Yarn) answer() {
 	}
 }
 
-// spun works out a yarn, or finds it among those that were worked out last.
-func (s *Studio) spun(ctx context.Context, f *Foretelling, stage int, sp Spinning, pair bool) (*SpunYarn, error) {
-	how, err := json.Marshal(sp)
+func yarnKey(layupID int64, digest string, in YarnPlan) string {
+	return fmt.Sprintf("%d %s %+v", layupID, digest, in)
+}
+
+// spun works out a yarn, or finds it among those that were worked out last; digest names what it
+// rests on.
+func (s *Studio) spun(ctx context.Context, f *Foretelling, stage int, sp Spinning, pair bool) (y *SpunYarn, digest string, err error) {
+	how, err := json.Marshal([]any{f.Digest, stage, pair, sp})
 	if err != nil {
-		return nil, err
+		return nil, "", err
 	}
-	key := fmt.Sprintf("%s %d %t %s", f.Digest, stage, pair, how)
-	if known, ok := s.yarns.find(key); ok {
-		return known, nil
+	digest = fmt.Sprintf("%x", sha256.Sum256(how))[:16]
+	if known, ok := s.yarns.find(digest); ok {
+		return known, digest, nil
 	}
 	first, err := s.field(ctx, f, stage, carderSeed)
 	if err != nil {
-		return nil, err
+		return nil, "", err
 	}
 	var second *carding.Field
 	if pair {
 		other, err := s.field(ctx, f, stage, carderSeed+1)
 		if err != nil {
-			return nil, err
+			return nil, "", err
 		}
 		second = &other
 	}
-	y, err := Spin(first, second, &f.palette, sp)
-	if err == nil {
-		s.yarns.keep(key, y)
+	if y, err = Spin(first, second, &f.palette, sp); err == nil {
+		s.yarns.keep(digest, y)
 	}
-	return y, err
+	return y, digest, err
 }
 
 // field is the batt after a stage, as a spinner takes hold of it.
@@ -434,8 +441,12 @@ func (c YarnChange) do(in *YarnPlan) error {
 	return nil
 }
 
-// YarnAs is the yarn of a lay-up spun as another plan says.
-func (s *Studio) YarnAs(ctx context.Context, layupID int64, p YarnPlan) (Yarn, error) {
+// YarnAs is the yarn of a lay-up spun as another plan says; one that was shown is named by what it
+// rests on, and found again.
+func (s *Studio) YarnAs(ctx context.Context, layupID int64, p YarnPlan, digest string) (Yarn, error) {
+	if y, ok := s.looks.find(yarnKey(layupID, digest, p)); ok {
+		return y, nil
+	}
 	return s.yarnLook(ctx, layupID, p)
 }
 

@@ -32,21 +32,38 @@ func (f Field) sums() sums {
 
 func (s sums) at(lane, cell int) int { return (lane*(s.cells+1) + cell) * s.n }
 
-// below is the grams of a component between the corner and a place, in lanes and cells; between
-// whole ones they are divided in proportion.
-func (s sums) below(x, c float64, k int) float64 {
+// corner is a place between cells, ready to be looked up.
+type corner struct {
+	i, j   int
+	fx, fc float64
+}
+
+func (s sums) corner(x, c float64) corner {
 	x, c = min(max(x, 0), float64(s.lanes)), min(max(c, 0), float64(s.cells))
 	i, j := min(int(x), s.lanes-1), min(int(c), s.cells-1)
-	fx, fc := x-float64(i), c-float64(j)
-	a, b := s.of[s.at(i, j)+k], s.of[s.at(i, j+1)+k]
-	d, e := s.of[s.at(i+1, j)+k], s.of[s.at(i+1, j+1)+k]
-	return (a+(b-a)*fc)*(1-fx) + (d+(e-d)*fc)*fx
+	return corner{i, j, x - float64(i), c - float64(j)}
+}
+
+// add adds to each component, times a sign, its grams between the corner of the field and a place;
+// between whole cells they are divided in proportion.
+func (s sums) add(p corner, sign float64, into []float64) {
+	a, b := s.of[s.at(p.i, p.j):][:len(into)], s.of[s.at(p.i, p.j+1):][:len(into)]
+	d, e := s.of[s.at(p.i+1, p.j):][:len(into)], s.of[s.at(p.i+1, p.j+1):][:len(into)]
+	w := [4]float64{sign * (1 - p.fx) * (1 - p.fc), sign * (1 - p.fx) * p.fc, sign * p.fx * (1 - p.fc), sign * p.fx * p.fc}
+	for k := range into {
+		into[k] += w[0]*a[k] + w[1]*b[k] + w[2]*d[k] + w[3]*e[k]
+	}
 }
 
 // window is the grams of each component between places across and along.
 func (s sums) window(x0, x1, c0, c1 float64, into []float64) (total float64) {
-	for k := range into {
-		into[k] = max(0, s.below(x1, c1, k)-s.below(x0, c1, k)-s.below(x1, c0, k)+s.below(x0, c0, k))
+	clear(into)
+	s.add(s.corner(x1, c1), 1, into)
+	s.add(s.corner(x0, c1), -1, into)
+	s.add(s.corner(x1, c0), -1, into)
+	s.add(s.corner(x0, c0), 1, into)
+	for k, v := range into {
+		into[k] = max(0, v)
 		total += into[k]
 	}
 	return total

@@ -43,6 +43,15 @@ func (y *Yarn) bounds() []float64 {
 type stretch struct {
 	Run
 	long float64
+	next float64 // how far it differs from the next one
+}
+
+// apart is how far a stretch differs from the one after it.
+func apart(all []stretch, i int) float64 {
+	if i+1 >= len(all) {
+		return 0
+	}
+	return colour.CIEDE2000(all[i].Lab, all[i+1].Lab)
 }
 
 // run divides the yarn into stretches of one colour, and says what it will look like: looked at
@@ -56,7 +65,7 @@ func (y *Yarn) run(mix func([]float64) colour.Lab) {
 		n := max(1, int(math.Ceil((to-from)/y.PliedM*looks)))
 		long := (to - from) / float64(n)
 		for k := range n {
-			r := stretch{Run{FromM: from + float64(k)*long, ToM: from + float64(k+1)*long, Shares: make([]float64, y.n)}, long}
+			r := stretch{Run{FromM: from + float64(k)*long, ToM: from + float64(k+1)*long, Shares: make([]float64, y.n)}, long, 0}
 			if k == n-1 {
 				r.ToM = to
 			}
@@ -65,11 +74,14 @@ func (y *Yarn) run(mix func([]float64) colour.Lab) {
 			all = append(all, r)
 		}
 	}
+	for i := range all {
+		all[i].next = apart(all, i)
+	}
 	for len(all) > 1 {
 		best, cost := -1, math.Inf(1)
 		for i := range len(all) - 1 {
-			a, b := all[i], all[i+1]
-			d := colour.CIEDE2000(a.Lab, b.Lab)
+			a, b := &all[i], &all[i+1]
+			d := a.next
 			if d >= runDE && min(a.long, b.long) >= leastPart*y.PliedM {
 				continue
 			}
@@ -86,6 +98,9 @@ func (y *Yarn) run(mix func([]float64) colour.Lab) {
 		}
 		a.ToM, a.long, a.Lab = b.ToM, a.long+b.long, mix(a.Shares)
 		all = slices.Delete(all, best+1, best+2)
+		for i := max(0, best-1); i <= best; i++ {
+			all[i].next = apart(all, i)
+		}
 	}
 	for _, r := range all {
 		y.Runs = append(y.Runs, r.Run)

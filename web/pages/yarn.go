@@ -177,7 +177,7 @@ func yarnNeed(y studio.Yarn, u show.Units) string {
 
 // yarnAddress is where pictures of a yarn are found.
 func yarnAddress(y studio.Yarn) string {
-	return fmt.Sprintf("/layups/%d/yarn.png?of=%s&plan=%s", y.LayupID, y.Foretold.Digest, planCode(y.YarnPlan))
+	return fmt.Sprintf("/layups/%d/yarn.png?of=%s&plan=%s", y.LayupID, y.Digest, planCode(y.YarnPlan))
 }
 
 // planCode is a plan as it stands in an address.
@@ -385,7 +385,7 @@ func (s *server) yarnAsked(c *gin.Context) (y studio.Yarn, u show.Units, err err
 			return y, u, fault.New("plan", "This is not how a yarn is spun.")
 		}
 	}
-	y, err = s.studio.YarnAs(c.Request.Context(), n, plan)
+	y, err = s.studio.YarnAs(c.Request.Context(), n, plan, c.Query("of"))
 	return y, u, err
 }
 
@@ -426,7 +426,7 @@ func (s *server) yarnPicture(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if c.Query("of") == y.Foretold.Digest {
+	if c.Query("of") == y.Digest {
 		answer.ForEver(c)
 	}
 	c.Data(http.StatusOK, "image/png", data)
@@ -444,7 +444,7 @@ type spunWay struct {
 }
 
 func spunWayOf(y studio.Yarn, title string, u show.Units) spunWay {
-	w := spunWay{Title: title, Pattern: patternWords[y.Pattern], Plan: y.YarnPlan, Picture: yarnAddress(y) + "&what=bar&w=900", Swatch: yarnAddress(y) + "&what=cloth&w=300&from=" + strconv.FormatFloat(y.PliedM/3, 'f', 2, 64)}
+	w := spunWay{Title: title, Pattern: patternWords[y.Pattern], Plan: y.YarnPlan, Picture: yarnAddress(y) + "&what=bar&w=900", Swatch: yarnAddress(y) + "&what=cloth&w=220&from=" + strconv.FormatFloat(y.PliedM/3, 'f', 2, 64)}
 	w.Said = u.Yarn(y.PliedM) + " at " + u.Grist(y.GristM)
 	if n := len(y.Runs); n > 1 {
 		shortest, longest := y.PliedM, 0.0
@@ -479,7 +479,7 @@ func (s *server) yarnWays(c *gin.Context) error {
 	}
 	out := []spunWay{}
 	for _, p := range y.FourWays() {
-		other, err := s.studio.YarnAs(c.Request.Context(), y.LayupID, p)
+		other, err := s.studio.YarnAs(c.Request.Context(), y.LayupID, p, "")
 		if err != nil {
 			return err
 		}
@@ -499,7 +499,7 @@ func (s *server) yarnBeside(c *gin.Context) error {
 	if err != nil {
 		return fault.New("other", "Choose what to set beside it.")
 	}
-	other, err := s.studio.YarnAs(c.Request.Context(), id, y.YarnPlan)
+	other, err := s.studio.YarnAs(c.Request.Context(), id, y.YarnPlan, "")
 	if err != nil {
 		return err
 	}
@@ -517,7 +517,7 @@ func apartSaid(asYarn, asCloth float64) string {
 		return "One yarn to the eye: go from one to the other where you like." + figures
 	case asCloth < 3:
 		return "As cloth they are one; side by side in one piece the change shows. Alternate them by rows." + figures
-	case asCloth < 8:
+	case asYarn < 12 && asCloth < 8:
 		return "Related, but not one yarn: knit them as two, or alternate every two rows to pass from one to the other." + figures
 	}
 	return "Two yarns: nobody takes one for the other." + figures

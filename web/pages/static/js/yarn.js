@@ -59,7 +59,7 @@ if (document.getElementById('yarn-data')) {
       const [single, ply] = this.view.input.s ? ['S', 'Z'] : ['Z', 'S'];
       return this.view.input.ply === 'single' ? `spun ${single}; the yarn lies, and so does the letter` : `singles ${single}, plied ${ply}; the yarn lies, and so do the letters`;
     },
-    cloth() { return this.felted() ? this.view.felt : this.picture('cloth', { w: 560, from: this.here().cloth }); },
+    cloth() { return this.felted() ? this.view.felt : this.picture('cloth', { w: 470, from: this.here().cloth }); },
     clothAlt() { return this.felted() ? 'The batt as a sheet to be felted' : `A piece of it: ${this.here().piece}`; },
     clothSaid() { return this.felted() ? 'The batt as a sheet, as it lies before it is felted; felt shrinks, and its colours move closer.' : this.here().piece; },
     dab(r) { return { backgroundColor: r.hex }; },
