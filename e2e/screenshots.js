@@ -4,11 +4,11 @@ import { test, expect } from './world.js';
 test.use({ verb: 'demo' });
 
 const views = {
-  makings: '/makings', shelf: '/shelf', lot: '/lots/29', making: '/makings/3',
+  makings: '/makings', shelf: '/shelf', making: '/makings/3',
   blend: '/blends/6',
   'weigh-out': '/weighouts/1', scale: '/weighouts/1/scale',
   layup: '/layups/3', 'layup-board': '/layups/4', record: '/runs/1/record', fleece: '/runs/2', notebook: '/notebook',
-  gradient: '/gradients/1', scraps: '/scraps/1', need: '/needs/1',
+  gradient: '/gradients/1', scraps: '/scraps/1', need: '/needs/1', yarn: '/layups/3/yarn',
 };
 
 // Pictures of a batt come a moment after the page.

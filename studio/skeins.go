@@ -193,7 +193,9 @@ func (s *Studio) putYarnSample(ctx context.Context, in YarnSample) (YarnSample, 
 	if err := checkSample(&in); err != nil {
 		return in, err
 	}
-	row, err := store.PutPiece(ctx, s.store, store.YarnSample{Base: store.Base{ID: in.ID, Version: in.Version}, MakingID: in.MakingID, Name: in.Name, Told: in.SampleTold})
+	row, err := store.PutPiece(ctx, s.store, store.YarnSample{
+		Base: store.Base{ID: in.ID, Version: in.Version}, MakingID: in.MakingID, Name: in.Name, Told: in.SampleTold,
+	})
 	return yarnSampleOf(row), convertStale(err, func(r store.YarnSample) (YarnSample, error) { return yarnSampleOf(r), nil })
 }
 
@@ -283,7 +285,9 @@ func (s *Studio) putSkein(ctx context.Context, in Skein) (Skein, error) {
 	if err := l.Err(); err != nil {
 		return in, err
 	}
-	row, err := store.PutPiece(ctx, s.store, store.Skein{Base: store.Base{ID: in.ID, Version: in.Version}, MakingID: in.MakingID, Name: in.Name, Told: in.SkeinTold})
+	row, err := store.PutPiece(ctx, s.store, store.Skein{
+		Base: store.Base{ID: in.ID, Version: in.Version}, MakingID: in.MakingID, Name: in.Name, Told: in.SkeinTold,
+	})
 	return skeinOf(row), convertStale(err, func(r store.Skein) (Skein, error) { return skeinOf(r), nil })
 }
 

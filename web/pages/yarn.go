@@ -96,8 +96,9 @@ func yarnViewOf(y studio.Yarn, u show.Units, at stepsView) yarnView {
 	l := y.Foretold.Layup
 	v.Pattern, v.Said, v.Need = patternWords[y.Pattern], yarnSaid(y, u), yarnNeed(y, u)
 	v.Picture, v.Code = yarnAddress(y), planCode(y.YarnPlan)
-	v.Felt = fmt.Sprintf("/layups/%d/card.png?of=%s&stage=%d&strips=%d&refeed=%s&side=face&w=720&h=330", l.ID, y.Foretold.Digest, y.Stage0(), y.Foretold.Division.Strips,
-		y.Foretold.Division.Refeed)
+	d := y.Foretold.Division
+	v.Felt = fmt.Sprintf("/layups/%d/card.png?of=%s&stage=%d&strips=%d&refeed=%s&side=face&w=720&h=330",
+		l.ID, y.Foretold.Digest, y.Stage0(), d.Strips, d.Refeed)
 	v.Marks = yarnMarks(y, u)
 	for _, r := range y.Runs {
 		long := r.ToM - r.FromM
@@ -444,7 +445,8 @@ type spunWay struct {
 }
 
 func spunWayOf(y studio.Yarn, title string, u show.Units) spunWay {
-	w := spunWay{Title: title, Pattern: patternWords[y.Pattern], Plan: y.YarnPlan, Picture: yarnAddress(y) + "&what=bar&w=900", Swatch: yarnAddress(y) + "&what=cloth&w=220&from=" + strconv.FormatFloat(y.PliedM/3, 'f', 2, 64)}
+	w := spunWay{Title: title, Pattern: patternWords[y.Pattern], Plan: y.YarnPlan, Picture: yarnAddress(y) + "&what=bar&w=900"}
+	w.Swatch = yarnAddress(y) + "&what=cloth&w=220&from=" + strconv.FormatFloat(y.PliedM/3, 'f', 2, 64)
 	w.Said = u.Yarn(y.PliedM) + " at " + u.Grist(y.GristM)
 	if n := len(y.Runs); n > 1 {
 		shortest, longest := y.PliedM, 0.0

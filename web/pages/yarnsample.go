@@ -50,7 +50,8 @@ func (s *server) yarnSamplePage(c *gin.Context) error {
 	}
 	f := newForm()
 	f.Values = map[string]string{
-		"version": strconv.FormatInt(v.Version, 10), "name": v.Name, "ply": v.Ply, "twist": v.Twist, "checked": v.Checked, "sheds": v.Sheds, "hand": v.Hand, "note": v.Note,
+		"version": strconv.FormatInt(v.Version, 10), "name": v.Name, "ply": v.Ply, "twist": v.Twist, "checked": v.Checked, "sheds": v.Sheds,
+		"hand": v.Hand, "note": v.Note,
 	}
 	if v.Liked {
 		f.Values["liked"] = "yes"

@@ -26,7 +26,7 @@ if (document.getElementById('yarn-data')) {
     stage(value) { return this.change({ change: { verb: 'set', field: 'stage', value } }); },
     usual(f) { return this.change({ change: { verb: 'usual', field: f.name } }, { name: f.name }); },
     usualLabel(f) { return `Take the usual: ${f.label}`; },
-    take2(w) { return this.change({ change: { verb: 'all', plan: plain(w.plan) } }); },
+    spinSo(w) { return this.change({ change: { verb: 'all', plan: plain(w.plan) } }); },
     takeLabel(w) { return `Spin it so: ${w.title}`; },
     take(view) {
       this.view = view;
@@ -36,7 +36,8 @@ if (document.getElementById('yarn-data')) {
     isStage(n, first) { return n === (this.view.input.stage || first); },
     isWay(w) {
       const now = this.view.input;
-      return ['way', 'order', 'from', 'ply', 'pair'].every((k) => now[k] === w.plan[k]) && (now.way === 'whole' || now.way === 'halves' || now.parts === w.plan.parts);
+      const same = ['way', 'order', 'from', 'ply', 'pair'].every((k) => now[k] === w.plan[k]);
+      return same && (now.way === 'whole' || now.way === 'halves' || now.parts === w.plan.parts);
     },
     divided() { return ['strips', 'halves', 'rolags'].includes(this.view.input.way); },
     twoPly() { return this.view.input.ply === 'two'; },
@@ -57,11 +58,14 @@ if (document.getElementById('yarn-data')) {
     ruleStyle() { return { width: `${this.view.scale.pct}%` }; },
     twistSaid() {
       const [single, ply] = this.view.input.s ? ['S', 'Z'] : ['Z', 'S'];
-      return this.view.input.ply === 'single' ? `spun ${single}; the yarn lies, and so does the letter` : `singles ${single}, plied ${ply}; the yarn lies, and so do the letters`;
+      if (this.view.input.ply === 'single') return `spun ${single}; the yarn lies, and so does the letter`;
+      return `singles ${single}, plied ${ply}; the yarn lies, and so do the letters`;
     },
     cloth() { return this.felted() ? this.view.felt : this.picture('cloth', { w: 470, from: this.here().cloth }); },
     clothAlt() { return this.felted() ? 'The batt as a sheet to be felted' : `A piece of it: ${this.here().piece}`; },
-    clothSaid() { return this.felted() ? 'The batt as a sheet, as it lies before it is felted; felt shrinks, and its colours move closer.' : this.here().piece; },
+    clothSaid() {
+      return this.felted() ? 'The batt as a sheet, before it is felted; felt shrinks, and its colours move closer.' : this.here().piece;
+    },
     dab(r) { return { backgroundColor: r.hex }; },
 
     async askWays() {
