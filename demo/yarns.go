@@ -22,7 +22,7 @@ func fillYarns(ctx context.Context, s *studio.Studio, border, mitts int64) error
 	_, err = s.AddYarnSample(ctx, mitts, studio.YarnSample{Name: "Long draw, two-ply", SampleTold: studio.SampleTold{
 		Ply: yarn.Two, Twist: "small whorl, long draw from the rolag", Checked: "plied back: hangs still", WPI: 13, LengthM: 9.6, WeightG: 3.1, Sheds: "no",
 		Hand: "springy, a little hairy", Liked: true,
-		Swatches: []studio.SwatchTold{{Tool: "needle 3.5 mm", Stitches: 24, Rows: 33}, {Tool: "needle 4 mm", Stitches: 22, Rows: 30}},
+		Swatches: []studio.SwatchTold{{Tool: "thinner needles", Stitches: 24, Rows: 33}, {Tool: "thicker needles", Stitches: 22, Rows: 30}},
 	}})
 	return err
 }

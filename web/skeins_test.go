@@ -16,7 +16,7 @@ import (
 // How a batt is spun is kept: replaced by version, undone, and drawn as it stands.
 func TestAYarnIsKept(t *testing.T) {
 	c := sample(t)
-	code, y := c.json("GET", api.Root+"/layups/3/yarn", "")
+	code, y := c.json("GET", api.Root+"/layups/2/yarn", "")
 	require.Equal(t, 200, code, y)
 	assert.Equal(t, "two", y["ply"])
 	put := func(version any, more string) (int, map[string]any) {
@@ -43,8 +43,8 @@ func TestAYarnIsKept(t *testing.T) {
 	code, back := c.json("POST", fmt.Sprintf("%s/yarns/%v/steps", api.Root, y["id"]), fmt.Sprintf(`{"version":%v,"way":"undo"}`, chain["version"]))
 	require.Equal(t, 200, code, back)
 	assert.Equal(t, "two", back["ply"])
-	page := c.page("/layups/3/yarn")
-	at := strings.Index(page, "/layups/3/yarn.png?")
+	page := c.page("/layups/2/yarn")
+	at := strings.Index(page, "/layups/2/yarn.png?")
 	require.Positive(t, at)
 	address := page[at : at+strings.IndexAny(page[at:], `"`)]
 	address = strings.NewReplacer(`\u0026`, "&").Replace(address)
@@ -56,7 +56,7 @@ func TestAYarnIsKept(t *testing.T) {
 		assert.Contains(t, w.Header().Get("Cache-Control"), "immutable", "its address names what it rests on")
 	}
 	assert.Equal(t, 404, c.do("GET", address+"&what=lace", "", "").Code)
-	assert.Equal(t, 422, c.do("GET", "/layups/3/yarn.png?what=bar&plan=%25", "", "").Code)
+	assert.Equal(t, 422, c.do("GET", "/layups/2/yarn.png?what=bar&plan=%25", "", "").Code)
 }
 
 // Four ways make four yarns of one batt, each of all its fibre.
@@ -85,37 +85,37 @@ func TestOneBattFourWays(t *testing.T) {
 // spare. What it showed counts in the next need.
 func TestFromSampleToSkein(t *testing.T) {
 	c := sample(t)
-	code, n := c.json("POST", api.Root+"/makings/2/need", `{"way":"yarn","length_m":240,"wpi":14}`)
+	code, n := c.json("POST", api.Root+"/makings/1/need", `{"way":"yarn","length_m":240,"wpi":14}`)
 	require.Equal(t, 201, code, n)
 	assert.Equal(t, true, n["estimated"])
-	code, v := c.json("POST", api.Root+"/makings/2/yarnsamples", `{"name":"first","ply":"two","length_m":20,"weight_g":5.5,"wpi":14}`)
+	code, v := c.json("POST", api.Root+"/makings/1/yarnsamples", `{"name":"first","ply":"two","length_m":20,"weight_g":5.5,"wpi":14}`)
 	require.Equal(t, 201, code, v)
 	assert.InDelta(t, 363.636, v["grist_m_per_100g"], 1e-3)
-	code, n = c.json("GET", api.Root+"/makings/2/need", "")
+	code, n = c.json("GET", api.Root+"/makings/1/need", "")
 	require.Equal(t, 200, code)
 	assert.Equal(t, false, n["estimated"])
 	assert.Equal(t, "first", n["measured"])
 	assert.InDelta(t, 66, n["yarn_g"], 1e-6, "240 m at 363.6 m in 100 g")
-	code, liked := c.json("POST", api.Root+"/makings/2/yarnsamples", `{"name":"thicker","length_m":10,"weight_g":4,"liked":true}`)
+	code, liked := c.json("POST", api.Root+"/makings/1/yarnsamples", `{"name":"thicker","length_m":10,"weight_g":4,"liked":true}`)
 	require.Equal(t, 201, code, liked)
-	_, n = c.json("GET", api.Root+"/makings/2/need", "")
+	_, n = c.json("GET", api.Root+"/makings/1/need", "")
 	assert.Equal(t, "thicker", n["measured"], "the one that was liked")
 	require.Equal(t, 204, c.do("DELETE", fmt.Sprintf("%s/yarnsamples/%v", api.Root, liked["id"]), "", "").Code)
-	_, n = c.json("GET", api.Root+"/makings/2/need", "")
+	_, n = c.json("GET", api.Root+"/makings/1/need", "")
 	assert.Equal(t, "first", n["measured"])
 
-	code, k := c.json("POST", api.Root+"/makings/2/skeins", `{"name":"skein","ply":"two","turns":176,"girth_cm":150,"weight_g":73,"raw_g":74.5,"fibre_g":78,"raw_m":265,"singles_m":556.5}`)
+	code, k := c.json("POST", api.Root+"/makings/1/skeins", `{"name":"skein","ply":"two","turns":176,"girth_cm":150,"weight_g":73,"raw_g":74.5,"fibre_g":78,"raw_m":265,"singles_m":556.5}`)
 	require.Equal(t, 201, code, k)
 	assert.InDelta(t, 264, k["length_m"], 1e-9)
 	assert.InDelta(t, 5, k["take_up_pct"], 1e-9)
-	code, a := c.json("GET", api.Root+"/makings/2/skeins/against", "")
+	code, a := c.json("GET", api.Root+"/makings/1/skeins/against", "")
 	require.Equal(t, 200, code)
 	assert.Equal(t, true, a["enough"])
 	assert.InDelta(t, 24, a["spare_m"], 1e-9)
-	page := c.page("/makings/2/yarn")
+	page := c.page("/makings/1/yarn")
 	assert.Contains(t, page, "Enough: 264\u00a0m of 240\u00a0m needed, with 24.0\u00a0m to spare.")
 	assert.Contains(t, page, "lost in spinning 4.5")
-	_, next := c.json("POST", api.Root+"/makings/1/need", `{"way":"yarn","length_m":100,"grist_m_per_100g":300}`)
+	_, next := c.json("POST", api.Root+"/makings/2/need", `{"way":"yarn","length_m":100,"grist_m_per_100g":300}`)
 	waste := 1 - 74.5/78.0
 	washed := 1 - 73/74.5
 	assert.InDelta(t, 100.0/3*1.1/((1-waste)*(1-washed)), next["fibre_g"], 0.06, "as the skein showed")
@@ -127,14 +127,14 @@ func TestFromSampleToSkein(t *testing.T) {
 		`{"name":"x"}`: "length_m", `{"name":"","length_m":5}`: "name", `{"name":"x","length_m":-5}`: "length_m", `{"name":"x","length_m":5,"ply":"nine"}`: "ply",
 		`{"name":"x","length_m":5,"lots":[9999]}`: "lots[0]", `{"name":"x","turns":-1,"length_m":5}`: "turns", `{"name":"x","length_m":5,"gone":"lost"}`: "gone",
 	} {
-		code, got := c.json("POST", api.Root+"/makings/2/skeins", body)
+		code, got := c.json("POST", api.Root+"/makings/1/skeins", body)
 		assert.Equal(t, 422, code, body)
 		assert.Contains(t, fmt.Sprint(got["errors"]), field, body)
 	}
 	code, got := c.json("PUT", fmt.Sprintf("%s/skeins/%v", api.Root, k["id"]), `{"version":9,"name":"x","length_m":5}`)
 	assert.Equal(t, 409, code, got)
 	require.Equal(t, 204, c.do("DELETE", fmt.Sprintf("%s/skeins/%v", api.Root, k["id"]), "", "").Code)
-	assert.Contains(t, c.page("/makings/2/yarn"), "Nothing is spun yet of 240")
+	assert.Contains(t, c.page("/makings/1/yarn"), "Nothing is spun yet of 240")
 	require.Equal(t, 204, c.do("POST", fmt.Sprintf("%s/skeins/%v/restore", api.Root, k["id"]), "", "").Code)
 }
 
