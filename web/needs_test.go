@@ -44,7 +44,7 @@ func TestNeedByTheAPI(t *testing.T) {
 // blends get weights that add up to it to the step of the scale.
 func TestANeedGivesWeights(t *testing.T) {
 	c := sample(t)
-	code, n := c.json("POST", api.Root+"/makings/2/need", `{"way":"yarn","length_m":240,"grist_m_per_100g":360}`)
+	code, n := c.json("POST", api.Root+"/makings/1/need", `{"way":"yarn","length_m":240,"grist_m_per_100g":360}`)
 	require.Equal(t, 201, code, n)
 	id := n["id"]
 	change := func(body string) (int, map[string]any) {

@@ -254,7 +254,7 @@ func TestLossesAreLearned(t *testing.T) {
 	assert.Equal(t, false, rec["on"])
 	assert.InDelta(t, usual, loss(), 1e-9)
 
-	for query, n := range map[string]float64{"": 8, "?sort=carding": 1, "?q=cuffs": 1, "?q=ebb": 1, "?making=1": 1, "?offset=6": 8} {
+	for query, n := range map[string]float64{"": 9, "?sort=carding": 1, "?sort=yarn": 1, "?q=cuffs": 1, "?q=ebb": 1, "?making=1": 1, "?offset=6": 9} {
 		code, list := c.json("GET", api.Root+"/notebook"+query, "")
 		require.Equal(t, 200, code)
 		assert.Equal(t, n, list["total"], query)
