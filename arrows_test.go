@@ -27,6 +27,7 @@ var may = map[string][]string{
 	"core/buy":        {},
 	"core/need":       {"core/fault", "core/losses", "core/unit"},
 	"core/yarn":       {"core/colour", "core/fault"},
+	"core/advice":     {"core/colour", "core/fibre", "core/layup", "core/unit"},
 	"core/weigh":      {"core/fault", "core/losses", "core/unit"},
 	"core/layup":      {"core/blend", "core/colour", "core/fault", "core/losses", "core/unit", "core/weigh"},
 	"core/appearance": {"core/carding", "core/colour", "core/yarn"},
@@ -44,6 +45,7 @@ var may = map[string][]string{
 	"studio/calls": {
 		"studio",
 		"formats",
+		"core/advice",
 		"core/appearance",
 		"core/blend",
 		"core/carding",

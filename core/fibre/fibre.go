@@ -32,6 +32,9 @@ type Kind struct {
 	Lustre     string  // matt, semi, bright, mirror
 	LickerIn   string  // how it goes through the small drum: ok, thin_only, avoid
 	Fragile    bool    // breaks, tangles or dulls from carding
+	Static     bool    // charges up in dry air
+	Nep        bool    // rolls up into specks
+	Felts      bool    // in a wash that moves
 	LossPct    Range   // carding loss of the first pass, percent of mass
 	Decay      float64 // what each later pass loses of what the one before did
 	MaxPct     float64
@@ -157,6 +160,7 @@ func readKinds() (out []Kind) {
 			Key: r["key"], Name: r["name"], Family: r["family"], Role: r["role"],
 			DiameterUM: between(r, "diameter_um"), StapleMM: between(r, "staple_mm"),
 			Density: number(r, "density_g_cm3"), Crimp: r["crimp"], Cohesion: r["cohesion"], LickerIn: r["licker_in"], Fragile: r["fragile"] == "1",
+			Static: r["static_prone"] == "1", Nep: r["nep_prone"] == "1", Felts: r["felts"] == "1",
 			Lustre: r["lustre"], LossPct: between(r, "carding_loss_pct"),
 			MaxPct: number(r, "usual_max_share_pct"), MinTPI: number(r, "min_cloth_tpi"), MaxTPI: number(r, "max_cloth_tpi"),
 		}

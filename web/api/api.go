@@ -53,6 +53,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	at.post("/simulate", s.long(s.simulate))
 	at.post("/simulate/face.png", s.long(s.face))
 	at.post("/yarn/plan", s.long(s.yarn))
+	at.post("/advice", answer.Stateless(calls.Advice))
 	at.post("/yarn/strand.png", s.long(s.strand))
 	at.post("/yarn/swatch.png", s.long(s.swatch))
 	at.post("/gradient", answer.Stateless(calls.Gradient))

@@ -1,0 +1,124 @@
+package advice
+
+import (
+	"cmp"
+	"maps"
+	"slices"
+
+	"fairtangle/core/layup"
+	"fairtangle/core/unit"
+)
+
+// look is one rule looking at one plan.
+type look struct {
+	Plan
+	bounds  Bounds
+	rule    string
+	missing string
+	found   []Finding
+}
+
+// known reports whether something that a rule needs was told; the first that was not is named.
+func (l *look) known(ok bool, what string) bool {
+	if !ok && l.missing == "" {
+		l.missing = what
+	}
+	return ok
+}
+
+// b is a bound of the rule.
+func (l *look) b(name string) float64 {
+	v, ok := l.bounds[l.rule+" "+name]
+	if !ok {
+		v = defaults[l.rule+" "+name]
+	}
+	return v
+}
+
+func (l *look) find(sev Severity, values map[string]float64, what string, args ...any) *Finding {
+	l.found = append(l.found, Finding{
+		Rule: l.rule, Key: texts[l.rule].Key, Severity: sev, Component: -1, Layer: -1, Values: values, What: unit.Say(what, args...),
+	})
+	return &l.found[len(l.found)-1]
+}
+
+func (f *Finding) of(component int) *Finding {
+	f.Component = component
+	return f
+}
+
+func (f *Finding) at(layer int) *Finding {
+	f.Layer = layer
+	return f
+}
+
+type values = map[string]float64
+
+// Bounds are figures that a maker has set otherwise than they usually are, such as "R08 from".
+type Bounds map[string]float64
+
+// Defaults are the usual bounds of all rules.
+func Defaults() Bounds { return maps.Clone(defaults) }
+
+// Answer is what the second look sees.
+type Answer struct {
+	Findings []Finding
+	Checked  []string
+	Unjudged []Unjudged
+}
+
+// Judge looks a plan over with all rules, and offers mends that end what they are for.
+func Judge(p Plan, b Bounds) Answer {
+	a := judged(p, b)
+	for i := range a.Findings {
+		a.Findings[i].mend(p, b, a)
+	}
+	return a
+}
+
+// judged looks without offering mends.
+func judged(p Plan, b Bounds) (a Answer) {
+	for _, r := range rules {
+		l := look{Plan: p, bounds: b, rule: r.id}
+		r.judge(&l)
+		if l.missing != "" && len(l.found) == 0 {
+			a.Unjudged = append(a.Unjudged, Unjudged{r.id, texts[r.id].Key, l.missing})
+			continue
+		}
+		a.Checked = append(a.Checked, r.id)
+		a.Findings = append(a.Findings, l.found...)
+	}
+	rank := map[Severity]int{layup.Stop: 0, layup.Caution: 1, layup.Hint: 2}
+	slices.SortStableFunc(a.Findings, func(x, y Finding) int { return cmp.Compare(rank[x.Severity], rank[y.Severity]) })
+	return a
+}
+
+// Stops counts the findings that say stop.
+func (a Answer) Stops() (n int) {
+	for _, f := range a.Findings {
+		if f.Severity == layup.Stop {
+			n++
+		}
+	}
+	return n
+}
+
+// rule is one of them.
+type rule struct {
+	id    string
+	judge func(*look)
+}
+
+// rules are all of them in the order of the table.
+var rules = []rule{
+	{"R01", stapleMismatch}, {"R02", stapleClash}, {"R03", tooLongForDrum}, {"R04", diameterMismatch}, {"R05", prickle}, {"R06", clothTooCoarse},
+	{"R07", clothTooFine}, {"R08", slipperyHigh}, {"R09", slipperyExtreme}, {"R10", usualShare}, {"R11", sparkleHigh}, {"R12", textureHigh}, {"R13", shortAlone},
+	{"R14", lowElasticity}, {"R15", coverage}, {"R16", overloaded}, {"R17", farOverloaded}, {"R18", underloaded}, {"R19", laneOverloaded}, {"R20", laneThin},
+	{"R21", feedTooThick}, {"R22", holdingBack}, {"R23", tooFast}, {"R24", baseLayer}, {"R25", coverLayer}, {"R26", fragileEarly}, {"R27", locksLast},
+	{"R28", locksAcross}, {"R29", nepsBare}, {"R30", lickerLimits}, {"R31", slab}, {"R32", brushDirection}, {"R33", tooFewPasses}, {"R34", tooManyPasses},
+	{"R35", notSplit}, {"R36", specks}, {"R37", blendedAway}, {"R38", muddy}, {"R39", gradientJump}, {"R40", darkThenLight}, {"R41", sparkleThenPlain},
+	{"R42", bleed}, {"R43", drift}, {"R44", bobbins}, {"R45", noAllowance}, {"R46", noSample}, {"R47", stockShort}, {"R48", scaleCoarse}, {"R49", greasy},
+	{"R50", residualGrease}, {"R51", dust}, {"R52", plants}, {"R53", secondCuts}, {"R54", brittle}, {"R55", doubleCoat}, {"R56", damp}, {"R57", static},
+	{"R58", feltingMix}, {"R59", moths}, {"R60", rolagDensity}, {"R61", wrapLength}, {"R62", dowel}, {"R63", puni}, {"R64", dizz}, {"R65", stripping},
+	{"R66", label}, {"R67", pins}, {"R68", movingDrum}, {"R69", unplug}, {"R70", hygiene}, {"R71", dye}, {"R72", children}, {"R73", manual}, {"R74", stored},
+}

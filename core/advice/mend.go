@@ -1,0 +1,287 @@
+package advice
+
+import (
+	"math"
+	"slices"
+
+	"fairtangle/core/unit"
+)
+
+// mender works out a plan that a finding is not found in, what kind of change it is, and what it
+// does in a sentence; ok is false where there is none.
+type mender func(p Plan, f Finding, b func(string) float64) (after Plan, verb string, said unit.Sentence, ok bool)
+
+// menders by rule. What has none is no change of the plan but something to do, or to get.
+var menders = map[string]mender{
+	"R01": mendStaple, "R03": mendLength, "R08": mendSlippery, "R09": mendSlippery, "R10": mendUsual, "R11": mendSparkle, "R12": mendTexture, "R13": mendShort,
+	"R14": mendCrimp, "R16": mendUnits, "R17": mendUnits, "R18": mendFewer, "R21": mendTurns, "R22": mendWisps, "R23": mendPace, "R24": mendBase, "R25": mendCover,
+	"R26": mendJoins, "R27": mendLocks, "R29": mendDots, "R30": mendLicker, "R32": mendBrush, "R33": mendPasses, "R34": mendPasses, "R35": mendStrips,
+	"R37": mendJoins, "R38": mendOnce, "R40": mendClean, "R41": mendClean, "R45": mendTotal, "R47": mendStock, "R63": mendPuni,
+}
+
+// Mendable reports whether a rule has a change that ends it.
+func Mendable(rule string) bool { return menders[rule] != nil }
+
+// mend offers a change that ends a finding, where it does: none that leaves it, or that makes more
+// stops than there were.
+func (f *Finding) mend(p Plan, b Bounds, before Answer) {
+	m := menders[f.Rule]
+	if m == nil {
+		return
+	}
+	l := look{bounds: b, rule: f.Rule}
+	after, verb, said, ok := m(p.clone(), *f, l.b)
+	if !ok {
+		f.CannotBe = "Nothing in the plan as it is can take its place."
+		return
+	}
+	now := judged(after, b)
+	had, has := before.rules(), now.rules()
+	if now.has(*f) || now.Stops() > before.Stops() {
+		f.CannotBe = "What would end it makes something worse: change the plan by hand."
+		return
+	}
+	out := Mend{Verb: verb, Preview: said, After: after}
+	for _, id := range had {
+		if !slices.Contains(has, id) {
+			out.Ends = append(out.Ends, id)
+		}
+	}
+	for _, id := range has {
+		if !slices.Contains(had, id) {
+			out.Comes = append(out.Comes, id)
+		}
+	}
+	f.Mend = &out
+}
+
+// rules are those that found something, each once.
+func (a Answer) rules() (out []string) {
+	for _, f := range a.Findings {
+		if !slices.Contains(out, f.Rule) {
+			out = append(out, f.Rule)
+		}
+	}
+	return out
+}
+
+// has reports whether a finding is there still: by the same rule, of the same component.
+func (a Answer) has(f Finding) bool {
+	return slices.ContainsFunc(a.Findings, func(o Finding) bool { return o.Rule == f.Rule && (f.Component < 0 || o.Component == f.Component) })
+}
+
+func (p Plan) clone() Plan {
+	p.Fibres = slices.Clone(p.Fibres)
+	p.Layers = slices.Clone(p.Layers)
+	for i := range p.Layers {
+		p.Layers[i].Lays = slices.Clone(p.Layers[i].Lays)
+	}
+	return p
+}
+
+// reshare gives components other shares; what lies of each on the cloth follows.
+func (p *Plan) reshare(shares []float64) {
+	for i := range p.Fibres {
+		old := p.Fibres[i].Share
+		if old > 0 && old != shares[i] {
+			for y := range p.Layers {
+				for k := range p.Layers[y].Lays {
+					if v := &p.Layers[y].Lays[k]; v.Component == i {
+						v.Grams *= shares[i] / old
+					}
+				}
+			}
+		}
+		p.Fibres[i].Share = shares[i]
+	}
+}
+
+// carrierOf is the component that takes what others give up: an unlocked grippy wool, a carrier
+// first, the one of which there is most; -1 where there is none.
+func (p Plan) carrierOf(not func(Fibre) bool) int {
+	best, rank := -1, 0.0
+	for i, f := range p.Fibres {
+		if f.Locked || not(f) || !f.grippyWool() || !f.body() || f.Share <= 0 {
+			continue
+		}
+		r := f.Share
+		if f.carrier() {
+			r++
+		}
+		if best < 0 || r > rank {
+			best, rank = i, r
+		}
+	}
+	return best
+}
+
+// shrink brings the unlocked components that are such down in proportion until all of them
+// together are so much; a wool takes the rest.
+func (p *Plan) shrink(such func(Fibre) bool, to float64) (taker int, ok bool) {
+	taker = p.carrierOf(such)
+	var held, free float64
+	shares := make([]float64, len(p.Fibres))
+	for i, f := range p.Fibres {
+		shares[i] = f.Share
+		if such(f) && f.Locked {
+			held += f.Share
+		} else if such(f) {
+			free += f.Share
+		}
+	}
+	if taker < 0 || free <= 0 || held > to {
+		return taker, false
+	}
+	part := (to - held) / free
+	given := 0.0
+	for i, f := range p.Fibres {
+		if such(f) && !f.Locked {
+			shares[i] *= part
+			given += f.Share - shares[i]
+		}
+	}
+	shares[taker] += given
+	p.reshare(shares)
+	return taker, true
+}
+
+func shareSaid(taker Fibre, what string, to float64) unit.Sentence {
+	return unit.Say("%s %g %%, and %s %g %%.", what, percent(to), taker.Name, percent(taker.Share))
+}
+
+func mendSlippery(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
+	to := defaults["R08 from"]
+	i, ok := p.shrink(Fibre.slippery, to)
+	if !ok {
+		return p, "", unit.Sentence{}, false
+	}
+	return p, "share", shareSaid(p.Fibres[i], "Slippery fibre", to), true
+}
+
+func mendUsual(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
+	name, most := p.Fibres[f.Component].Name, p.Fibres[f.Component].Kind.MaxPct/100
+	only := f.Component
+	i, ok := p.shrinkOne(only, most)
+	if !ok {
+		return p, "", unit.Sentence{}, false
+	}
+	return p, "share", shareSaid(p.Fibres[i], name, most), true
+}
+
+// shrinkOne brings one component down to a share.
+func (p *Plan) shrinkOne(at int, to float64) (int, bool) {
+	if p.Fibres[at].Locked {
+		return -1, false
+	}
+	taker := -1
+	for i, f := range p.Fibres {
+		if i != at && !f.Locked && f.grippyWool() && f.body() && f.Share > 0 && (taker < 0 || f.Share > p.Fibres[taker].Share) {
+			taker = i
+		}
+	}
+	if taker < 0 {
+		return -1, false
+	}
+	shares := make([]float64, len(p.Fibres))
+	for i, f := range p.Fibres {
+		shares[i] = f.Share
+	}
+	shares[taker] += shares[at] - to
+	shares[at] = to
+	p.reshare(shares)
+	return taker, true
+}
+
+func mendSparkle(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
+	const to = 0.02
+	i, ok := p.shrink(Fibre.sparkle, to)
+	if !ok {
+		return p, "", unit.Sentence{}, false
+	}
+	return p, "share", shareSaid(p.Fibres[i], "What glitters", to), true
+}
+
+func mendTexture(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
+	dots, share := p.Sum(Fibre.dots), b("share")
+	such, to := Fibre.texture, share
+	if above(dots, b("dots")) {
+		such, to = Fibre.dots, b("dots")
+	}
+	i, ok := p.shrink(such, to)
+	if !ok {
+		return p, "", unit.Sentence{}, false
+	}
+	if rest := p.Sum(Fibre.texture); above(rest, share) { // both were too much
+		if i, ok = p.shrink(Fibre.texture, share); !ok {
+			return p, "", unit.Sentence{}, false
+		}
+	}
+	return p, "share", shareSaid(p.Fibres[i], "Texture", p.Sum(such)), true
+}
+
+// raise brings a component up to a share; the other unlocked ones give way in proportion.
+func (p *Plan) raise(at int, to float64) bool {
+	var free float64
+	for i, f := range p.Fibres {
+		if i != at && !f.Locked {
+			free += f.Share
+		}
+	}
+	more := to - p.Fibres[at].Share
+	if more <= 0 || free <= more {
+		return false
+	}
+	shares := make([]float64, len(p.Fibres))
+	for i, f := range p.Fibres {
+		if shares[i] = f.Share; i != at && !f.Locked {
+			shares[i] *= 1 - more/free
+		}
+	}
+	shares[at] = to
+	p.reshare(shares)
+	return true
+}
+
+func mendShort(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
+	at := p.carrierOf(func(f Fibre) bool { return !f.carrier() })
+	if at < 0 {
+		return p, "", unit.Sentence{}, false
+	}
+	others := p.Sum(Fibre.carrier) - p.Fibres[at].Share
+	if !p.raise(at, b("carrier")) && others >= 0 {
+		return p, "", unit.Sentence{}, false
+	}
+	return p, "share", unit.Say("%s %g %%; it lifts the short fibre and carries it.", p.Fibres[at].Name, percent(p.Fibres[at].Share)), true
+}
+
+func mendCrimp(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
+	flat := func(f Fibre) bool { return f.Kind.Crimp == "none" || f.Kind.Crimp == "low" }
+	to := math.Min(b("share"), p.Sum(flat)-0.15)
+	i, ok := p.shrink(flat, math.Max(to, 0))
+	if !ok {
+		return p, "", unit.Sentence{}, false
+	}
+	return p, "share", unit.Say("%s %g %%, for the spring.", p.Fibres[i].Name, percent(p.Fibres[i].Share)), true
+}
+
+func mendStaple(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
+	l := look{Plan: p, rule: "R01"}
+	long, short, _ := l.staples(b("share"))
+	if long < 0 {
+		return p, "", unit.Sentence{}, false
+	}
+	to := b("ratio") * p.Fibres[short].staple()
+	p.Fibres[long].StapleMM, p.Fibres[long].PreparedMM = to, to
+	return p, "prepare", unit.Say("%s pulled or cut to %s.", p.Fibres[long].Name, unit.Millimetres(to)), true
+}
+
+func mendLength(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
+	const to = 100.0
+	p.Fibres[f.Component].PreparedMM = to
+	return p, "prepare", unit.Say("%s pulled or cut to %s.", p.Fibres[f.Component].Name, unit.Millimetres(to)), true
+}
+
+func mendPuni(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
+	p.Product = "punis"
+	return p, "product", unit.Say("Punis: firm, thin, rolled on one rod."), true
+}

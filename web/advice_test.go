@@ -1,0 +1,108 @@
+package web
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairtangle/web/api"
+)
+
+type adviceSeen struct {
+	Findings []struct {
+		Rule     string             `json:"rule"`
+		Key      string             `json:"key"`
+		Severity string             `json:"severity"`
+		Values   map[string]float64 `json:"values"`
+		What     string             `json:"what"`
+		Why      string             `json:"why"`
+		Mend     *struct {
+			Verb    string    `json:"verb"`
+			Preview string    `json:"preview"`
+			Ends    []string  `json:"ends"`
+			Shares  []float64 `json:"shares"`
+		} `json:"mend"`
+	} `json:"findings"`
+	Checked  []string `json:"checked"`
+	Unjudged []struct {
+		Rule string `json:"rule"`
+		Tell string `json:"tell"`
+	} `json:"not_judged"`
+}
+
+func advised(t *testing.T, c client, body string) (a adviceSeen) {
+	w := c.do("POST", api.Root+"/advice", "application/json", body)
+	require.Equal(t, http.StatusOK, w.Code, w.Body.String())
+	require.NoError(t, json.Unmarshal(w.Body.Bytes(), &a))
+	return a
+}
+
+// Two fifths of viscose with wool, on a drum: it is told, with its figure, its reason and a mend that
+// brings it to three tenths.
+func TestAPlanIsLookedOver(t *testing.T) {
+	c := sample(t)
+	const slippery = `{"components":[{"name":"shine","kind":"viscose","share":0.42},{"name":"wool","kind":"corriedale","share":0.58}],
+		"equipment":{"preset":"drum_standard_hand"},"passes":2,"total_g":120,"step_g":0.1,"units":2,"sampled":false}`
+	a := advised(t, c, slippery)
+	found := false
+	for _, f := range a.Findings {
+		if f.Rule != "R08" {
+			continue
+		}
+		found = true
+		assert.Equal(t, "slippery_share_high", f.Key)
+		assert.Equal(t, "caution", f.Severity)
+		assert.Equal(t, map[string]float64{"share": 0.42, "limit": 0.3}, f.Values)
+		assert.Equal(t, "42 % of it is slippery.", f.What)
+		require.NotNil(t, f.Mend)
+		assert.InDeltaSlice(t, []float64{0.3, 0.7}, f.Mend.Shares, 1e-9)
+		assert.Contains(t, f.Mend.Ends, "R08")
+	}
+	assert.True(t, found)
+	assert.Contains(t, a.Checked, "R16")
+	assert.NotContains(t, a.Checked, "R57", "the humidity was not told")
+	for _, u := range a.Unjudged {
+		assert.NotEmpty(t, u.Tell, u.Rule)
+		assert.NotContains(t, a.Checked, u.Rule)
+	}
+	own := advised(t, c, strings.Replace(slippery, `"passes":2`, `"bounds":{"R08 from":0.5},"passes":2`, 1))
+	for _, f := range own.Findings {
+		assert.NotEqual(t, "R08", f.Rule, "a bound of the maker's own")
+	}
+}
+
+// Severe ones come first, and a plan without fault has none.
+func TestStopsComeFirst(t *testing.T) {
+	c := sample(t)
+	a := advised(t, c, `{"components":[{"name":"raw","kind":"romney","preparation":"raw_fleece","share":0.5},{"name":"wool","kind":"corriedale","share":0.5,"washed_hours_ago":5}],
+		"equipment":{"preset":"drum_standard_hand"},"total_g":300,"units":1,"passes":5}`)
+	rank, last := map[string]int{"stop": 0, "caution": 1, "hint": 2}, 0
+	for _, f := range a.Findings {
+		require.GreaterOrEqual(t, rank[f.Severity], last)
+		last = rank[f.Severity]
+	}
+	assert.Equal(t, "stop", a.Findings[0].Severity)
+	good := advised(t, c, `{"components":[{"name":"wool","kind":"corriedale","share":1}],"equipment":{"preset":"drum_standard_hand"},"total_g":50,"units":1,"passes":2,"sampled":true}`)
+	assert.Empty(t, good.Findings)
+}
+
+func TestWhatCanNotBeLookedOverNamesItsField(t *testing.T) {
+	c := sample(t)
+	for body, field := range map[string]string{
+		`{}`: "components", `{"components":[{"kind":"steel","share":1}]}`: "components[0].kind", `{"components":[{"kind":"merino","share":0.5}]}`: "components",
+		`{"components":[{"kind":"merino","share":1}],"use":"sails"}`: "use", `{"components":[{"kind":"merino","share":1}],"goal":"loud"}`: "goal",
+		`{"components":[{"kind":"merino","share":1}],"equipment":{"preset":"loom"}}`: "equipment.preset", `{"components":[{"kind":"merino","share":1}],"passes":99}`: "passes",
+		`{"components":[{"kind":"merino","share":1}],"layers":[{"lays":[{"component":3,"grams":5,"method":"feed"}]}]}`:  "layers[0].lays[0].component",
+		`{"components":[{"kind":"merino","share":1}],"layers":[{"lays":[{"component":0,"grams":5,"method":"throw"}]}]}`: "layers[0].lays[0].method",
+		`{"components":[{"kind":"merino","share":1,"colour":{"hex":"no"}}]}`: "components[0].colour",
+	} {
+		code, got := c.json("POST", api.Root+"/advice", body)
+		assert.Equal(t, 422, code, body)
+		assert.Contains(t, fmt.Sprint(got["errors"]), field, body)
+	}
+}
