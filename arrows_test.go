@@ -39,7 +39,7 @@ var may = map[string][]string{
 	"device":          {},
 	"formats":         {"core/colour", "core/fault", "core/photo"},
 	"store":           {"core/fault", "core/unit"},
-	"studio": {"store", "formats", "device", "core/appearance", "core/blend", "core/buy", "core/day",
+	"studio": {"store", "formats", "device", "core/advice", "core/appearance", "core/blend", "core/buy", "core/day",
 		"core/carding", "core/colour", "core/fault", "core/fibre", "core/fleece", "core/gradient", "core/layup",
 		"core/losses", "core/match", "core/mix", "core/need", "core/photo", "core/piles", "core/plate", "core/run", "core/unit", "core/weigh", "core/yarn"},
 	"studio/calls": {
@@ -67,7 +67,7 @@ var may = map[string][]string{
 	"web/show":   {"studio", "formats", "core/fault", "core/unit"},
 	"web/answer": {"studio", "web/show", "core/fault", "core/unit"},
 	"web/api":    {"studio", "studio/calls", "formats", "web/answer", "core/appearance", "core/fibre", "core/layup"},
-	"web/pages": {"studio", "formats", "web/answer", "web/api", "web/art", "web/show", "core/appearance", "core/carding", "core/colour", "core/fault", "core/fibre", "core/fleece", "core/layup",
+	"web/pages": {"studio", "formats", "web/answer", "web/api", "web/art", "web/show", "core/advice", "core/appearance", "core/carding", "core/colour", "core/fault", "core/fibre", "core/fleece", "core/layup",
 		"core/losses", "core/match", "core/piles", "core/plate", "core/run", "core/unit"},
 	"web":            {"studio", "web/answer", "web/api", "web/art", "web/pages"},
 	"scripts/attack": {},

@@ -12,7 +12,7 @@ import (
 // which the bin shows them.
 var binnable = []string{
 	"lots", "makings", "blends", "weighouts", "equipment", "kinds", "gradients", "scrap_sets", "photos", "samples", "layups", "scales", "containers", "runs",
-	"cleanings", "sources", "offers", "buy_lists", "yarn_samples", "skeins",
+	"cleanings", "sources", "offers", "buy_lists", "yarn_samples", "skeins", "silences",
 }
 
 // BinItem is something in the bin.

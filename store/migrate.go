@@ -24,6 +24,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0010-needs", Migrate: statements(needs)},
 		{ID: "0011-buying", Migrate: statements(buying)},
 		{ID: "0012-yarns", Migrate: statements(yarns)},
+		{ID: "0013-advice", Migrate: statements(advice)},
 	}
 }
 
@@ -261,3 +262,7 @@ CREATE TABLE skeins (` + base + `, making_id INTEGER NOT NULL REFERENCES makings
 CREATE INDEX skeins_making ON skeins (making_id)
 --
 CREATE INDEX skeins_at ON skeins (created_at DESC, id DESC, making_id, name) WHERE deleted_at IS NULL`
+
+const advice = `CREATE TABLE silences (` + base + `, name TEXT NOT NULL, rule TEXT NOT NULL, making_id INTEGER NOT NULL, reason TEXT NOT NULL)
+--
+CREATE TABLE rule_bounds (` + base + `, key TEXT NOT NULL UNIQUE, value REAL NOT NULL)`

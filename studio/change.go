@@ -25,6 +25,7 @@ import (
 //	largest        the total that the shelf allows
 //	even           equal shares for everything that is not locked
 //	forget         how it came out is no longer counted
+//	mend           what ends the finding of the rule Key of component At
 //
 // Key names the component in place of At, whatever has moved in the meantime.
 type Change struct {
@@ -47,6 +48,13 @@ func (s *Studio) Apply(ctx context.Context, in BlendInput, c Change) (Blend, err
 func (s *Studio) ApplyAt(ctx context.Context, blend int64, in BlendInput, c *Change) (Blend, error) {
 	if c == nil {
 		return s.LookAt(ctx, blend, in)
+	}
+	if c.Verb == "mend" {
+		out, err := s.MendByLook(ctx, blend, in, c.Key, c.At)
+		if err != nil {
+			return Blend{}, err
+		}
+		return s.LookAt(ctx, blend, out)
 	}
 	var before Blend
 	var err error

@@ -120,6 +120,7 @@ type WeighoutRow struct {
 	Name        string
 	Units       int
 	LayupID     *int64 // that it follows
+	Sample      bool   // some grams, to see
 	Done, All   int    // components of units
 }
 
@@ -128,7 +129,7 @@ func (s *Studio) WeighoutsOf(ctx context.Context, blends ...int64) ([]WeighoutRo
 	rows, err := s.store.WeighoutsOf(ctx, blends)
 	out := make([]WeighoutRow, len(rows))
 	for i, r := range rows {
-		out[i] = WeighoutRow{ID: r.ID, BlendID: r.BlendID, Name: r.Name, Units: r.Units, LayupID: r.LayupID, All: len(r.Cells)}
+		out[i] = WeighoutRow{ID: r.ID, BlendID: r.BlendID, Name: r.Name, Units: r.Units, LayupID: r.LayupID, Sample: r.Sample, All: len(r.Cells)}
 		for _, c := range r.Cells {
 			if c.Done {
 				out[i].Done++

@@ -104,7 +104,7 @@ func changed[V any](ctx context.Context, id, version int64, read func(context.Co
 
 // ChangeBlend does one change to a kept blend.
 func (s *Studio) ChangeBlend(ctx context.Context, id, version int64, c Change) (Blend, error) {
-	return changed(ctx, id, version, s.Blend, func(now Blend) (Blend, error) { return s.Apply(ctx, now.Input(), c) },
+	return changed(ctx, id, version, s.Blend, func(now Blend) (Blend, error) { return s.ApplyAt(ctx, id, now.Input(), &c) },
 		func(ctx context.Context, id, version int64, next Blend) (Blend, error) {
 			return s.SaveBlend(ctx, id, version, next.Input(), "")
 		})

@@ -99,10 +99,105 @@ func TestWhatCanNotBeLookedOverNamesItsField(t *testing.T) {
 		`{"components":[{"kind":"merino","share":1}],"equipment":{"preset":"loom"}}`: "equipment.preset", `{"components":[{"kind":"merino","share":1}],"passes":99}`: "passes",
 		`{"components":[{"kind":"merino","share":1}],"layers":[{"lays":[{"component":3,"grams":5,"method":"feed"}]}]}`:  "layers[0].lays[0].component",
 		`{"components":[{"kind":"merino","share":1}],"layers":[{"lays":[{"component":0,"grams":5,"method":"throw"}]}]}`: "layers[0].lays[0].method",
-		`{"components":[{"kind":"merino","share":1,"colour":{"hex":"no"}}]}`: "components[0].colour",
+		`{"components":[{"kind":"merino","share":1,"colour":{"hex":"no"}}]}`:                                            "components[0].colour",
 	} {
 		code, got := c.json("POST", api.Root+"/advice", body)
 		assert.Equal(t, 422, code, body)
 		assert.Contains(t, fmt.Sprint(got["errors"]), field, body)
 	}
+}
+
+// second is the second look beside a blend.
+func second(t *testing.T, c client, blend int) (v struct {
+	Said string `json:"said"`
+	Open []struct {
+		Rule      string `json:"rule"`
+		Component int    `json:"component"`
+		Severity  string `json:"severity"`
+		What      string `json:"what"`
+		Can       bool   `json:"can"`
+		Effect    string `json:"effect"`
+	} `json:"open"`
+	More   []struct{ Rule string } `json:"more"`
+	Untold []string                `json:"untold"`
+}) {
+	w := c.do("GET", fmt.Sprintf("/blends/%d/second.json", blend), "", "")
+	require.Equal(t, 200, w.Code, w.Body.String())
+	require.NoError(t, json.Unmarshal(w.Body.Bytes(), &v))
+	return v
+}
+
+// The sample world has no stop; of its blends three findings at most are open.
+func TestTheSampleWorldHasNoStop(t *testing.T) {
+	c := sample(t)
+	for blend := 1; blend <= 10; blend++ {
+		v := second(t, c, blend)
+		assert.LessOrEqual(t, len(v.Open), 3)
+		for _, f := range v.Open {
+			assert.NotEqual(t, "stop", f.Severity, "blend %d: %s", blend, f.What)
+		}
+	}
+}
+
+// A press mends it: slippery fibre goes to three tenths, the total stays, and undo brings it back.
+func TestABlendIsMendedByAPress(t *testing.T) {
+	c := sample(t)
+	v := second(t, c, 6)
+	at := -2
+	for _, f := range v.Open {
+		if f.Rule == "R08" {
+			at = f.Component
+			assert.True(t, f.Can)
+			assert.Contains(t, f.Effect, "CIEDE2000")
+		}
+	}
+	require.Equal(t, -1, at)
+	_, b := c.json("GET", api.Root+"/blends/6", "")
+	press := fmt.Sprintf(`{"version":%v,"verb":"mend","key":"R08","at":-1,"value":0}`, b["version"])
+	code, now := c.json("POST", api.Root+"/blends/6/changes", press)
+	require.Equal(t, 200, code, now)
+	slippery := 0.0
+	for _, x := range now["components"].([]any) {
+		if v := x.(map[string]any); v["name"] == "tussah, raw honey" || v["name"] == "flax, bleached" {
+			slippery += v["share"].(float64)
+		}
+	}
+	assert.InDelta(t, 0.3, slippery, 1e-6)
+	assert.Equal(t, b["total_g"], now["total_g"])
+	for _, f := range second(t, c, 6).Open {
+		assert.NotEqual(t, "R08", f.Rule)
+	}
+	code, got := c.json("POST", api.Root+"/blends/6/changes", fmt.Sprintf(`{"version":%v,"verb":"mend","key":"R08","at":-1,"value":0}`, now["version"]))
+	assert.Equal(t, 422, code, got)
+	code, back := c.json("POST", api.Root+"/blends/6/steps", fmt.Sprintf(`{"version":%v,"way":"undo"}`, now["version"]))
+	require.Equal(t, 200, code, back)
+	assert.Contains(t, fmt.Sprint(second(t, c, 6).Open), "R08")
+}
+
+// A rule is silenced here with a reason, or for good, and speaks again; its figures can be set.
+func TestARuleIsQuietAndHasItsFigures(t *testing.T) {
+	c := sample(t)
+	has := func() bool { return strings.Contains(fmt.Sprint(second(t, c, 6)), "R08") }
+	require.True(t, has())
+	w := c.form("/advice/R08/silence?blend=6", "reason", "")
+	assert.Equal(t, 422, w.Code)
+	w = c.form("/advice/R08/silence?blend=6", "reason", "I like it drapey")
+	require.Equal(t, 303, w.Code, w.Body.String())
+	assert.False(t, has())
+	assert.Contains(t, second(t, c, 6).Said, "silenced")
+	page := c.page("/advice")
+	assert.Contains(t, page, "I like it drapey")
+	assert.Contains(t, page, "in Tide Table throw")
+	w = c.form("/bin/discard", "table", "silences", "id", "1", "back", "/advice")
+	require.Equal(t, 303, w.Code)
+	assert.True(t, has())
+	w = c.form("/advice/R08/bounds", "R08 from", "much", "R08 to", "0.6")
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), `value="much"`)
+	require.Equal(t, 303, c.form("/advice/R08/bounds", "R08 from", "0.4", "R08 to", "0.6").Code)
+	assert.False(t, has(), "two fifths are enough for this maker")
+	assert.Contains(t, c.page("/advice/R08"), "usual is 0.3")
+	require.Equal(t, 303, c.form("/advice/R08/bounds", "R08 from", "0.3").Code)
+	assert.True(t, has())
+	assert.Equal(t, 404, c.do("GET", "/advice/R99", "", "").Code)
 }

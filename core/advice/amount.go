@@ -8,6 +8,9 @@ import (
 	"fairtangle/core/unit"
 )
 
+// tenths are grams as they are spoken of.
+func tenths(g float64) unit.Grams { return unit.Grams(math.Round(10*g) / 10) }
+
 // load is how full the cloth is, and whether that is known.
 func (l *look) load() (load float64, ok bool) {
 	if !l.known(l.Bed != nil, "the equipment") || !l.Bed.Pins() {
@@ -23,14 +26,14 @@ func (l *look) load() (load float64, ok bool) {
 func overloaded(l *look) {
 	if load, ok := l.load(); ok && above(load, l.b("from")) && !above(load, l.b("to")) {
 		l.find(layup.Caution, values{"load": load, "limit": l.b("from"), "grams": l.UnitG(), "capacity_g": l.Capacity()},
-			"%s lie on a cloth that holds %s of this mix.", unit.Grams(l.UnitG()), unit.Grams(l.Capacity()))
+			"%s lie on a cloth that holds %s of this mix.", tenths(l.UnitG()), tenths(l.Capacity()))
 	}
 }
 
 func farOverloaded(l *look) {
 	if load, ok := l.load(); ok && above(load, l.b("from")) {
 		l.find(layup.Stop, values{"load": load, "limit": l.b("from"), "grams": l.UnitG(), "capacity_g": l.Capacity()},
-			"%s are far more than the %s that the cloth holds of this mix.", unit.Grams(l.UnitG()), unit.Grams(l.Capacity()))
+			"%s are far more than the %s that the cloth holds of this mix.", tenths(l.UnitG()), tenths(l.Capacity()))
 	}
 }
 
@@ -40,7 +43,7 @@ func underloaded(l *look) {
 		return
 	}
 	if l.Product == "batt" && below(load, l.b("load")) {
-		l.find(layup.Hint, values{"load": load, "limit": l.b("load")}, "%s fill the cloth to %g %%; a web so thin hardly holds together.", unit.Grams(l.UnitG()), percent(load))
+		l.find(layup.Hint, values{"load": load, "limit": l.b("load")}, "%s fill the cloth to %g %%; a web so thin hardly holds together.", tenths(l.UnitG()), percent(load))
 	}
 }
 

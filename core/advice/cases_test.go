@@ -76,7 +76,7 @@ func on(b *layup.Bed) change        { return func(q *Plan) { q.Bed = b } }
 func laidAs(l []layup.Layer) change { return func(q *Plan) { q.Layers = l } }
 func told(t Told) change            { return func(q *Plan) { q.Told = t } }
 func goes(n int) change             { return func(q *Plan) { q.Passes = n } }
-func use(s string) change           { return func(q *Plan) { q.Use = s } }
+func use(s string) change           { return func(q *Plan) { q.Uses = []string{s} } }
 func looks(s string) change         { return func(q *Plan) { q.Goal = s } }
 func makes(s string) change         { return func(q *Plan) { q.Product = s } }
 func weighs(total float64, units int) change {
@@ -288,4 +288,26 @@ func TestAMakersOwnBounds(t *testing.T) {
 	q := plan(fibres(of("viscose", 0.4), of("corriedale", 0.6)))
 	assert.True(t, fired(Judge(q, nil), "R08"))
 	assert.False(t, fired(Judge(q, Bounds{"R08 from": 0.5}), "R08"))
+}
+
+// Who holds to another school is not cautioned for it.
+func TestASchoolIsKnown(t *testing.T) {
+	free := func(q *Plan) { q.Schools = map[string]string{"extras": "free", "delicate": "between", "first": "bare"} }
+	weight := func(rule string, list ...change) Severity {
+		for _, f := range Judge(plan(list...), nil).Findings {
+			if f.Rule == rule {
+				return f.Severity
+			}
+		}
+		return ""
+	}
+	film := fibres(of("film_metallised", 0.05), of("corriedale", 0.95))
+	assert.Equal(t, layup.Caution, weight("R11", film))
+	assert.Equal(t, layup.Hint, weight("R11", film, free))
+	silk := fibres(of("corriedale", 0.8), of("silk_tussah", 0.2))
+	assert.Equal(t, layup.Caution, weight("R26", silk, goes(2)))
+	assert.Equal(t, layup.Hint, weight("R26", silk, goes(2), free))
+	longWool := []change{fibres(of("lincoln", 1)), on(drumOf(72)), laidAs(layers(layup.Feed, 20))}
+	assert.Equal(t, layup.Caution, weight("R24", longWool...))
+	assert.Empty(t, weight("R24", append(longWool, free)...))
 }

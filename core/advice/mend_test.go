@@ -17,7 +17,7 @@ func anyPlan(r *rand.Rand) Plan {
 	kinds := fibre.Kinds()
 	pick := func(list ...string) string { return list[r.IntN(len(list))] }
 	q := Plan{
-		Passes: r.IntN(6), Use: pick("", "next-to-skin", "socks", "felting", "machine-wash"), Goal: pick("", "even", "heather", "streaky", "gradient"),
+		Passes: r.IntN(6), Uses: []string{pick("next-to-skin", "socks", "felting", "machine-wash")}, Goal: pick("", "even", "heather", "streaky", "gradient"),
 		Product: pick("", "batt", "rolags", "punis", "roving"), StepG: 0.1, Units: 1 + r.IntN(4),
 	}
 	n := 1 + r.IntN(6)

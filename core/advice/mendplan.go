@@ -22,7 +22,7 @@ func (p *Plan) units(n int) {
 }
 
 func unitsSaid(p Plan) unit.Sentence {
-	return unit.Say("%d units of %s.", p.Units, unit.Grams(p.UnitG()))
+	return unit.Say("%d units of %s.", p.Units, tenths(p.UnitG()))
 }
 
 // mendUnits fills each unit to nine tenths at most.
@@ -103,7 +103,7 @@ func mendBase(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sen
 		return p, "", unit.Sentence{}, false
 	}
 	p.Layers = append([]layup.Layer{y}, p.Layers...)
-	return p, "order", unit.Say("%s of %s first, over the whole width.", unit.Grams(y.Lays[0].Grams), name), true
+	return p, "order", unit.Say("%s of %s first, over the whole width.", tenths(y.Lays[0].Grams), name), true
 }
 
 func mendCover(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
@@ -112,7 +112,7 @@ func mendCover(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Se
 		return p, "", unit.Sentence{}, false
 	}
 	p.Layers = append(p.Layers, y)
-	return p, "order", unit.Say("A veil of %s of %s over it.", unit.Grams(y.Lays[0].Grams), name), true
+	return p, "order", unit.Say("A veil of %s of %s over it.", tenths(y.Lays[0].Grams), name), true
 }
 
 func mendJoins(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
@@ -204,7 +204,7 @@ func mendTotal(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Se
 	step := math.Max(p.StepG, 0.01)
 	total := math.Ceil(f.Values["limit"]/step-near) * step
 	p.rescale(total / p.TotalG)
-	return p, "total", unit.Say("%s weighed in.", unit.Grams(p.TotalG)), true
+	return p, "total", unit.Say("%s weighed in.", tenths(p.TotalG)), true
 }
 
 // rescale makes all of it so many times as heavy.
@@ -228,5 +228,5 @@ func mendStock(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Se
 		return p, "", unit.Sentence{}, false
 	}
 	p.rescale(part)
-	return p, "total", unit.Say("%s in all, which the shelf has.", unit.Grams(p.TotalG)), true
+	return p, "total", unit.Say("%s in all, which the shelf has.", tenths(p.TotalG)), true
 }

@@ -21,6 +21,9 @@ func baseLayer(l *look) {
 	if !l.laid() {
 		return
 	}
+	if l.Schools["first"] == "bare" && !above(l.Sum(Fibre.slippery), 0.15) { // fine with fibre that grips
+		return
+	}
 	want := l.b("depth") * l.UnitG()
 	var seen, grips float64
 	for i, y := range l.Layers {
@@ -66,7 +69,11 @@ func fragileEarly(l *look) {
 	}
 	for i, f := range l.Fibres {
 		if f.Kind.Fragile && f.body() && !above(f.Share, l.b("share")) && max(f.Joins, 1) < l.Passes {
-			l.find(layup.Caution, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)}, "%s comes in at pass %d of %d, and each pass wears it.",
+			weight := layup.Caution
+			if l.Schools["delicate"] == "between" {
+				weight = layup.Hint
+			}
+			l.find(weight, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)}, "%s comes in at pass %d of %d, and each pass wears it.",
 				f.Name, max(f.Joins, 1), l.Passes).of(i)
 		}
 	}
@@ -203,7 +210,8 @@ func tooFewPasses(l *look) {
 		}
 	}
 	if float64(l.Passes) < need {
-		l.find(layup.Hint, values{"passes": float64(l.Passes), "limit": need}, "It is to be %s, and goes through %d times.", map[string]string{"even": "even", "heather": "heathered"}[l.Goal], l.Passes)
+		l.find(layup.Hint, values{"passes": float64(l.Passes), "limit": need}, "It is to be %s, and is planned for %s.",
+			map[string]string{"even": "even", "heather": "heathered"}[l.Goal], map[bool]string{true: "one pass", false: "two passes"}[l.Passes == 1])
 	}
 }
 

@@ -90,7 +90,8 @@ type Plan struct {
 	Bed     *layup.Bed
 	Layers  []layup.Layer // of one unit, from the cloth outwards
 	Passes  int
-	Use     string
+	Uses    []string          // what it is used for; empty and not nil: nothing special
+	Schools map[string]string // that the maker holds to, by matter
 	Goal    string
 	Product string
 	TotalG  float64

@@ -108,7 +108,7 @@ func static(l *look) {
 }
 
 func feltingMix(l *look) {
-	if !l.known(l.Use != "", "what it is used for") || l.Use != "machine-wash" && l.Use != "felting" {
+	if !l.used("machine-wash", "felting") {
 		return
 	}
 	felts := l.Sum(Fibre.felts)

@@ -2,6 +2,7 @@ package advice
 
 import (
 	"math"
+	"slices"
 
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
@@ -84,8 +85,29 @@ func animal(f Fibre) bool {
 	return f.body() && (f.Kind.Family == "wool" || f.Kind.Family == "hair" || f.Kind.Family == "down")
 }
 
+// used reports whether it is known to be used for one of these.
+func (l *look) used(these ...string) bool {
+	if !l.known(l.Uses != nil, "what it is used for") {
+		return false
+	}
+	for _, v := range these {
+		if slices.Contains(l.Uses, v) {
+			return true
+		}
+	}
+	return false
+}
+
+// extras is how much too many extras weigh for who holds to one school or the other.
+func (l *look) extras() Severity {
+	if l.Schools["extras"] == "free" {
+		return layup.Hint
+	}
+	return layup.Caution
+}
+
 func prickle(l *look) {
-	if !l.known(l.Use != "", "what it is used for") || l.Use != "next-to-skin" {
+	if !l.used("next-to-skin") {
 		return
 	}
 	share := l.Sum(func(f Fibre) bool { return f.body() && above(f.thickUM(), l.b("thick")) })
@@ -152,7 +174,7 @@ func usualShare(l *look) {
 
 func sparkleHigh(l *look) {
 	if share := l.Sum(Fibre.sparkle); above(share, l.b("share")) {
-		l.find(layup.Caution, values{"share": share, "limit": l.b("share")}, "%g %% of it glitters.", percent(share))
+		l.find(l.extras(), values{"share": share, "limit": l.b("share")}, "%g %% of it glitters.", percent(share))
 	}
 }
 
@@ -160,9 +182,9 @@ func textureHigh(l *look) {
 	dots, all := l.Sum(Fibre.dots), l.Sum(Fibre.texture)
 	switch {
 	case above(dots, l.b("dots")):
-		l.find(layup.Caution, values{"share": dots, "limit": l.b("dots")}, "%g %% of it are neps and knops, which bind nothing.", percent(dots))
+		l.find(l.extras(), values{"share": dots, "limit": l.b("dots")}, "%g %% of it are neps and knops, which bind nothing.", percent(dots))
 	case above(all, l.b("share")):
-		l.find(layup.Caution, values{"share": all, "limit": l.b("share")}, "%g %% of it is texture, which binds nothing.", percent(all))
+		l.find(l.extras(), values{"share": all, "limit": l.b("share")}, "%g %% of it is texture, which binds nothing.", percent(all))
 	}
 }
 
@@ -181,7 +203,7 @@ func shortAlone(l *look) {
 }
 
 func lowElasticity(l *look) {
-	if !l.known(l.Use != "", "what it is used for") || l.Use != "socks" {
+	if !l.used("socks") {
 		return
 	}
 	share := l.Sum(func(f Fibre) bool { return f.Kind.Crimp == "none" || f.Kind.Crimp == "low" })

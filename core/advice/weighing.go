@@ -28,7 +28,7 @@ func drift(l *look) {
 		lo, hi = math.Min(lo, g), math.Max(hi, g)
 	}
 	if d := (hi - lo) / math.Max(lo, near); above(d, l.b("weight")) {
-		l.find(layup.Caution, values{"differ": d, "limit": l.b("weight")}, "The batts weigh from %s to %s.", unit.Grams(lo), unit.Grams(hi))
+		l.find(layup.Caution, values{"differ": d, "limit": l.b("weight")}, "The batts weigh from %s to %s.", tenths(lo), tenths(hi))
 	}
 }
 
@@ -48,7 +48,7 @@ func noAllowance(l *look) {
 	need := *l.Told.TargetG / math.Max(1-*l.Told.LossPct/100, 0.05)
 	if below(l.TotalG, need-l.StepG) {
 		l.find(layup.Caution, values{"grams": l.TotalG, "limit": need}, "%s are weighed in for %s that are to come off; it takes %s.",
-			unit.Grams(l.TotalG), unit.Grams(*l.Told.TargetG), unit.Grams(need))
+			tenths(l.TotalG), tenths(*l.Told.TargetG), tenths(need))
 	}
 }
 
@@ -57,7 +57,7 @@ func noSample(l *look) {
 		return
 	}
 	if above(l.TotalG, l.b("grams")) || float64(len(l.Fibres)) >= l.b("fibres") {
-		l.find(layup.Hint, values{"grams": l.TotalG, "limit": l.b("grams"), "fibres": float64(len(l.Fibres))}, "%s of %d fibres, and no sample was carded.", unit.Grams(l.TotalG), len(l.Fibres))
+		l.find(layup.Hint, values{"grams": l.TotalG, "limit": l.b("grams"), "fibres": float64(len(l.Fibres))}, "%s of %d fibres, and no sample was carded.", tenths(l.TotalG), len(l.Fibres))
 	}
 }
 
@@ -71,7 +71,7 @@ func stockShort(l *look) {
 	}
 	for i, f := range l.Fibres {
 		if need := f.Share * l.TotalG; f.HaveG != nil && above(need, *f.HaveG) {
-			l.find(layup.Stop, values{"grams": need, "limit": *f.HaveG}, "It takes %s of %s, and there are %s.", unit.Grams(need), f.Name, unit.Grams(*f.HaveG)).of(i)
+			l.find(layup.Stop, values{"grams": need, "limit": *f.HaveG}, "It takes %s of %s, and there are %s.", tenths(need), f.Name, tenths(*f.HaveG)).of(i)
 		}
 	}
 }
@@ -84,7 +84,7 @@ func scaleCoarse(l *look) {
 		grams := f.Share * l.TotalG / float64(max(1, l.Units))
 		if f.Share > 0 && below(grams, l.b("steps")*l.StepG) {
 			l.find(layup.Hint, values{"grams": grams, "limit": l.b("steps") * l.StepG}, "%s of %s in a batt is hardly weighed on steps of %s.",
-				unit.Grams(grams), f.Name, unit.Grams(l.StepG)).of(i)
+				tenths(grams), f.Name, unit.Grams(l.StepG)).of(i)
 		}
 	}
 }

@@ -152,7 +152,10 @@ func (q *AdviceRequest) plan() (p advice.Plan, err error) {
 		l.Add("components", "There are 1 to %d components.", weigh.MaxComponents)
 		return p, l
 	}
-	p = advice.Plan{Passes: q.Passes, Use: q.Use, Goal: q.Goal, Product: q.Product, TotalG: q.TotalG, StepG: q.StepG, Units: q.Units}
+	p = advice.Plan{Passes: q.Passes, Goal: q.Goal, Product: q.Product, TotalG: q.TotalG, StepG: q.StepG, Units: q.Units}
+	if q.Use != "" {
+		p.Uses = []string{q.Use}
+	}
 	one := func(field, v string, of []string) {
 		if !slices.Contains(of, v) {
 			l.Add(field, "Choose one of %v.", of)

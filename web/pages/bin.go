@@ -56,6 +56,7 @@ var homes = map[string]string{
 
 	"yarn_samples": "/makings",
 	"skeins":       "/makings",
+	"silences":     "/advice",
 }
 
 func (s *server) discard(c *gin.Context) error {

@@ -155,5 +155,5 @@ var binWords = map[string]string{
 	"lots": "lot", "makings": "making", "blends": "blend", "weighouts": "weigh-out", "equipment": "equipment", "kinds": "kind of fibre",
 	"gradients": "gradient", "scrap_sets": "bag of scraps", "photos": "photo", "samples": "sample", "layups": "lay-up",
 	"scales": "scale", "containers": "container", "runs": "run", "cleanings": "cleaning", "sources": "source", "offers": "price", "buy_lists": "list to buy",
-	"yarn_samples": "sample of yarn", "skeins": "skein",
+	"yarn_samples": "sample of yarn", "skeins": "skein", "silences": "silence of a rule",
 }

@@ -6,12 +6,14 @@ import { get, read } from './net.js';
 import { editing, adder, plain } from './edit.js';
 import { picking } from './pick.js';
 import { tools } from './tools.js';
+import { seconding } from './second.js';
 
 Alpine.data('blend', () => ({
   ...editing,
   ...adder,
   ...picking,
   ...tools,
+  ...seconding,
   view: read('blend-data'),
   parts: false,
   grounds: ['light', 'mid', 'dark'],
@@ -22,7 +24,10 @@ Alpine.data('blend', () => ({
   trying: false,
   settled: [], // what was typed in this visit, the oldest first
 
-  init() { this.parts = this.view.is_new; },
+  init() {
+    this.parts = this.view.is_new;
+    this.lookOver();
+  },
   at() { return `/blends/${this.view.id}/change`; },
   take(view, body) {
     const before = JSON.stringify(this.view.input);
@@ -31,6 +36,7 @@ Alpine.data('blend', () => ({
     clearTimeout(this.strandTimer);
     this.strandTimer = setTimeout(() => this.drawStrand(view.strand), 400);
     if (JSON.stringify(view.input) === before) return;
+    this.lookSoon();
     if (this.tool) this.askAgain();
     clearTimeout(this.looksTimer);
     if (this.looksOpen) this.looksTimer = setTimeout(() => this.foretell(), 400);

@@ -1,0 +1,326 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/advice"
+	"fairtangle/core/colour"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// secondView is the second look beside a blend; all texts are ready.
+type secondView struct {
+	Said   string        `json:"said"`
+	Open   []findingView `json:"open"` // three at most
+	More   []findingView `json:"more"`
+	Untold []string      `json:"untold"`
+}
+
+type findingView struct {
+	ID        string `json:"id"`
+	Rule      string `json:"rule"`
+	Key       string `json:"key"`
+	Component int    `json:"component"`
+	Severity  string `json:"severity"`
+	Weight    string `json:"weight"`
+	What      string `json:"what"`
+	Why       string `json:"why"`
+	Do        string `json:"do"`
+	Schools   string `json:"schools"`
+	Href      string `json:"href"`
+	Quiet     string `json:"quiet"`
+	Can       bool   `json:"can"` // a press mends it here
+	Mend      string `json:"mend"`
+	Effect    string `json:"effect"`
+	Before    string `json:"before"` // colours, where the mend moves it
+	After     string `json:"after"`
+	Elsewhere string `json:"elsewhere"`
+}
+
+// shownFindings is how many are open at once.
+const shownFindings = 3
+
+// secondLook answers a script with what a practised eye says of a blend.
+func (s *server) secondLook(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	look, err := s.studio.SecondLookAt(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	v := secondView{Open: []findingView{}, More: []findingView{}, Untold: []string{}, Said: secondSaid(look)}
+	for i, f := range look.Findings {
+		w := findingViewOf(f, look.Plan, n, u)
+		if i < shownFindings {
+			v.Open = append(v.Open, w)
+		} else {
+			v.More = append(v.More, w)
+		}
+	}
+	for _, t := range look.Unjudged {
+		text := strings.ToUpper(t.Tell[:1]) + t.Tell[1:]
+		if !slices.Contains(v.Untold, text) {
+			v.Untold = append(v.Untold, text)
+		}
+	}
+	c.JSON(http.StatusOK, v)
+	return nil
+}
+
+func secondSaid(l studio.SecondLook) string {
+	quiet := ""
+	if n := len(l.Quiet); n > 0 {
+		quiet = fmt.Sprintf(" %d more %s silenced.", n, map[bool]string{true: "is", false: "are"}[n == 1])
+	}
+	if len(l.Findings) == 0 {
+		return "Nothing stands out." + quiet
+	}
+	counts := map[string]int{}
+	for _, f := range l.Findings {
+		counts[string(f.Severity)]++
+	}
+	var parts []string
+	for _, w := range []struct{ key, noun string }{{"stop", "stop"}, {"caution", "caution"}, {"hint", "hint"}} {
+		if n := counts[w.key]; n > 0 {
+			parts = append(parts, show.Plural(n, w.noun))
+		}
+	}
+	return strings.Join(parts, ", ") + "." + quiet
+}
+
+func findingViewOf(f advice.Finding, p advice.Plan, blend int64, u show.Units) findingView {
+	t, _ := advice.TextOf(f.Rule)
+	v := findingView{
+		ID: fmt.Sprintf("%s %d %d", f.Rule, f.Component, f.Layer), Rule: f.Rule, Key: ruleName(t), Component: f.Component, Severity: string(f.Severity),
+		Weight: severityWords[f.Severity] + ":", What: f.What.In(u), Why: u.Prose(t.Why), Do: u.Prose(t.Do), Schools: u.Prose(t.Schools), Href: "/advice/" + f.Rule,
+		Quiet: fmt.Sprintf("/advice/%s/silence?blend=%d", f.Rule, blend),
+	}
+	m := f.Mend
+	switch {
+	case m == nil:
+		v.Elsewhere = f.CannotBe
+		return v
+	case !studio.BlendMends[m.Verb]:
+		v.Elsewhere = "In the lay-up: " + m.Preview.In(u)
+		return v
+	}
+	v.Can, v.Mend = true, m.Preview.In(u)
+	v.effect(m, p)
+	return v
+}
+
+// effect says what a mend does beside ending its finding.
+func (v *findingView) effect(m *advice.Mend, p advice.Plan) {
+	shares := func(p advice.Plan) (out []float64) {
+		for _, f := range p.Fibres {
+			out = append(out, f.Share)
+		}
+		return out
+	}
+	if p.Mix != nil && m.Verb == "share" {
+		a, b := p.Mix(shares(p)), p.Mix(shares(m.After))
+		v.Before, v.After = a.Linear().Hex(), b.Linear().Hex()
+		if d := colour.CIEDE2000(a, b); d >= 0.5 {
+			v.Effect = fmt.Sprintf("It is then %s (%s CIEDE2000).", colour.Words(a, b), show.Fixed(d, 1))
+		} else {
+			v.Effect = "The colour stays."
+		}
+	}
+	name := func(list []string) string {
+		var out []string
+		for _, id := range list {
+			t, _ := advice.TextOf(id)
+			out = append(out, strings.ToLower(ruleName(t)))
+		}
+		return strings.Join(out, ", ")
+	}
+	if len(m.Ends) > 1 {
+		v.Effect += " Ends: " + name(m.Ends) + "."
+	}
+	if len(m.Comes) > 0 {
+		v.Effect += " Brings: " + name(m.Comes) + "."
+	}
+}
+
+// ruleName is what a rule is called by its key.
+func ruleName(t advice.Text) string {
+	name := strings.ReplaceAll(t.Key, "_", " ")
+	return strings.ToUpper(name[:1]) + name[1:]
+}
+
+type adviceBody struct {
+	Groups   []ruleGroup
+	Silences []silenceLine
+}
+
+type ruleGroup struct {
+	Name  string
+	Rules []ruleLine
+}
+
+type ruleLine struct{ ID, Name, Why string }
+
+type silenceLine struct {
+	ID                        int64
+	Rule, Name, Where, Reason string
+}
+
+// advicePage lists all rules, and which are silenced.
+func (s *server) advicePage(c *gin.Context) error {
+	var b adviceBody
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	for _, t := range advice.Texts() {
+		if n := len(b.Groups); n == 0 || b.Groups[n-1].Name != t.Group {
+			b.Groups = append(b.Groups, ruleGroup{Name: t.Group})
+		}
+		g := &b.Groups[len(b.Groups)-1]
+		g.Rules = append(g.Rules, ruleLine{t.ID, ruleName(t), u.Prose(t.Why)})
+	}
+	list, err := s.studio.Silences(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	for _, v := range list {
+		t, _ := advice.TextOf(v.Rule)
+		line := silenceLine{v.ID, v.Rule, ruleName(t), "for good", v.Reason}
+		if m, err := s.studio.Making(c.Request.Context(), v.MakingID); err == nil {
+			line.Where = "in " + m.Name
+		}
+		b.Silences = append(b.Silences, line)
+	}
+	s.render(c, http.StatusOK, "advice", page{Title: "What the second look looks at", Here: "workshop", Scripts: []string{"js/print.js"}}, b)
+	return nil
+}
+
+type ruleBody struct {
+	Text   advice.Text
+	Name   string
+	Form   form
+	Fields []needField
+}
+
+func (s *server) ruleOf(c *gin.Context) (t advice.Text, err error) {
+	t, ok := advice.TextOf(c.Param("rule"))
+	if !ok {
+		return t, studio.ErrNotFound
+	}
+	u, _, err := s.units(c)
+	t.When, t.Why, t.Do, t.Schools = u.Prose(t.When), u.Prose(t.Why), u.Prose(t.Do), u.Prose(t.Schools)
+	return t, err
+}
+
+// rulePage says why a rule is one, and lets its figures be set.
+func (s *server) rulePage(c *gin.Context) error {
+	t, err := s.ruleOf(c)
+	if err != nil {
+		return err
+	}
+	return s.showRule(c, http.StatusOK, t, newForm())
+}
+
+func (s *server) showRule(c *gin.Context, status int, t advice.Text, f form) error {
+	own, err := s.studio.RuleBounds(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	b := ruleBody{Text: t, Name: ruleName(t), Form: f}
+	usual := advice.Defaults()
+	var keys []string
+	for k := range usual {
+		if strings.HasPrefix(k, t.ID+" ") {
+			keys = append(keys, k)
+		}
+	}
+	slices.Sort(keys)
+	for _, k := range keys {
+		_, label, _ := strings.Cut(k, " ")
+		v := usual[k]
+		hint := "usual"
+		if o, ok := own[k]; ok && o != v {
+			v, hint = o, "your own; usual is "+show.Number(usual[k])
+		}
+		if _, kept := f.Values[k]; !kept {
+			b.Form.Values[k] = show.Number(v)
+		}
+		b.Fields = append(b.Fields, needField{Name: k, Label: label, Hint: hint})
+	}
+	s.render(c, status, "rule", page{Title: b.Name, Here: "workshop", Scripts: []string{"js/print.js"}}, b)
+	return nil
+}
+
+// saveBounds sets the figures of a rule.
+func (s *server) saveBounds(c *gin.Context) error {
+	t, err := s.ruleOf(c)
+	if err != nil {
+		return err
+	}
+	if _, err := s.posted(c); err != nil {
+		return err
+	}
+	r := &reader{v: c.Request.PostForm}
+	in := map[string]float64{}
+	for k := range advice.Defaults() {
+		if strings.HasPrefix(k, t.ID+" ") && r.v.Has(k) {
+			in[k] = r.number(k, "a figure, such as 0.3")
+		}
+	}
+	if err = r.wrong.Err(); err == nil {
+		err = s.studio.SetRuleBounds(c.Request.Context(), in)
+	}
+	if err == nil {
+		goTo(c, "/advice/"+t.ID, "saved")
+		return nil
+	}
+	f := typed(r.v)
+	if !s.blame(c, &f, err) {
+		return err
+	}
+	return s.showRule(c, http.StatusUnprocessableEntity, t, f)
+}
+
+// silenceRule has a rule be quiet: in the making of a blend, or for good.
+func (s *server) silenceRule(c *gin.Context) error {
+	t, err := s.ruleOf(c)
+	if err != nil {
+		return err
+	}
+	if _, err := s.posted(c); err != nil {
+		return err
+	}
+	ctx := c.Request.Context()
+	in := studio.Silence{Rule: t.ID, Reason: c.PostForm("reason")}
+	back := "/advice"
+	if id, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil {
+		b, err := s.studio.Blend(ctx, id)
+		if err != nil {
+			return err
+		}
+		in.MakingID, back = b.MakingID, fmt.Sprintf("/blends/%d", id)
+	}
+	if _, err = s.studio.AddSilence(ctx, in); err == nil {
+		goTo(c, back, "saved")
+		return nil
+	}
+	f := typed(c.Request.PostForm)
+	if !s.blame(c, &f, err) {
+		return err
+	}
+	return s.showRule(c, http.StatusUnprocessableEntity, t, f)
+}
