@@ -15,37 +15,35 @@ async function plan(page) {
 
 const mends = (page) => page.locator('.second .mend:visible .btn');
 
-for (const delay of [0, 400]) {
-  test(`a bad plan becomes a good one by mends alone, by keys, answers ${delay} ms late`, async ({ page }) => {
-    test.slow();
-    await page.goto('/makings');
-    const id = await plan(page);
-    await page.goto(`/blends/${id}`);
-    await expect(page.locator('.finding').first()).toBeVisible();
-    await expect(page.locator('.second')).toContainText('slippery');
-    await axe(page, 'the second look at a bad plan');
-    const { quiet } = await late(page, delay);
-    const before = await page.locator('.second > p').first().innerText();
-    for (let i = 0; i < 8 && await mends(page).count() > 0; i++) {
-      const said = await mends(page).first().innerText();
-      await tabTo(page, mends(page).first(), 200);
-      await page.keyboard.press('Enter');
-      await quiet();
-      await expect(page.locator('.saved').first()).toHaveText('Saved');
-      await expect(mends(page).filter({ hasText: said })).toHaveCount(0);
-    }
-    await expect(mends(page)).toHaveCount(0);
-    await expect(page.locator('.second > p').first()).not.toHaveText(before);
-    await expect(page.locator('.second')).not.toContainText('Stop:');
-    await expect(page.locator('.second')).not.toContainText('slippery');
-    await expect(page.locator('.goes-in .numfield[aria-label^="shine"]').first()).not.toHaveValue('70');
-    await axe(page, 'after its mends');
-    // One press back brings the last finding again.
-    await page.getByRole('button', { name: 'Undo' }).first().click();
+test('a bad plan becomes a good one by mends alone, by keys, answers 400 ms late', async ({ page }) => {
+  test.slow();
+  await page.goto('/makings');
+  const id = await plan(page);
+  await page.goto(`/blends/${id}`);
+  await expect(page.locator('.finding').first()).toBeVisible();
+  await expect(page.locator('.second')).toContainText('slippery');
+  await axe(page, 'the second look at a bad plan');
+  const { quiet } = await late(page, 400);
+  const before = await page.locator('.second > p').first().innerText();
+  for (let i = 0; i < 8 && await mends(page).count() > 0; i++) {
+    const said = await mends(page).first().innerText();
+    await tabTo(page, mends(page).first(), 200);
+    await page.keyboard.press('Enter');
     await quiet();
-    await expect(mends(page)).not.toHaveCount(0);
-  });
-}
+    await expect(page.locator('.saved').first()).toHaveText('Saved');
+    await expect(mends(page).filter({ hasText: said })).toHaveCount(0);
+  }
+  await expect(mends(page)).toHaveCount(0);
+  await expect(page.locator('.second > p').first()).not.toHaveText(before);
+  await expect(page.locator('.second')).not.toContainText('Stop:');
+  await expect(page.locator('.second')).not.toContainText('slippery');
+  await expect(page.locator('.goes-in .numfield[aria-label^="shine"]').first()).not.toHaveValue('70');
+  await axe(page, 'after its mends');
+  // One press back brings the last finding again.
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await quiet();
+  await expect(mends(page)).not.toHaveCount(0);
+});
 
 test('a rule is silenced with a reason, and speaks again; why it is one', async ({ page }) => {
   await page.goto('/blends/6');

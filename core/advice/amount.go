@@ -43,7 +43,8 @@ func underloaded(l *look) {
 		return
 	}
 	if l.Product == "batt" && below(load, l.b("load")) {
-		l.find(layup.Hint, values{"load": load, "limit": l.b("load")}, "%s fill the cloth to %g %%; a web so thin hardly holds together.", tenths(l.UnitG()), percent(load))
+		l.find(layup.Hint, values{"load": load, "limit": l.b("load")},
+			"%s fill the cloth to %g %%; a web so thin hardly holds together.", tenths(l.UnitG()), percent(load))
 	}
 }
 
@@ -160,6 +161,7 @@ func tooFast(l *look) {
 		limit = l.b("fine turns")
 	}
 	if above(*l.Told.PerMinute, limit) {
-		l.find(layup.Caution, values{"turns": *l.Told.PerMinute, "limit": limit}, "%g turns a minute jerk rather than comb; %g are enough for this.", *l.Told.PerMinute, limit)
+		l.find(layup.Caution, values{"turns": *l.Told.PerMinute, "limit": limit},
+			"%g turns a minute jerk rather than comb; %g are enough for this.", *l.Told.PerMinute, limit)
 	}
 }

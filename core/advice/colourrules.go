@@ -38,7 +38,8 @@ func muddy(l *look) {
 				continue
 			}
 			if left := l.Mix(shares).Chroma() / math.Max(mean, near); below(left, l.b("left")) {
-				l.find(layup.Hint, values{"left": left, "limit": l.b("left"), "hue_deg": apart}, "%s and %s lie opposite each other; mixed through, %g %% of their colour is left.",
+				l.find(layup.Hint, values{"left": left, "limit": l.b("left"), "hue_deg": apart},
+					"%s and %s lie opposite each other; mixed through, %g %% of their colour is left.",
 					a.Name, b.Name, percent(left)).of(k)
 				return
 			}
@@ -122,7 +123,8 @@ func bleed(l *look) {
 		}
 		pale := l.Sum(func(o Fibre) bool { return atLeast(o.Lab.L-f.Lab.L, l.b("lightness")) })
 		if atLeast(pale, l.b("share")) {
-			l.find(layup.Caution, values{"share": pale, "limit": l.b("share")}, "%s was dyed by hand and not tested; %g %% of the blend is much lighter.", f.Name, percent(pale)).of(i)
+			l.find(layup.Caution, values{"share": pale, "limit": l.b("share")},
+				"%s was dyed by hand and not tested; %g %% of the blend is much lighter.", f.Name, percent(pale)).of(i)
 			return
 		}
 	}

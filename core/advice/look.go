@@ -47,6 +47,16 @@ func (f *Finding) of(component int) *Finding {
 	return f
 }
 
+// most is for what several have part in: it names the one with the largest share.
+func (l *look) most(f *Finding, such func(Fibre) bool) {
+	f.whole = true
+	for i, v := range l.Fibres {
+		if such(v) && (f.Component < 0 || v.Share > l.Fibres[f.Component].Share) {
+			f.Component = i
+		}
+	}
+}
+
 func (f *Finding) at(layer int) *Finding {
 	f.Layer = layer
 	return f

@@ -67,7 +67,9 @@ func (a Answer) rules() (out []string) {
 
 // has reports whether a finding is there still: by the same rule, of the same component.
 func (a Answer) has(f Finding) bool {
-	return slices.ContainsFunc(a.Findings, func(o Finding) bool { return o.Rule == f.Rule && (f.Component < 0 || o.Component == f.Component) })
+	return slices.ContainsFunc(a.Findings, func(o Finding) bool {
+		return o.Rule == f.Rule && (f.whole || f.Component < 0 || o.Component == f.Component)
+	})
 }
 
 func (p Plan) clone() Plan {

@@ -23,7 +23,8 @@ func anyPlan(r *rand.Rand) Plan {
 	n := 1 + r.IntN(6)
 	var sum float64
 	for range n {
-		f := Fibre{Name: "a", Kind: kinds[r.IntN(len(kinds))], Share: 0.02 + r.Float64(), Preparation: pick("carded_sliver", "combed_top", "locks", "washed_locks"), Joins: 1}
+		f := Fibre{Name: "a", Kind: kinds[r.IntN(len(kinds))], Share: 0.02 + r.Float64(), Joins: 1}
+		f.Preparation = pick("carded_sliver", "combed_top", "locks", "washed_locks")
 		if r.IntN(2) == 0 {
 			f.Kind, _ = fibre.FindKind(pick("corriedale", "merino", "romney", "lincoln"))
 		}
@@ -57,7 +58,8 @@ func anyPlan(r *rand.Rand) Plan {
 		r.Shuffle(len(q.Layers), func(i, j int) { q.Layers[i], q.Layers[j] = q.Layers[j], q.Layers[i] })
 	}
 	q.Mix = mixOf(q.Fibres)
-	q.Told = Told{Turns: p(50 + 300*r.Float64()), PerMinute: p(60 * r.Float64()), Wisps: p(r.IntN(2) == 0), Strips: p(1 + r.IntN(4)), BeforeL: p(100 * r.Float64())}
+	q.Told = Told{Turns: p(50 + 300*r.Float64()), PerMinute: p(60 * r.Float64()), Wisps: p(r.IntN(2) == 0), Strips: p(1 + r.IntN(4))}
+	q.Told.BeforeL = p(100 * r.Float64())
 	return q
 }
 

@@ -46,7 +46,8 @@ func baseLayer(l *look) {
 		}
 	}
 	if seen > 0 && below(grips/seen, l.b("grippy")) {
-		l.find(layup.Caution, values{"share": grips / seen, "limit": l.b("grippy")}, "Only %g %% of what lies first is wool that grips and lifts the rest.", percent(grips/seen)).at(0)
+		l.find(layup.Caution, values{"share": grips / seen, "limit": l.b("grippy")},
+			"Only %g %% of what lies first is wool that grips and lifts the rest.", percent(grips/seen)).at(0)
 	}
 }
 
@@ -91,7 +92,8 @@ func locksLast(l *look) {
 		case l.fed(i):
 			l.find(layup.Caution, values{"share": f.Share}, "%s go in from the tray, which pulls their curl straight.", f.Name).of(i)
 		case l.Passes > max(f.Joins, 1) && l.drum():
-			l.find(layup.Caution, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)}, "A pass follows after %s are in, and opens their curl.", f.Name).of(i)
+			l.find(layup.Caution, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)},
+				"A pass follows after %s are in, and opens their curl.", f.Name).of(i)
 		default:
 			for y, layer := range l.Layers {
 				for _, v := range layer.Lays {
@@ -142,7 +144,8 @@ func nepsBare(l *look) {
 			which = v.Component
 		}
 		if alone {
-			l.find(layup.Caution, values{"layer": float64(y)}, "%s go through the small drum by themselves, and it throws them down.", l.Fibres[which].Name).of(which).at(y)
+			l.find(layup.Caution, values{"layer": float64(y)},
+				"%s go through the small drum by themselves, and it throws them down.", l.Fibres[which].Name).of(which).at(y)
 			return
 		}
 	}
@@ -161,7 +164,8 @@ func lickerLimits(l *look) {
 			continue
 		}
 		if feed := l.UnitG() / *l.Told.Turns; above(feed, l.Bed.FeedG) {
-			l.find(layup.Caution, values{"grams_per_turn": feed, "limit": l.Bed.FeedG}, "%s wants to go in thin; %s with each turn is too much.", f.Name, unit.Grams(feed)).of(i)
+			l.find(layup.Caution, values{"grams_per_turn": feed, "limit": l.Bed.FeedG},
+				"%s wants to go in thin; %s with each turn is too much.", f.Name, unit.Grams(feed)).of(i)
 		}
 	}
 }
@@ -181,7 +185,8 @@ func slab(l *look) {
 			one, grams = v.Component, grams+v.Grams
 		}
 		if one >= 0 && one < len(l.Fibres) && capacity > 0 && len(l.Fibres) > 1 && above(grams/capacity, l.b("of the cloth")) {
-			l.find(layup.Hint, values{"load": grams / capacity, "limit": l.b("of the cloth")}, "A layer of %s alone fills %g %% of the cloth; the next lies on it rather than in it.",
+			l.find(layup.Hint, values{"load": grams / capacity, "limit": l.b("of the cloth")},
+				"A layer of %s alone fills %g %% of the cloth; the next lies on it rather than in it.",
 				l.Fibres[one].Name, percent(grams/capacity)).of(one).at(y)
 			return
 		}
@@ -193,7 +198,8 @@ func brushDirection(l *look) {
 		return
 	}
 	if l.Told.Brush != "down" {
-		l.find(layup.Caution, values{}, "It is brushed %s; the pins lean down, and that lifts it off again.", map[string]string{"up": "up", "across": "across", "both": "both ways"}[l.Told.Brush])
+		l.find(layup.Caution, values{},
+			"It is brushed %s; the pins lean down, and that lifts it off again.", map[string]string{"up": "up", "across": "across", "both": "both ways"}[l.Told.Brush])
 	}
 }
 
@@ -224,7 +230,8 @@ func tooManyPasses(l *look) {
 	case above(float64(l.Passes), l.b("passes")):
 		l.find(layup.Caution, values{"passes": float64(l.Passes), "limit": l.b("passes")}, "%d passes break more than they mix.", l.Passes)
 	case above(float64(l.Passes), l.b("fine passes")) && atLeast(fine, l.b("share")):
-		l.find(layup.Caution, values{"passes": float64(l.Passes), "limit": l.b("fine passes"), "share": fine}, "%g %% of it is fine and rolls up into specks in %d passes.", percent(fine), l.Passes)
+		l.find(layup.Caution, values{"passes": float64(l.Passes), "limit": l.b("fine passes"), "share": fine},
+			"%g %% of it is fine and rolls up into specks in %d passes.", percent(fine), l.Passes)
 	}
 }
 
@@ -256,7 +263,8 @@ func blendedAway(l *look) {
 	}
 	for i, f := range l.Fibres {
 		if (f.dots() || f.lock() || f.sparkle() || f.Kind.Key == "yarn_snips") && f.Share > 0 && l.Passes > max(f.Joins, 1) {
-			l.find(layup.Caution, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)}, "%s come in at pass %d of %d; what follows opens and buries them.",
+			l.find(layup.Caution, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)},
+				"%s come in at pass %d of %d; what follows opens and buries them.",
 				f.Name, max(f.Joins, 1), l.Passes).of(i)
 		}
 	}

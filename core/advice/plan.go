@@ -204,6 +204,8 @@ type Finding struct {
 	What      unit.Sentence
 	Mend      *Mend
 	CannotBe  string // why it is not mended by a press, where that was tried
+
+	whole bool // it is of all of the plan, and Component is what has most part in it
 }
 
 // Mend is a change of the plan that ends a finding, and what else it does.

@@ -89,7 +89,8 @@ func damp(l *look) {
 		case is(f.Damp):
 			l.find(layup.Stop, values{}, "%s is damp.", f.Name).of(i)
 		case f.WashedHours != nil && below(*f.WashedHours, l.b("hours")):
-			l.find(layup.Stop, values{"hours": *f.WashedHours, "limit": l.b("hours")}, "%s was washed %g hours ago and is not dry through.", f.Name, *f.WashedHours).of(i)
+			l.find(layup.Stop, values{"hours": *f.WashedHours, "limit": l.b("hours")},
+				"%s was washed %g hours ago and is not dry through.", f.Name, *f.WashedHours).of(i)
 		case f.OverWeightPct != nil && above(*f.OverWeightPct, l.b("over")):
 			l.find(layup.Stop, values{"pct": *f.OverWeightPct, "limit": l.b("over")}, "%s weighs %g %% more than when it is dry.", f.Name, *f.OverWeightPct).of(i)
 		}
@@ -102,8 +103,8 @@ func static(l *look) {
 	}
 	share := l.Sum(func(f Fibre) bool { return f.Kind.Static })
 	if atLeast(share, l.b("share")) && below(*l.Told.HumidityPct, l.b("humidity")) {
-		l.find(layup.Caution, values{"share": share, "humidity_pct": *l.Told.HumidityPct, "limit": l.b("humidity")},
-			"%g %% of it charges up, and the room has %g %% humidity.", percent(share), *l.Told.HumidityPct)
+		l.most(l.find(layup.Caution, values{"share": share, "humidity_pct": *l.Told.HumidityPct, "limit": l.b("humidity")},
+			"%g %% of it charges up, and the room has %g %% humidity.", percent(share), *l.Told.HumidityPct), func(f Fibre) bool { return f.Kind.Static })
 	}
 }
 
@@ -114,7 +115,8 @@ func feltingMix(l *look) {
 	felts := l.Sum(Fibre.felts)
 	not := l.Sum(func(f Fibre) bool { return !f.felts() })
 	if atLeast(felts, l.b("share")) && atLeast(not, l.b("share")) {
-		l.find(layup.Caution, values{"share": felts, "other": not, "limit": l.b("share")}, "%g %% of it felts in the wash and %g %% does not.", percent(felts), percent(not))
+		l.find(layup.Caution, values{"share": felts, "other": not, "limit": l.b("share")},
+			"%g %% of it felts in the wash and %g %% does not.", percent(felts), percent(not))
 	}
 }
 

@@ -40,7 +40,8 @@ func (l *look) staples(share float64) (long, short int, ratio float64) {
 func stapleMismatch(l *look) {
 	long, short, ratio := l.staples(l.b("share"))
 	if above(ratio, l.b("ratio")) && !above(ratio, l.b("to")) {
-		l.find(layup.Caution, values{"ratio": ratio, "limit": l.b("ratio")}, "%s is %.1f times as long as %s.", l.Fibres[long].Name, ratio, l.Fibres[short].Name).of(long)
+		l.find(layup.Caution, values{"ratio": ratio, "limit": l.b("ratio")},
+			"%s is %.1f times as long as %s.", l.Fibres[long].Name, ratio, l.Fibres[short].Name).of(long)
 	}
 }
 
@@ -110,9 +111,11 @@ func prickle(l *look) {
 	if !l.used("next-to-skin") {
 		return
 	}
-	share := l.Sum(func(f Fibre) bool { return f.body() && above(f.thickUM(), l.b("thick")) })
+	thick := func(f Fibre) bool { return f.body() && above(f.thickUM(), l.b("thick")) }
+	share := l.Sum(thick)
 	if atLeast(share, l.b("share")) {
-		l.find(layup.Hint, values{"share": share, "limit": l.b("share")}, "%g %% of it is thicker than %g µm, next to the skin.", percent(share), l.b("thick"))
+		l.most(l.find(layup.Hint, values{"share": share, "limit": l.b("share")},
+			"%g %% of it is thicker than %g µm, next to the skin.", percent(share), l.b("thick")), thick)
 	}
 }
 
@@ -129,7 +132,8 @@ func clothTooCoarse(l *look) {
 	}
 	for i, f := range l.Fibres {
 		if f.body() && atLeast(f.Share, l.b("share")) && below(l.Bed.TPI, f.Kind.MinTPI) {
-			l.find(layup.Caution, values{"tpi": l.Bed.TPI, "limit": f.Kind.MinTPI}, "%s wants %g pins in a square inch; here are %g.", f.Name, f.Kind.MinTPI, l.Bed.TPI).of(i)
+			l.find(layup.Caution, values{"tpi": l.Bed.TPI, "limit": f.Kind.MinTPI},
+				"%s wants %g pins in a square inch; here are %g.", f.Name, f.Kind.MinTPI, l.Bed.TPI).of(i)
 		}
 	}
 }
@@ -149,7 +153,7 @@ func clothTooFine(l *look) {
 func slipperyHigh(l *look) {
 	share := l.Sum(Fibre.slippery)
 	if above(share, l.b("from")) && !above(share, l.b("to")) {
-		l.find(layup.Caution, values{"share": share, "limit": l.b("from")}, "%g %% of it is slippery.", percent(share))
+		l.most(l.find(layup.Caution, values{"share": share, "limit": l.b("from")}, "%g %% of it is slippery.", percent(share)), Fibre.slippery)
 	}
 }
 
@@ -159,22 +163,23 @@ func slipperyExtreme(l *look) {
 	}
 	share, carrier := l.Sum(Fibre.slippery), l.Sum(Fibre.carrier)
 	if l.drum() && above(share, l.b("from")) && below(carrier, l.b("carrier")) {
-		l.find(layup.Stop, values{"share": share, "limit": l.b("from"), "carrier": carrier}, "%g %% of it is slippery, and only %g %% is wool that carries.",
-			percent(share), percent(carrier))
+		l.most(l.find(layup.Stop, values{"share": share, "limit": l.b("from"), "carrier": carrier}, "%g %% of it is slippery, and only %g %% is wool that carries.",
+			percent(share), percent(carrier)), Fibre.slippery)
 	}
 }
 
 func usualShare(l *look) {
 	for i, f := range l.Fibres {
 		if most := f.Kind.MaxPct / 100; most > 0 && above(f.Share, most) {
-			l.find(layup.Caution, values{"share": f.Share, "limit": most}, "%s is usually at most %g %% of a blend; here it is %g %%.", f.Name, f.Kind.MaxPct, percent(f.Share)).of(i)
+			l.find(layup.Caution, values{"share": f.Share, "limit": most},
+				"%s is usually at most %g %% of a blend; here it is %g %%.", f.Name, f.Kind.MaxPct, percent(f.Share)).of(i)
 		}
 	}
 }
 
 func sparkleHigh(l *look) {
 	if share := l.Sum(Fibre.sparkle); above(share, l.b("share")) {
-		l.find(l.extras(), values{"share": share, "limit": l.b("share")}, "%g %% of it glitters.", percent(share))
+		l.most(l.find(l.extras(), values{"share": share, "limit": l.b("share")}, "%g %% of it glitters.", percent(share)), Fibre.sparkle)
 	}
 }
 
@@ -182,9 +187,9 @@ func textureHigh(l *look) {
 	dots, all := l.Sum(Fibre.dots), l.Sum(Fibre.texture)
 	switch {
 	case above(dots, l.b("dots")):
-		l.find(l.extras(), values{"share": dots, "limit": l.b("dots")}, "%g %% of it are neps and knops, which bind nothing.", percent(dots))
+		l.most(l.find(l.extras(), values{"share": dots, "limit": l.b("dots")}, "%g %% of it are neps and knops, which bind nothing.", percent(dots)), Fibre.dots)
 	case above(all, l.b("share")):
-		l.find(l.extras(), values{"share": all, "limit": l.b("share")}, "%g %% of it is texture, which binds nothing.", percent(all))
+		l.most(l.find(l.extras(), values{"share": all, "limit": l.b("share")}, "%g %% of it is texture, which binds nothing.", percent(all)), Fibre.texture)
 	}
 }
 
@@ -197,8 +202,8 @@ func shortAlone(l *look) {
 	}
 	short, carrier := l.Sum(shortFibre), l.Sum(Fibre.carrier)
 	if atLeast(short, l.b("short")) && below(carrier, l.b("carrier")) {
-		l.find(layup.Caution, values{"share": short, "limit": l.b("short"), "carrier": carrier}, "%g %% of it is short, and only %g %% is wool that carries.",
-			percent(short), percent(carrier))
+		l.most(l.find(layup.Caution, values{"share": short, "limit": l.b("short"), "carrier": carrier}, "%g %% of it is short, and only %g %% is wool that carries.",
+			percent(short), percent(carrier)), shortFibre)
 	}
 }
 
@@ -208,7 +213,8 @@ func lowElasticity(l *look) {
 	}
 	share := l.Sum(func(f Fibre) bool { return f.Kind.Crimp == "none" || f.Kind.Crimp == "low" })
 	if above(share, l.b("share")) {
-		l.find(layup.Hint, values{"share": share, "limit": l.b("share")}, "%g %% of it has little crimp, and the piece has to spring.", percent(share))
+		l.most(l.find(layup.Hint, values{"share": share, "limit": l.b("share")},
+			"%g %% of it has little crimp, and the piece has to spring.", percent(share)), func(f Fibre) bool { return f.Kind.Crimp == "none" || f.Kind.Crimp == "low" })
 	}
 }
 

@@ -42,7 +42,8 @@ func bobbins(l *look) {
 }
 
 func noAllowance(l *look) {
-	if !l.known(l.Told.TargetG != nil, "what is to come off") || !l.known(l.TotalG > 0, "the weight of it") || !l.known(l.Told.LossPct != nil, "what carding loses") {
+	if !l.known(l.Told.TargetG != nil, "what is to come off") || !l.known(l.TotalG > 0, "the weight of it") ||
+		!l.known(l.Told.LossPct != nil, "what carding loses") {
 		return
 	}
 	need := *l.Told.TargetG / math.Max(1-*l.Told.LossPct/100, 0.05)
@@ -57,7 +58,8 @@ func noSample(l *look) {
 		return
 	}
 	if above(l.TotalG, l.b("grams")) || float64(len(l.Fibres)) >= l.b("fibres") {
-		l.find(layup.Hint, values{"grams": l.TotalG, "limit": l.b("grams"), "fibres": float64(len(l.Fibres))}, "%s of %d fibres, and no sample was carded.", tenths(l.TotalG), len(l.Fibres))
+		l.find(layup.Hint, values{"grams": l.TotalG, "limit": l.b("grams"), "fibres": float64(len(l.Fibres))},
+			"%s of %d fibres, and no sample was carded.", tenths(l.TotalG), len(l.Fibres))
 	}
 }
 

@@ -18,7 +18,8 @@ const ozPerCubicInch = inchCM * inchCM * inchCM / ounceG
 func (u Units) Prose(s string) string {
 	return quantities.ReplaceAllStringFunc(s, func(found string) string {
 		m := quantities.FindStringSubmatch(found)
-		factor, unit := 1.0, m[2]
+		var factor float64
+		var unit string
 		switch {
 		case m[2] == "g" && u.Ounces:
 			factor, unit = 1/ounceG, "oz"
