@@ -24,6 +24,11 @@ func Pieces[T any](ctx context.Context, s *Store, where ...any) (out []T, err er
 	return out, q.Find(&out).Error
 }
 
+// LatestPieces lists so many rows of a table, the latest touched first.
+func LatestPieces[T any](ctx context.Context, s *Store, n int) (out []T, err error) {
+	return out, s.reading(ctx).Order("updated_at DESC, id DESC").Limit(n).Find(&out).Error
+}
+
 // Piece returns one row.
 func Piece[T any](ctx context.Context, s *Store, id int64) (out T, err error) {
 	return out, found(s.reading(ctx).First(&out, id).Error)

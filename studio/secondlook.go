@@ -21,6 +21,16 @@ type SecondLook struct {
 	Plan     advice.Plan
 }
 
+// Weighty counts its stops and cautions.
+func (l SecondLook) Weighty() (n int) {
+	for _, f := range l.Findings {
+		if f.Severity != layup.Hint {
+			n++
+		}
+	}
+	return n
+}
+
 // SecondLookAt looks a kept blend over.
 func (s *Studio) SecondLookAt(ctx context.Context, id int64) (SecondLook, error) {
 	b, err := s.Blend(ctx, id)

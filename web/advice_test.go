@@ -201,3 +201,14 @@ func TestARuleIsQuietAndHasItsFigures(t *testing.T) {
 	assert.True(t, has())
 	assert.Equal(t, 404, c.do("GET", "/advice/R99", "", "").Code)
 }
+
+// The knot of the blend says that something waits, on the pages after it; a silence takes it off.
+func TestAKnotSaysThatSomethingWaits(t *testing.T) {
+	c := sample(t)
+	for _, path := range []string{"/layups/1", "/layups/1/card", "/layups/1/yarn", "/weighouts/1"} {
+		assert.Contains(t, c.page(path), `title="3 to look at again"`, path)
+	}
+	require.Equal(t, 303, c.form("/advice/R08/silence?blend=6", "reason", "it is to drape").Code)
+	assert.Contains(t, c.page("/layups/1"), `title="2 to look at again"`)
+	assert.NotContains(t, c.page("/layups/3"), "to look at again", "only hints wait there")
+}

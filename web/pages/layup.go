@@ -56,7 +56,11 @@ func (s *server) layupAround(c *gin.Context) (l studio.Layup, b studio.Blend, m 
 		return l, b, m, u, p, err
 	}
 	u, set, err := s.units(c)
-	return l, b, m, u, page{Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Wide: true}, err
+	if err != nil {
+		return l, b, m, u, p, err
+	}
+	p = page{Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Wide: true}
+	return l, b, m, u, p, s.waiting(c, p.Strand, b.ID)
 }
 
 func (s *server) layupPage(c *gin.Context) error {

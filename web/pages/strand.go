@@ -22,6 +22,7 @@ type stop struct {
 	Here       bool
 	Ahead      bool
 	Class      string
+	Waits      int // stops and cautions of the second look there
 }
 
 // The places of the stops along the strand. Only those that exist are shown.
@@ -190,4 +191,18 @@ func (st state) words() string {
 		return show.Plural(len(st.blends), "blend") + ", all weighed"
 	}
 	return fmt.Sprintf("%s, %d of %d weighed", show.Plural(len(st.blends), "blend"), st.weighed, st.cells)
+}
+
+// waiting marks the knot of the blend where its second look has stops or cautions.
+func (s *server) waiting(c *gin.Context, st *strand, blend int64) error {
+	look, err := s.studio.SecondLookAt(c.Request.Context(), blend)
+	if err != nil {
+		return err
+	}
+	for i := range st.Stops {
+		if st.Stops[i].Name == "Blend" {
+			st.Stops[i].Waits = look.Weighty()
+		}
+	}
+	return nil
 }

@@ -116,8 +116,11 @@ func (s *server) weighoutAround(c *gin.Context) (w studio.Weighout, b studio.Ble
 		return w, b, p, err
 	}
 	_, set, err := s.units(c)
+	if err != nil {
+		return w, b, p, err
+	}
 	p = page{Here: "makings", Strand: strandFor(m, st, "Weigh", &b, set.Ground), Wide: true}
-	return w, b, p, err
+	return w, b, p, s.waiting(c, p.Strand, b.ID)
 }
 
 func (s *server) weighoutPage(c *gin.Context) error {

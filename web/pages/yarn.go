@@ -219,6 +219,9 @@ func pieceOf(y studio.Yarn, u show.Units) (p shownPiece) {
 	p.rows = max(1, min(y.Rows, int(y.PliedM/row)))
 	p.uses = float64(p.rows) * row
 	p.words = fmt.Sprintf("%d %s by %d %s", y.Stitches, across, p.rows, up)
+	if y.YarnPlan.Cloth == "knit" {
+		p.words += ", drawn as full as it is once washed"
+	}
 	if p.rows < y.Rows {
 		p.words += " (all there is of it)"
 	}
@@ -228,81 +231,6 @@ func pieceOf(y studio.Yarn, u show.Units) (p shownPiece) {
 // weftOf is a woven piece: an end is twice as wide as the yarn is thick.
 func weftOf(y studio.Yarn, picks int) appearance.Woven {
 	return appearance.Woven{Ends: y.Stitches, Picks: picks, WidthMM: float64(y.Stitches) * 2 * y.Spun.ThickMM()}
-}
-
-func yarnFields(y studio.Yarn, u show.Units) []needField {
-	sp := studio.Spinning{}
-	if y.Spun != nil {
-		sp = y.Spun.Spinning
-	}
-	usual := func(f needField, known bool, from string) needField {
-		f.Usual, f.Hint = !known, "your own"
-		if !known {
-			f.Hint = from
-		}
-		return f
-	}
-	from := "usual"
-	if y.NeedM > 0 {
-		from = "as the need has it"
-	}
-	out := []needField{}
-	if y.YarnPlan.Way == "strips" || y.YarnPlan.Way == "rolags" {
-		out = append(out, needField{Name: "parts", Label: "How many " + wayWords[y.YarnPlan.Way], Text: strconv.Itoa(y.YarnPlan.Parts), Usual: true})
-	}
-	if sp.Tex > 0 {
-		out = append(out, usual(needField{Name: "singles", Label: "Singles, " + u.GristUnit(), Text: u.PlainGrist(100_000 / sp.Tex)}, y.Grist > 0, from))
-	}
-	return append(out,
-		usual(needField{Name: "take_up_pct", Label: "Taken up in plying, %", Text: show.Number(round2(sp.TakeUpPct))}, y.TakeUpPct != nil, from),
-		usual(needField{Name: "waste_pct", Label: "Lost in spinning, %", Text: show.Number(round2(sp.WastePct))}, y.WastePct != nil, from))
-}
-
-func clothFields(y studio.Yarn, u show.Units) []needField {
-	across, up := "Stitches in a row", "Rows shown"
-	if y.YarnPlan.Cloth == "weave" {
-		across, up = "Ends", "Picks shown"
-	}
-	out := []needField{
-		{Name: "stitches", Label: across, Text: strconv.Itoa(y.Stitches), Usual: true}, {Name: "rows", Label: up, Text: strconv.Itoa(y.Rows), Usual: true},
-	}
-	if y.YarnPlan.Cloth == "weave" {
-		return out
-	}
-	return append(out, needField{Name: "stitch_mm", Label: "Yarn in a stitch, " + u.SmallUnit(), Text: u.PlainSmall(y.StitchMM), Usual: true})
-}
-
-// offTheDrum says how the batt comes off as it is to be divided, and what stands against it.
-func offTheDrum(y studio.Yarn) (out []string) {
-	board := y.Foretold.Layup.Equipment.Type == string(layup.Board)
-	switch y.YarnPlan.Way {
-	case "whole":
-		out = append(out, "Drawn off through a hole in one length, it is a roving that keeps the order of the lanes only where every fibre lies along.")
-		if broken := y.Foretold.BreaksTheLine(y.Stage0()); len(broken) > 0 {
-			for _, b := range broken {
-				out = append(out, fmt.Sprintf("%s breaks that: placed as it is, it lies across the pull. Tear the batt in strips, or card it once more.", b))
-			}
-		} else {
-			out = append(out, "Here they do: it can be drawn off like that.")
-		}
-	case "rolags":
-		out = append(out, "Rolled loosely with one rod it is a cloud to draw from (long draw, woollen); tightly between two rods it is a puni, for short and fine "+
-			"fibre and a high whorl. Loose ones snag less; tight ones travel better and draft more evenly.")
-		if !board {
-			out = append(out, "From a drum batt: tear it across into pieces as long as the staple, and roll each from its side.")
-		}
-	case "halves":
-		out = append(out, "Torn lengthwise in the middle, or better weighed: both to the scale's step, so that the plies end together.")
-	default:
-		out = append(out, "Torn lengthwise from the end that lifted first, each as heavy as the next where the stripes are to be as long.")
-	}
-	switch y.YarnPlan.From {
-	case "fold":
-		out = append(out, "From the fold, fibre goes in by its middle: an airy, fuller yarn whose colours mix over twice the length.")
-	case "across":
-		out = append(out, "Across, from the side: all lanes come one after the other, and the fibre lies round the yarn rather than along it.")
-	}
-	return out
 }
 
 // yarnOptions are what the page offers to choose from.
@@ -432,97 +360,6 @@ func (s *server) yarnPicture(c *gin.Context) error {
 	}
 	c.Data(http.StatusOK, "image/png", data)
 	return nil
-}
-
-// spunWay is another way to spin the batt, beside the one at hand.
-type spunWay struct {
-	Title   string          `json:"title"`
-	Pattern string          `json:"pattern"`
-	Said    string          `json:"said"`
-	Picture string          `json:"picture"`
-	Swatch  string          `json:"swatch"`
-	Plan    studio.YarnPlan `json:"plan"`
-}
-
-func spunWayOf(y studio.Yarn, title string, u show.Units) spunWay {
-	w := spunWay{Title: title, Pattern: patternWords[y.Pattern], Plan: y.YarnPlan, Picture: yarnAddress(y) + "&what=bar&w=900"}
-	w.Swatch = yarnAddress(y) + "&what=cloth&w=220&from=" + strconv.FormatFloat(y.PliedM/3, 'f', 2, 64)
-	w.Said = u.Yarn(y.PliedM) + " at " + u.Grist(y.GristM)
-	if n := len(y.Runs); n > 1 {
-		shortest, longest := y.PliedM, 0.0
-		for _, r := range y.Runs {
-			shortest, longest = min(shortest, r.ToM-r.FromM), max(longest, r.ToM-r.FromM)
-		}
-		w.Said += fmt.Sprintf("; %d runs of colour, %s to %s long", n, u.PlainYarn(shortest), u.Yarn(longest))
-	}
-	if y.PlyDE >= 4 {
-		w.Said += fmt.Sprintf("; plies differ by %s CIEDE2000", show.Fixed(y.PlyDE, 1))
-	}
-	return w
-}
-
-func wayTitle(p studio.YarnPlan) string {
-	order := map[string]string{"back-and-forth": ", back and forth", "right-to-left": ", from the right"}[p.Order]
-	from := map[string]string{"fold": " from the fold", "across": " from the side"}[p.From]
-	switch p.Way {
-	case "whole":
-		return fmt.Sprintf("Whole%s, %s", from, plyWords[p.Ply])
-	case "halves":
-		return fmt.Sprintf("Two halves%s%s, %s", from, order, plyWords[p.Ply])
-	}
-	return fmt.Sprintf("%s%s%s, %s", show.Plural(p.Parts, map[string]string{"strips": "strip", "rolags": "rolag"}[p.Way]), from, order, plyWords[p.Ply])
-}
-
-// yarnWays answers a script with four ways to spin the same batt.
-func (s *server) yarnWays(c *gin.Context) error {
-	y, u, err := s.yarnAsked(c)
-	if err != nil {
-		return err
-	}
-	out := []spunWay{}
-	for _, p := range y.FourWays() {
-		other, err := s.studio.YarnAs(c.Request.Context(), y.LayupID, p, "")
-		if err != nil {
-			return err
-		}
-		out = append(out, spunWayOf(other, wayTitle(p), u))
-	}
-	c.JSON(http.StatusOK, out)
-	return nil
-}
-
-// yarnBeside answers a script with the yarn of another lay-up, spun alike, and how far it differs.
-func (s *server) yarnBeside(c *gin.Context) error {
-	y, u, err := s.yarnAsked(c)
-	if err != nil {
-		return err
-	}
-	id, err := strconv.ParseInt(c.Query("other"), 10, 64)
-	if err != nil {
-		return fault.New("other", "Choose what to set beside it.")
-	}
-	other, err := s.studio.YarnAs(c.Request.Context(), id, y.YarnPlan, "")
-	if err != nil {
-		return err
-	}
-	w := spunWayOf(other, other.Foretold.Layup.Name, u)
-	d := y.Differ(other)
-	c.JSON(http.StatusOK, gin.H{"way": w, "said": apartSaid(d.Yarn, d.Cloth)})
-	return nil
-}
-
-// apartSaid says whether two batts still look like one yarn.
-func apartSaid(asYarn, asCloth float64) string {
-	figures := fmt.Sprintf(" Place by place they differ by %s CIEDE2000, as cloth from afar by %s.", show.Fixed(asYarn, 1), show.Fixed(asCloth, 1))
-	switch {
-	case asYarn < 3:
-		return "One yarn to the eye: go from one to the other where you like." + figures
-	case asCloth < 3:
-		return "As cloth they are one; side by side in one piece the change shows. Alternate them by rows." + figures
-	case asYarn < 12 && asCloth < 8:
-		return "Related, but not one yarn: knit them as two, or alternate every two rows to pass from one to the other." + figures
-	}
-	return "Two yarns: nobody takes one for the other." + figures
 }
 
 // yarnPiece is how a yarn is changed on its page.
