@@ -92,15 +92,20 @@ func checkAmounts(l *fault.List, lengths, weights map[string]float64) {
 
 // SkeinsOf lists the skeins of a making, the latest first.
 func (s *Studio) SkeinsOf(ctx context.Context, making int64) ([]Skein, error) {
+	return ofMaking(ctx, s, making, skeinOf, func(k Skein) int64 { return k.ID })
+}
+
+// ofMaking lists rows of a making, the latest first.
+func ofMaking[R, V any](ctx context.Context, s *Studio, making int64, as func(R) V, id func(V) int64) ([]V, error) {
 	if _, err := s.Making(ctx, making); err != nil {
 		return nil, err
 	}
-	rows, err := store.Pieces[store.Skein](ctx, s.store, "making_id = ?", making)
-	out := make([]Skein, len(rows))
+	rows, err := store.Pieces[R](ctx, s.store, "making_id = ?", making)
+	out := make([]V, len(rows))
 	for i, r := range rows {
-		out[i] = skeinOf(r)
+		out[i] = as(r)
 	}
-	slices.SortFunc(out, func(a, b Skein) int { return int(b.ID - a.ID) })
+	slices.SortFunc(out, func(a, b V) int { return int(id(b) - id(a)) })
 	return out, err
 }
 

@@ -70,16 +70,7 @@ func checkSample(in *YarnSample) error {
 
 // YarnSamplesOf lists the samples of a making, the latest first.
 func (s *Studio) YarnSamplesOf(ctx context.Context, making int64) ([]YarnSample, error) {
-	if _, err := s.Making(ctx, making); err != nil {
-		return nil, err
-	}
-	rows, err := store.Pieces[store.YarnSample](ctx, s.store, "making_id = ?", making)
-	out := make([]YarnSample, len(rows))
-	for i, r := range rows {
-		out[i] = yarnSampleOf(r)
-	}
-	slices.SortFunc(out, func(a, b YarnSample) int { return int(b.ID - a.ID) })
-	return out, err
+	return ofMaking(ctx, s, making, yarnSampleOf, func(v YarnSample) int64 { return v.ID })
 }
 
 // OneYarnSample returns a sample.

@@ -58,6 +58,7 @@ export const plating = {
     if (live.version > this.view.version && !this.entries.length && !this.choice) this.refresh();
     if (!live.mine && live.at && !this.here(live.at)) this.place(live.at.unit, live.at.component);
     if (live.phase !== was.phase) this.signal(live.phase);
+    this.restsNow();
     if (live.mine && this.auto && live.phase === 'ready' && this.canTake()) this.takeLive();
   },
   // refresh brings what another window weighed.
@@ -82,11 +83,24 @@ export const plating = {
   takeLive() {
     if (!this.canTake() || !this.heard() || this.live.phase === 'clear' || this.live.net_mg <= 0) return false;
     if (!this.live.stable) {
-      this.status = 'It is still moving.';
+      this.takeAtRest();
       return true;
     }
     this.enter(this.live.net, this.live.net_mg);
     return true;
+  },
+  // takeAtRest remembers that it was to be taken while it moved still: a hand is faster than a
+  // scale. It is taken once it rests, if that is soon.
+  takeAtRest() {
+    this.askedAt = performance.now();
+    this.status = 'It is still moving; it is taken as soon as it rests.';
+  },
+  restsNow() {
+    if (!this.askedAt || !this.live.stable) return;
+    const soon = performance.now() - this.askedAt < 4000;
+    this.askedAt = 0;
+    this.status = '';
+    if (soon) this.takeLive();
   },
   // goesOn reports whether a key goes on: Page Down of a pedal, or the space bar where
   // nothing is being typed that may have a space in it.

@@ -49,7 +49,7 @@ Alpine.data('stock', () => ({
   canTake() { return this.text === '' && this.live.mine; },
   takeLive() {
     if (!this.canTake() || !this.heard() || this.live.net_mg < 0) return false;
-    if (!this.live.stable) this.status = 'It is still moving.';
+    if (!this.live.stable) this.takeAtRest();
     else this.enter(this.live.net, this.live.net_mg);
     return true;
   },
