@@ -237,7 +237,7 @@ test('ten lots are counted against their ledger', async ({ page }) => {
       continue;
     }
     await pan(page, `put?grams=${n % 3 ? ledger : ledger - 1.5}`);
-    await expect(net(page)).not.toHaveText('0.0');
+    await expect.poll(async () => Number(await net(page).innerText())).toBeGreaterThan(1); // the pan itself may be 0.1 off
     if (n !== 4) await expect(said(page)).toHaveText('It rests.'); // else a fast hand: it is taken once it rests
     await page.keyboard.press(n % 2 ? 'Enter' : 'PageDown');
     await expect(counted).toHaveText(`${n} of 34 counted`);
