@@ -189,6 +189,11 @@ func (s *Studio) MendByLook(ctx context.Context, id int64, in BlendInput, rule s
 	for _, c := range in.Components {
 		parts += c.Parts
 	}
+	for i, c := range in.Components { // what the page has must be what was looked over
+		if parts <= 0 || math.Abs(c.Parts/parts-before.Fibres[i].Share) > 1e-6 || c.Locked != before.Fibres[i].Locked {
+			return in, fault.New("rule", "The blend has changed since it was looked over.")
+		}
+	}
 	for i := range in.Components {
 		if math.Abs(after.Fibres[i].Share-before.Fibres[i].Share) > 1e-12 {
 			in.Components[i].Parts = after.Fibres[i].Share * parts

@@ -305,3 +305,16 @@ func (y Yarn) PartsG() []float64 {
 	}
 	return out
 }
+
+// RowsIn is how many rows of the piece a stretch of the yarn makes, m.
+func (y Yarn) RowsIn(long float64) float64 { return long / (float64(y.Stitches) * y.StitchMM / 1000) }
+
+// Batts is how many batts like this the need takes: whole ones, and two at a time where the plies
+// are a batt each.
+func (y Yarn) Batts() int {
+	n := int(math.Ceil(y.NeedM/y.PliedM - 1e-9))
+	if y.Pair != "" {
+		n *= 2
+	}
+	return n
+}

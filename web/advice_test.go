@@ -181,6 +181,8 @@ func TestARuleIsQuietAndHasItsFigures(t *testing.T) {
 	require.True(t, has())
 	w := c.form("/advice/R08/silence?blend=6", "reason", "")
 	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), `action="/advice/R08/silence?blend=6"`, "with a reason it is silenced where it was asked for")
+	assert.Contains(t, w.Body.String(), "Be quiet in Tide Table throw")
 	w = c.form("/advice/R08/silence?blend=6", "reason", "I like it drapey")
 	require.Equal(t, 303, w.Code, w.Body.String())
 	assert.False(t, has())

@@ -222,6 +222,9 @@ var cases = []struct {
 	{"R72", []change{told(Told{ChildNear: p(true)})}, []change{told(Told{ChildNear: p(false)})}},
 	{"R73", []change{told(Told{Manual: p(false)})}, []change{told(Told{Manual: p(true)})}},
 	{"R74", []change{told(Told{Stored: "sealed"})}, []change{told(Told{Stored: "loose"})}},
+	{"R74", []change{told(Told{AgeMonths: p(6.1)})}, []change{told(Told{AgeMonths: p(6.0)})}},
+	{"R56", []change{fibres(of("romney", 1, func(f *Fibre) { f.OverWeightPct = p(5.1) }))},
+		[]change{fibres(of("romney", 1, func(f *Fibre) { f.OverWeightPct = p(5.0) }))}},
 }
 
 func twoLanes(a, b float64) []layup.Layer {

@@ -30,6 +30,9 @@ func (f *Finding) mend(p Plan, b Bounds, before Answer) {
 		return
 	}
 	l := look{bounds: b, rule: f.Rule}
+	if f.Rule == "R09" { // what ends it is as slippery as R08 allows
+		l.rule = "R08"
+	}
 	after, verb, said, ok := m(p.clone(), *f, l.b)
 	if !ok {
 		f.CannotBe = "Nothing in the plan as it is can take its place."
@@ -151,8 +154,8 @@ func shareSaid(taker Fibre, what string, to float64) unit.Sentence {
 	return unit.Say("%s %g %%, and %s %g %%.", what, percent(to), taker.Name, percent(taker.Share))
 }
 
-func mendSlippery(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
-	to := defaults["R08 from"]
+func mendSlippery(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
+	to := b("from")
 	i, ok := p.shrink(Fibre.slippery, to)
 	if !ok {
 		return p, "", unit.Sentence{}, false
@@ -194,8 +197,8 @@ func (p *Plan) shrinkOne(at int, to float64) (int, bool) {
 	return taker, true
 }
 
-func mendSparkle(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
-	const to = 0.02
+func mendSparkle(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
+	to := math.Min(0.02, b("share"))
 	i, ok := p.shrink(Fibre.sparkle, to)
 	if !ok {
 		return p, "", unit.Sentence{}, false
@@ -277,8 +280,8 @@ func mendStaple(p Plan, f Finding, b func(string) float64) (Plan, string, unit.S
 	return p, "prepare", unit.Say("%s pulled or cut to %s.", p.Fibres[long].Name, unit.Millimetres(to)), true
 }
 
-func mendLength(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
-	const to = 100.0
+func mendLength(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
+	to := math.Min(100, b("mm"))
 	p.Fibres[f.Component].PreparedMM = to
 	return p, "prepare", unit.Say("%s pulled or cut to %s.", p.Fibres[f.Component].Name, unit.Millimetres(to)), true
 }

@@ -116,6 +116,58 @@ func TestEveryMendEndsWhatItIsFor(t *testing.T) {
 	}
 }
 
+// A mend brings a plan within the figures that the maker has set, not within the usual ones.
+func TestAMendKeepsToTheMakersOwnBounds(t *testing.T) {
+	for _, c := range []struct {
+		rule  string
+		own   Bounds
+		plan  []change
+		after func(Plan) float64
+		most  float64
+	}{
+		{"R08", Bounds{"R08 from": 0.2}, []change{fibres(of("viscose", 0.4), of("corriedale", 0.6))}, func(q Plan) float64 { return q.Sum(Fibre.slippery) }, 0.2},
+		{"R09", Bounds{"R08 from": 0.2}, []change{fibres(of("viscose", 0.8), of("corriedale", 0.2)), on(drumOf(72))},
+			func(q Plan) float64 { return q.Sum(Fibre.slippery) }, 0.2},
+		{"R11", Bounds{"R11 share": 0.01}, []change{fibres(of("film_metallised", 0.05), of("corriedale", 0.95))},
+			func(q Plan) float64 { return q.Sum(Fibre.sparkle) }, 0.01},
+		{"R16", Bounds{"R16 from": 0.5}, []change{fibres(of("corriedale", 1)), on(drumOf(72)), weighs(60, 1)},
+			func(q Plan) float64 { return q.UnitG() / q.Capacity() }, 0.5},
+		{"R03", Bounds{"R03 mm": 80}, []change{fibres(of("corriedale", 1, staple(120))), on(drumOf(72)), laidAs(layers(layup.Feed, 40))},
+			func(q Plan) float64 { return q.Fibres[0].PreparedMM }, 80},
+		{"R23", Bounds{"R23 turns": 20}, []change{fibres(of("corriedale", 1)), told(Told{PerMinute: p(30.0)})},
+			func(q Plan) float64 { return *q.Told.PerMinute }, 20},
+	} {
+		mended := false
+		for _, f := range Judge(plan(c.plan...), c.own).Findings {
+			if f.Rule == c.rule {
+				require.NotNil(t, f.Mend, c.rule)
+				assert.LessOrEqual(t, c.after(f.Mend.After), c.most+1e-9, c.rule)
+				mended = true
+			}
+		}
+		assert.True(t, mended, c.rule)
+	}
+}
+
+// No figure stands in the table for nothing: each is read by its own rule, and by no other.
+func TestEveryFigureIsRead(t *testing.T) {
+	read := map[string]bool{"R36 stop": true} // it changes what is said, not whether
+	for key := range defaults {
+		for _, c := range cases {
+			if key[:3] != c.rule {
+				continue
+			}
+			for _, list := range [][]change{c.fires, c.near} {
+				usual := fired(Judge(plan(list...), nil), c.rule)
+				for _, v := range []float64{0, 1e6} {
+					read[key] = read[key] || fired(Judge(plan(list...), Bounds{key: v}), c.rule) != usual
+				}
+			}
+		}
+		assert.True(t, read[key], "%s changes nothing", key)
+	}
+}
+
 // The newcomer's bad plan: seven tenths of slippery fibre on a drum, a very short one, fed in lumps,
 // no base of wool first, too many grams. Mends alone bring it to a plan without a stop.
 func TestABadPlanBecomesAGoodOneByMends(t *testing.T) {

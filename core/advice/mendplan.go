@@ -25,19 +25,19 @@ func unitsSaid(p Plan) unit.Sentence {
 	return unit.Say("%d units of %s.", p.Units, tenths(p.UnitG()))
 }
 
-// mendUnits fills each unit to nine tenths at most.
-func mendUnits(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
+// mendUnits fills each unit to nine tenths of what is full at most.
+func mendUnits(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
 	capacity := p.Capacity()
 	if capacity <= 0 {
 		return p, "", unit.Sentence{}, false
 	}
-	p.units(int(math.Ceil(p.UnitG()*float64(max(1, p.Units))/(0.9*capacity) - near)))
+	p.units(int(math.Ceil(p.UnitG()*float64(max(1, p.Units))/(0.9*math.Min(1, b("from"))*capacity) - near)))
 	return p, "units", unitsSaid(p), true
 }
 
 func mendFewer(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
 	all, capacity := p.UnitG()*float64(max(1, p.Units)), p.Capacity()
-	n := max(1, int(all/(0.5*capacity)))
+	n := max(1, int(all/(math.Max(0.5, b("load"))*capacity)))
 	if n >= max(1, p.Units) {
 		return p, "", unit.Sentence{}, false
 	}
@@ -62,6 +62,7 @@ func mendPace(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sen
 	if f.Values["limit"] < b("turns") {
 		turns = 18
 	}
+	turns = math.Min(turns, f.Values["limit"])
 	p.Told.PerMinute = &turns
 	return p, "pace", unit.Say("%g turns a minute.", turns), true
 }

@@ -1,6 +1,7 @@
 package appearance
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -107,4 +108,16 @@ func TestASwatchIsKnittedOfItsYarn(t *testing.T) {
 	below, above := inside(pic, wide/4, 3*wide/4, high*2/3, high*5/6), inside(pic, wide/4, 3*wide/4, high/6, high/3)
 	assert.Greater(t, below[0], 2*below[2], "the first four rows, at the foot, are of the first colour")
 	assert.Greater(t, above[2], 2*above[0])
+}
+
+// A single is as thick as a full rod of its weight: 100 tex are 0.1 mg in a millimetre, which at
+// 0.45 g/cm³ fill 0.2222 mm², 0.532 mm across. A two-ply reaches twice as far.
+func TestAYarnIsAsThickAsItsWeight(t *testing.T) {
+	p := palette(t, "#808080")
+	across := 2 * math.Sqrt(100e-6/(0.45e-3*math.Pi))
+	assert.InDelta(t, 0.532, across, 0.001)
+	assert.InDelta(t, across, 2*spunOf(t, &p, yarn.Single, Spun{Tex: 100, Woollen: true}).Radius(), 0.001)
+	assert.InDelta(t, 2*across, 2*spunOf(t, &p, yarn.Two, Spun{Tex: 100, Woollen: true}).Radius(), 0.002)
+	three := spunOf(t, &p, yarn.Three, Spun{Tex: 100, Woollen: true}).Radius()
+	assert.InDelta(t, across/2*(1+2/math.Sqrt(3)), three, 0.001, "three circles that touch")
 }

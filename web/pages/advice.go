@@ -214,6 +214,8 @@ type ruleBody struct {
 	Name   string
 	Form   form
 	Fields []needField
+	Quiet  string // where it is silenced: for good, in a making
+	Action string
 }
 
 func (s *server) ruleOf(c *gin.Context) (t advice.Text, err error) {
@@ -240,7 +242,18 @@ func (s *server) showRule(c *gin.Context, status int, t advice.Text, f form) err
 	if err != nil {
 		return err
 	}
-	b := ruleBody{Text: t, Name: ruleName(t), Form: f}
+	b := ruleBody{Text: t, Name: ruleName(t), Form: f, Quiet: "for good", Action: "/advice/" + t.ID + "/silence"}
+	if id, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil { // from beside a blend
+		of, err := s.studio.Blend(c.Request.Context(), id)
+		if err != nil {
+			return err
+		}
+		m, err := s.studio.Making(c.Request.Context(), of.MakingID)
+		if err != nil {
+			return err
+		}
+		b.Quiet, b.Action = "in "+m.Name, fmt.Sprintf("%s?blend=%d", b.Action, id)
+	}
 	usual := advice.Defaults()
 	var keys []string
 	for k := range usual {

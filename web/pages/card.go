@@ -10,6 +10,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/core/appearance"
 	"fairtangle/core/carding"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
@@ -372,11 +373,16 @@ func (s *server) picture(c *gin.Context, f *studio.Foretelling) error {
 	if err != nil {
 		return err
 	}
+	return sendPicture(c, pic, f.Digest)
+}
+
+// sendPicture answers with a picture; where the address names what it rests on, browsers keep it.
+func sendPicture(c *gin.Context, pic *appearance.Picture, digest string) error {
 	data, err := formats.WritePNG(pic.W, pic.H, pic.RGBA(nil))
 	if err != nil {
 		return err
 	}
-	if c.Query("of") == f.Digest {
+	if c.Query("of") == digest {
 		answer.ForEver(c)
 	}
 	c.Data(http.StatusOK, "image/png", data)

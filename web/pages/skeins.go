@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -295,8 +296,18 @@ func (s *server) skeinPage(c *gin.Context) error {
 	return s.showSkein(c, http.StatusOK, yarnFormBody{Making: m, ID: n, Form: f})
 }
 
-// saveSkein notes a skein of a making, or changes one.
-func (s *server) saveSkein(c *gin.Context) error {
+// yarnThing is how a skein or a sample is noted and changed from its form.
+type yarnThing[T any] struct {
+	read  func(*reader, show.Units) T
+	of    func(ctx context.Context, id int64) (making int64, err error)
+	add   func(ctx context.Context, making int64, in T) (T, error)
+	save  func(ctx context.Context, id, version int64, in T) (T, error)
+	stale func(T) (version int64, name string)
+	show  func(c *gin.Context, status int, b yarnFormBody) error
+}
+
+// saveYarnThing notes one of a making, or changes one; what is wrong stands in the form again.
+func saveYarnThing[T any](s *server, c *gin.Context, t yarnThing[T]) error {
 	n, err := answer.ID(c, "id")
 	if err != nil {
 		return err
@@ -307,37 +318,47 @@ func (s *server) saveSkein(c *gin.Context) error {
 	}
 	ctx := c.Request.Context()
 	r := &reader{v: c.Request.PostForm}
-	in := readSkein(r, u)
+	in := t.read(r, u)
 	b := yarnFormBody{Form: typed(r.v)}
 	added := strings.HasPrefix(c.FullPath(), "/makings/")
 	if !added {
 		b.ID = n
-		old, err := s.studio.OneSkein(ctx, n)
-		if err != nil {
+		if n, err = t.of(ctx, n); err != nil {
 			return err
 		}
-		n = old.MakingID
 	}
 	if b.Making, err = s.studio.Making(ctx, n); err != nil {
 		return err
 	}
 	if err = r.wrong.Err(); err == nil && added {
-		_, err = s.studio.AddSkein(ctx, n, in)
+		_, err = t.add(ctx, n, in)
 	} else if err == nil {
-		_, err = s.studio.SaveSkein(ctx, b.ID, r.version(), in)
+		_, err = t.save(ctx, b.ID, r.version(), in)
 	}
 	if err == nil {
 		goTo(c, fmt.Sprintf("/makings/%d/yarn", n), "saved")
 		return nil
 	}
-	if now, ok := answer.StaleAs[studio.Skein](err); ok {
-		b.Form.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
-		return s.showSkein(c, http.StatusConflict, b)
+	if now, ok := answer.StaleAs[T](err); ok {
+		version, name := t.stale(now)
+		b.Form.stale(version, fmt.Sprintf(", as “%s”", name))
+		return t.show(c, http.StatusConflict, b)
 	}
 	if !s.blame(c, &b.Form, err) {
 		return err
 	}
-	return s.showSkein(c, http.StatusUnprocessableEntity, b)
+	return t.show(c, http.StatusUnprocessableEntity, b)
+}
+
+func (s *server) saveSkein(c *gin.Context) error {
+	return saveYarnThing(s, c, yarnThing[studio.Skein]{
+		read: readSkein, add: s.studio.AddSkein, save: s.studio.SaveSkein, show: s.showSkein,
+		of: func(ctx context.Context, id int64) (int64, error) {
+			k, err := s.studio.OneSkein(ctx, id)
+			return k.MakingID, err
+		},
+		stale: func(k studio.Skein) (int64, string) { return k.Version, k.Name },
+	})
 }
 
 func readSkein(r *reader, u show.Units) studio.Skein {
@@ -385,7 +406,7 @@ func (s *server) showSkein(c *gin.Context, status int, b yarnFormBody) error {
 	if b.ID != 0 {
 		title = b.Form.V("name")
 	}
-	s.render(c, status, "skein", page{Title: title, Here: "makings"}, b)
+	s.render(c, status, "skein", page{Title: title, Here: "makings", Scripts: []string{"js/busy.js"}}, b)
 	return nil
 }
 

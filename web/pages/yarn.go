@@ -13,7 +13,6 @@ import (
 	"fairtangle/core/appearance"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
-	"fairtangle/formats"
 	"fairtangle/studio"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
@@ -104,7 +103,7 @@ func yarnViewOf(y studio.Yarn, u show.Units, at stepsView) yarnView {
 		long := r.ToM - r.FromM
 		v.Runs = append(v.Runs, yarnRun{
 			Left: 100 * r.FromM / y.PliedM, Width: 100 * long / y.PliedM, Mark: int((r.FromM + r.ToM) / 2 / y.PliedM * marks), Name: mostOf(r.Shares, l), Hex: r.Hex,
-			Long: u.Yarn(long), From: u.Yarn(r.FromM), Rows: rowsOf(long, y), Holds: holds(r.Shares, l),
+			Long: u.Yarn(long), From: u.Yarn(r.FromM), Rows: show.Fixed(y.RowsIn(long), 1), Holds: holds(r.Shares, l),
 		})
 	}
 	fine := u.WithStep(l.StepG)
@@ -143,12 +142,6 @@ func mostOf(shares []float64, l studio.Layup) string {
 	return ""
 }
 
-// rowsOf is how many rows of the piece a stretch makes.
-func rowsOf(long float64, y studio.Yarn) string {
-	row := float64(y.Stitches) * y.StitchMM / 1000
-	return show.Fixed(long/row, 1)
-}
-
 func yarnSaid(y studio.Yarn, u show.Units) string {
 	said := fmt.Sprintf("%s of %s at %s, from %s of singles", u.Yarn(y.PliedM), plyWords[y.Ply], u.Grist(y.GristM), u.Yarn(y.Singles))
 	if y.Ply == "single" {
@@ -168,12 +161,7 @@ func yarnNeed(y studio.Yarn, u show.Units) string {
 	if y.Foretold.Layup.Equipment.Type == string(layup.Board) {
 		of = "board"
 	}
-	batts := 1
-	if y.YarnPlan.Pair != "" {
-		batts = 2
-	}
-	times := int(y.NeedM/y.PliedM + 0.999)
-	return fmt.Sprintf("%s are needed: %s like this", u.Yarn(y.NeedM), show.Plural(times*batts, of))
+	return fmt.Sprintf("%s are needed: %s like this", u.Yarn(y.NeedM), show.Plural(y.Batts(), of))
 }
 
 // yarnAddress is where pictures of a yarn are found.
@@ -351,15 +339,7 @@ func (s *server) yarnPicture(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	data, err := formats.WritePNG(pic.W, pic.H, pic.RGBA(nil))
-	if err != nil {
-		return err
-	}
-	if c.Query("of") == y.Digest {
-		answer.ForEver(c)
-	}
-	c.Data(http.StatusOK, "image/png", data)
-	return nil
+	return sendPicture(c, pic, y.Digest)
 }
 
 // yarnPiece is how a yarn is changed on its page.

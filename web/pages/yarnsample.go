@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -74,49 +75,15 @@ func (s *server) yarnSamplePage(c *gin.Context) error {
 
 func swatchField(i int, name string) string { return fmt.Sprintf("swatches[%d].%s", i, name) }
 
-// saveYarnSample notes a sample of a making, or changes one.
 func (s *server) saveYarnSample(c *gin.Context) error {
-	n, err := answer.ID(c, "id")
-	if err != nil {
-		return err
-	}
-	u, err := s.posted(c)
-	if err != nil {
-		return err
-	}
-	ctx := c.Request.Context()
-	r := &reader{v: c.Request.PostForm}
-	in := readYarnSample(r, u)
-	b := yarnFormBody{Form: typed(r.v)}
-	added := strings.HasPrefix(c.FullPath(), "/makings/")
-	if !added {
-		b.ID = n
-		old, err := s.studio.OneYarnSample(ctx, n)
-		if err != nil {
-			return err
-		}
-		n = old.MakingID
-	}
-	if b.Making, err = s.studio.Making(ctx, n); err != nil {
-		return err
-	}
-	if err = r.wrong.Err(); err == nil && added {
-		_, err = s.studio.AddYarnSample(ctx, n, in)
-	} else if err == nil {
-		_, err = s.studio.SaveYarnSample(ctx, b.ID, r.version(), in)
-	}
-	if err == nil {
-		goTo(c, fmt.Sprintf("/makings/%d/yarn", n), "saved")
-		return nil
-	}
-	if now, ok := answer.StaleAs[studio.YarnSample](err); ok {
-		b.Form.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
-		return s.showYarnSample(c, http.StatusConflict, b)
-	}
-	if !s.blame(c, &b.Form, err) {
-		return err
-	}
-	return s.showYarnSample(c, http.StatusUnprocessableEntity, b)
+	return saveYarnThing(s, c, yarnThing[studio.YarnSample]{
+		read: readYarnSample, add: s.studio.AddYarnSample, save: s.studio.SaveYarnSample, show: s.showYarnSample,
+		of: func(ctx context.Context, id int64) (int64, error) {
+			v, err := s.studio.OneYarnSample(ctx, id)
+			return v.MakingID, err
+		},
+		stale: func(v studio.YarnSample) (int64, string) { return v.Version, v.Name },
+	})
 }
 
 // swatchRows is how many pieces lie side by side in the form.
@@ -153,7 +120,7 @@ func (s *server) showYarnSample(c *gin.Context, status int, b yarnFormBody) erro
 	if b.ID != 0 {
 		title = b.Form.V("name")
 	}
-	s.render(c, status, "yarnsample", page{Title: title, Here: "makings"}, b)
+	s.render(c, status, "yarnsample", page{Title: title, Here: "makings", Scripts: []string{"js/busy.js"}}, b)
 	return nil
 }
 
