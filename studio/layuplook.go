@@ -4,6 +4,7 @@ import (
 	"context"
 	"slices"
 
+	"fairtangle/core/advice"
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
@@ -116,13 +117,19 @@ func (s *Studio) LookLayup(ctx context.Context, b Blend, in LayupInput, strict b
 		return Layup{}, err
 	}
 	out.schools = layup.Chosen(m.Schools)
+	if out.own, err = s.RuleBounds(ctx); err != nil {
+		return Layup{}, err
+	}
 	out.survey()
 	return out, nil
 }
 
 // survey works out what follows from the plan.
 func (out *Layup) survey() {
-	out.Survey = out.plan.Survey(out.bed, out.fibres, out.blend.Passes, out.schools)
+	out.Survey = out.plan.Survey(out.bed, out.fibres, out.blend.Passes)
+	out.Laid = advice.LayLook{
+		Plan: out.plan, Bed: out.bed, Fibres: out.fibres, Passes: out.blend.Passes, Schools: out.schools, Survey: out.Survey,
+	}.Look(out.own)
 	out.Loads = out.Survey.Loads
 	for i := range out.Fibres {
 		out.Fibres[i].PlacedG, out.Fibres[i].UnplacedG = out.Loads.PlacedG[i], out.Loads.UnplacedG[i]

@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 
+	"fairtangle/core/advice"
 	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
@@ -49,6 +50,7 @@ type Layup struct {
 	Fibres []LayupFibre `json:"fibres"`
 	Loads  layup.Loads  `json:"loads"`
 	layup.Survey
+	advice.Laid
 	StepG     float64   `json:"step_g"`
 	LastPass  int       `json:"last_pass"` // that it goes through
 	Equipment Equipment `json:"-"`
@@ -60,6 +62,7 @@ type Layup struct {
 	at     stock
 
 	schools map[string]string
+	own     advice.Bounds // of the maker
 }
 
 func (e Equipment) Bed() layup.Bed {

@@ -24,7 +24,7 @@ type SecondLook struct {
 // Weighty counts its stops and cautions.
 func (l SecondLook) Weighty() (n int) {
 	for _, f := range l.Findings {
-		if f.Severity != layup.Hint {
+		if f.Severity != advice.Hint {
 			n++
 		}
 	}

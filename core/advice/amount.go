@@ -4,7 +4,6 @@ import (
 	"math"
 	"slices"
 
-	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 )
 
@@ -25,14 +24,14 @@ func (l *look) load() (load float64, ok bool) {
 
 func overloaded(l *look) {
 	if load, ok := l.load(); ok && above(load, l.b("from")) && !above(load, l.b("to")) {
-		l.find(layup.Caution, values{"load": load, "limit": l.b("from"), "grams": l.UnitG(), "capacity_g": l.Capacity()},
+		l.find(Caution, values{"load": load, "limit": l.b("from"), "grams": l.UnitG(), "capacity_g": l.Capacity()},
 			"%s lie on a cloth that holds %s of this mix.", tenths(l.UnitG()), tenths(l.Capacity()))
 	}
 }
 
 func farOverloaded(l *look) {
 	if load, ok := l.load(); ok && above(load, l.b("from")) {
-		l.find(layup.Stop, values{"load": load, "limit": l.b("from"), "grams": l.UnitG(), "capacity_g": l.Capacity()},
+		l.find(Stop, values{"load": load, "limit": l.b("from"), "grams": l.UnitG(), "capacity_g": l.Capacity()},
 			"%s are far more than the %s that the cloth holds of this mix.", tenths(l.UnitG()), tenths(l.Capacity()))
 	}
 }
@@ -43,7 +42,7 @@ func underloaded(l *look) {
 		return
 	}
 	if l.Product == "batt" && below(load, l.b("load")) {
-		l.find(layup.Hint, values{"load": load, "limit": l.b("load")},
+		l.find(Hint, values{"load": load, "limit": l.b("load")},
 			"%s fill the cloth to %g %%; a web so thin hardly holds together.", tenths(l.UnitG()), percent(load))
 	}
 }
@@ -98,7 +97,7 @@ func laneOverloaded(l *look) {
 	lanes, mean := l.lanes()
 	for i, v := range lanes {
 		if above(v.load, l.b("of the mean")*mean) || above(v.load, l.b("load")) {
-			l.find(layup.Caution, values{"load": v.load, "mean": mean, "lane": float64(i), "from": v.from, "to": v.to, "limit": l.b("of the mean") * mean},
+			l.find(Caution, values{"load": v.load, "mean": mean, "lane": float64(i), "from": v.from, "to": v.to, "limit": l.b("of the mean") * mean},
 				"From %g to %g %% of the width it is filled to %g %%, on the whole to %g %%.", percent(v.from), percent(v.to), percent(v.load), percent(mean))
 			return
 		}
@@ -112,7 +111,7 @@ func laneThin(l *look) {
 	lanes, mean := l.lanes()
 	for i, v := range lanes {
 		if below(v.load, l.b("of the mean")*mean) {
-			l.find(layup.Caution, values{"load": v.load, "mean": mean, "lane": float64(i), "from": v.from, "to": v.to, "limit": l.b("of the mean") * mean},
+			l.find(Caution, values{"load": v.load, "mean": mean, "lane": float64(i), "from": v.from, "to": v.to, "limit": l.b("of the mean") * mean},
 				"From %g to %g %% of the width it is filled to %g %%, on the whole to %g %%.", percent(v.from), percent(v.to), percent(v.load), percent(mean))
 			return
 		}
@@ -137,7 +136,7 @@ func feedTooThick(l *look) {
 		}
 	}
 	if above(times, limit) {
-		l.find(layup.Caution, values{"times": times, "limit": limit, "grams_per_turn": l.UnitG() / *l.Told.Turns},
+		l.find(Caution, values{"times": times, "limit": limit, "grams_per_turn": l.UnitG() / *l.Told.Turns},
 			"%s go in with each turn, and the carder takes %s.", unit.Grams(l.UnitG() / *l.Told.Turns), unit.Grams(l.Bed.FeedG))
 	}
 }
@@ -145,7 +144,7 @@ func feedTooThick(l *look) {
 func holdingBack(l *look) {
 	for i, f := range l.Fibres {
 		if f.Preparation == "combed_top" && l.known(l.Told.Wisps != nil, "whether the top is pulled into wisps") && !*l.Told.Wisps {
-			l.find(layup.Caution, values{"share": f.Share}, "%s is a rope: fed as it is, it holds itself back.", f.Name).of(i)
+			l.find(Caution, values{"share": f.Share}, "%s is a rope: fed as it is, it holds itself back.", f.Name).of(i)
 			return
 		}
 	}
@@ -161,7 +160,7 @@ func tooFast(l *look) {
 		limit = l.b("fine turns")
 	}
 	if above(*l.Told.PerMinute, limit) {
-		l.find(layup.Caution, values{"turns": *l.Told.PerMinute, "limit": limit},
+		l.find(Caution, values{"turns": *l.Told.PerMinute, "limit": limit},
 			"%g turns a minute jerk rather than comb; %g are enough for this.", *l.Told.PerMinute, limit)
 	}
 }

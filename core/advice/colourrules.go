@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"fairtangle/core/colour"
-	"fairtangle/core/layup"
 )
 
 // coloured reports whether the colours are known.
@@ -38,7 +37,7 @@ func muddy(l *look) {
 				continue
 			}
 			if left := l.Mix(shares).Chroma() / math.Max(mean, near); below(left, l.b("left")) {
-				l.find(layup.Hint, values{"left": left, "limit": l.b("left"), "hue_deg": apart},
+				l.find(Hint, values{"left": left, "limit": l.b("left"), "hue_deg": apart},
 					"%s and %s lie opposite each other; mixed through, %g %% of their colour is left.",
 					a.Name, b.Name, percent(left)).of(k)
 				return
@@ -63,7 +62,7 @@ func gradientJump(l *look) {
 	for i, d := range steps {
 		light := math.Abs(l.Fibres[i].Lab.L - l.Fibres[i+1].Lab.L)
 		if above(d, l.b("of the median")*median) || above(light, l.b("lightness")) {
-			l.find(layup.Hint, values{"delta_e": d, "median": median, "lightness": light, "limit": l.b("of the median") * median},
+			l.find(Hint, values{"delta_e": d, "median": median, "lightness": light, "limit": l.b("of the median") * median},
 				"From %s to %s the gradient jumps.", l.Fibres[i].Name, l.Fibres[i+1].Name).of(i + 1)
 			return
 		}
@@ -95,7 +94,7 @@ func darkThenLight(l *look) {
 		return
 	}
 	if up := l.lightness() - *l.Told.BeforeL; atLeast(up, l.b("lightness")) {
-		l.find(layup.Caution, values{"lightness": up, "limit": l.b("lightness")}, "Something darker was on it before, and nothing was cleaned since.")
+		l.find(Caution, values{"lightness": up, "limit": l.b("lightness")}, "Something darker was on it before, and nothing was cleaned since.")
 	}
 }
 
@@ -105,7 +104,7 @@ func sparkleThenPlain(l *look) {
 	}
 	plain := l.Sum(Fibre.sparkle) == 0 && l.Sum(Fibre.dots) == 0
 	if plain || l.Told.ForSale != nil && *l.Told.ForSale {
-		l.find(layup.Caution, values{}, "What was on it before sheds slivers and short hair into this for many batts.")
+		l.find(Caution, values{}, "What was on it before sheds slivers and short hair into this for many batts.")
 	}
 }
 
@@ -123,7 +122,7 @@ func bleed(l *look) {
 		}
 		pale := l.Sum(func(o Fibre) bool { return atLeast(o.Lab.L-f.Lab.L, l.b("lightness")) })
 		if atLeast(pale, l.b("share")) {
-			l.find(layup.Caution, values{"share": pale, "limit": l.b("share")},
+			l.find(Caution, values{"share": pale, "limit": l.b("share")},
 				"%s was dyed by hand and not tested; %g %% of the blend is much lighter.", f.Name, percent(pale)).of(i)
 			return
 		}

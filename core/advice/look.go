@@ -5,7 +5,6 @@ import (
 	"maps"
 	"slices"
 
-	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 )
 
@@ -28,11 +27,7 @@ func (l *look) known(ok bool, what string) bool {
 
 // b is a bound of the rule.
 func (l *look) b(name string) float64 {
-	v, ok := l.bounds[l.rule+" "+name]
-	if !ok {
-		v = defaults[l.rule+" "+name]
-	}
-	return v
+	return l.bounds.of(l.rule + " " + name)
 }
 
 func (l *look) find(sev Severity, values map[string]float64, what string, args ...any) *Finding {
@@ -67,6 +62,14 @@ type values = map[string]float64
 // Bounds are figures that a maker has set otherwise than they usually are, such as "R08 from".
 type Bounds map[string]float64
 
+// of is a figure by its key: the maker's own, else the usual one.
+func (b Bounds) of(key string) float64 {
+	if v, ok := b[key]; ok {
+		return v
+	}
+	return defaults[key]
+}
+
 // Defaults are the usual bounds of all rules.
 func Defaults() Bounds { return maps.Clone(defaults) }
 
@@ -98,7 +101,7 @@ func judged(p Plan, b Bounds) (a Answer) {
 		a.Checked = append(a.Checked, r.id)
 		a.Findings = append(a.Findings, l.found...)
 	}
-	rank := map[Severity]int{layup.Stop: 0, layup.Caution: 1, layup.Hint: 2}
+	rank := map[Severity]int{Stop: 0, Caution: 1, Hint: 2}
 	slices.SortStableFunc(a.Findings, func(x, y Finding) int { return cmp.Compare(rank[x.Severity], rank[y.Severity]) })
 	return a
 }
@@ -106,7 +109,7 @@ func judged(p Plan, b Bounds) (a Answer) {
 // Stops counts the findings that say stop.
 func (a Answer) Stops() (n int) {
 	for _, f := range a.Findings {
-		if f.Severity == layup.Stop {
+		if f.Severity == Stop {
 			n++
 		}
 	}

@@ -33,7 +33,7 @@ func baseLayer(l *look) {
 				continue
 			}
 			if f.sparkle() || f.texture() || f.slippery() {
-				l.find(layup.Caution, values{"share": f.Share}, "%s lies first, where it is hardest to lift.", f.Name).of(v.Component).at(i)
+				l.find(Caution, values{"share": f.Share}, "%s lies first, where it is hardest to lift.", f.Name).of(v.Component).at(i)
 				return
 			}
 			seen += v.Grams
@@ -46,7 +46,7 @@ func baseLayer(l *look) {
 		}
 	}
 	if seen > 0 && below(grips/seen, l.b("grippy")) {
-		l.find(layup.Caution, values{"share": grips / seen, "limit": l.b("grippy")},
+		l.find(Caution, values{"share": grips / seen, "limit": l.b("grippy")},
 			"Only %g %% of what lies first is wool that grips and lifts the rest.", percent(grips/seen)).at(0)
 	}
 }
@@ -58,7 +58,7 @@ func coverLayer(l *look) {
 	last := len(l.Layers) - 1
 	for _, v := range l.Layers[last].Lays {
 		if f, ok := l.fibreOf(v); ok && f.loose() && v.Grams > 0 {
-			l.find(layup.Caution, values{"share": f.Share}, "%s lies last and bare; it drops when the batt comes off.", f.Name).of(v.Component).at(last)
+			l.find(Caution, values{"share": f.Share}, "%s lies last and bare; it drops when the batt comes off.", f.Name).of(v.Component).at(last)
 			return
 		}
 	}
@@ -70,9 +70,9 @@ func fragileEarly(l *look) {
 	}
 	for i, f := range l.Fibres {
 		if f.Kind.Fragile && f.body() && !above(f.Share, l.b("share")) && max(f.Joins, 1) < l.Passes {
-			weight := layup.Caution
+			weight := Caution
 			if l.Schools["delicate"] == "between" {
-				weight = layup.Hint
+				weight = Hint
 			}
 			l.find(weight, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)}, "%s comes in at pass %d of %d, and each pass wears it.",
 				f.Name, max(f.Joins, 1), l.Passes).of(i)
@@ -90,15 +90,15 @@ func locksLast(l *look) {
 		}
 		switch {
 		case l.fed(i):
-			l.find(layup.Caution, values{"share": f.Share}, "%s go in from the tray, which pulls their curl straight.", f.Name).of(i)
+			l.find(Caution, values{"share": f.Share}, "%s go in from the tray, which pulls their curl straight.", f.Name).of(i)
 		case l.Passes > max(f.Joins, 1) && l.drum():
-			l.find(layup.Caution, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)},
+			l.find(Caution, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)},
 				"A pass follows after %s are in, and opens their curl.", f.Name).of(i)
 		default:
 			for y, layer := range l.Layers {
 				for _, v := range layer.Lays {
 					if v.Component == i && y < len(l.Layers)-2 {
-						l.find(layup.Caution, values{"layer": float64(y)}, "%s lie deep, where nobody sees their curl.", f.Name).of(i).at(y)
+						l.find(Caution, values{"layer": float64(y)}, "%s lie deep, where nobody sees their curl.", f.Name).of(i).at(y)
 						return
 					}
 				}
@@ -124,7 +124,7 @@ func locksAcross(l *look) {
 			}
 			for cut := 1.0; cut < n; cut++ {
 				if line := cut / n; v.Start < line-near && v.End > line+near {
-					l.find(layup.Hint, values{"line": line}, "%s lie across the cut at %g %% of the board.", f.Name, percent(line)).of(v.Component).at(y)
+					l.find(Hint, values{"line": line}, "%s lie across the cut at %g %% of the board.", f.Name, percent(line)).of(v.Component).at(y)
 					return
 				}
 			}
@@ -144,7 +144,7 @@ func nepsBare(l *look) {
 			which = v.Component
 		}
 		if alone {
-			l.find(layup.Caution, values{"layer": float64(y)},
+			l.find(Caution, values{"layer": float64(y)},
 				"%s go through the small drum by themselves, and it throws them down.", l.Fibres[which].Name).of(which).at(y)
 			return
 		}
@@ -157,14 +157,14 @@ func lickerLimits(l *look) {
 	}
 	for i, f := range l.Fibres {
 		if f.Kind.LickerIn == "avoid" && l.fed(i) {
-			l.find(layup.Caution, values{"share": f.Share}, "%s goes in from the tray and winds round the small drum.", f.Name).of(i)
+			l.find(Caution, values{"share": f.Share}, "%s goes in from the tray and winds round the small drum.", f.Name).of(i)
 			continue
 		}
 		if f.Kind.LickerIn != "thin_only" || !l.fed(i) || l.Told.Turns == nil || *l.Told.Turns <= 0 || l.Bed.FeedG <= 0 {
 			continue
 		}
 		if feed := l.UnitG() / *l.Told.Turns; above(feed, l.Bed.FeedG) {
-			l.find(layup.Caution, values{"grams_per_turn": feed, "limit": l.Bed.FeedG},
+			l.find(Caution, values{"grams_per_turn": feed, "limit": l.Bed.FeedG},
 				"%s wants to go in thin; %s with each turn is too much.", f.Name, unit.Grams(feed)).of(i)
 		}
 	}
@@ -185,7 +185,7 @@ func slab(l *look) {
 			one, grams = v.Component, grams+v.Grams
 		}
 		if one >= 0 && one < len(l.Fibres) && capacity > 0 && len(l.Fibres) > 1 && above(grams/capacity, l.b("of the cloth")) {
-			l.find(layup.Hint, values{"load": grams / capacity, "limit": l.b("of the cloth")},
+			l.find(Hint, values{"load": grams / capacity, "limit": l.b("of the cloth")},
 				"A layer of %s alone fills %g %% of the cloth; the next lies on it rather than in it.",
 				l.Fibres[one].Name, percent(grams/capacity)).of(one).at(y)
 			return
@@ -198,7 +198,7 @@ func brushDirection(l *look) {
 		return
 	}
 	if l.Told.Brush != "down" {
-		l.find(layup.Caution, values{},
+		l.find(Caution, values{},
 			"It is brushed %s; the pins lean down, and that lifts it off again.", map[string]string{"up": "up", "across": "across", "both": "both ways"}[l.Told.Brush])
 	}
 }
@@ -216,7 +216,7 @@ func tooFewPasses(l *look) {
 		}
 	}
 	if float64(l.Passes) < need {
-		l.find(layup.Hint, values{"passes": float64(l.Passes), "limit": need}, "It is to be %s, and is planned for %s.",
+		l.find(Hint, values{"passes": float64(l.Passes), "limit": need}, "It is to be %s, and is planned for %s.",
 			map[string]string{"even": "even", "heather": "heathered"}[l.Goal], map[bool]string{true: "one pass", false: "two passes"}[l.Passes == 1])
 	}
 }
@@ -228,9 +228,9 @@ func tooManyPasses(l *look) {
 	fine := l.Sum(func(f Fibre) bool { return f.Kind.Nep && f.body() && below(f.thickUM(), l.b("fine")) })
 	switch {
 	case above(float64(l.Passes), l.b("passes")):
-		l.find(layup.Caution, values{"passes": float64(l.Passes), "limit": l.b("passes")}, "%d passes break more than they mix.", l.Passes)
+		l.find(Caution, values{"passes": float64(l.Passes), "limit": l.b("passes")}, "%d passes break more than they mix.", l.Passes)
 	case above(float64(l.Passes), l.b("fine passes")) && atLeast(fine, l.b("share")):
-		l.find(layup.Caution, values{"passes": float64(l.Passes), "limit": l.b("fine passes"), "share": fine},
+		l.find(Caution, values{"passes": float64(l.Passes), "limit": l.b("fine passes"), "share": fine},
 			"%g %% of it is fine and rolls up into specks in %d passes.", percent(fine), l.Passes)
 	}
 }
@@ -240,7 +240,7 @@ func notSplit(l *look) {
 		return
 	}
 	if *l.Told.Strips < 2 {
-		l.find(layup.Hint, values{"strips": float64(*l.Told.Strips)}, "It goes in again whole: left stays left, and it is too thick for the small drum.")
+		l.find(Hint, values{"strips": float64(*l.Told.Strips)}, "It goes in again whole: left stays left, and it is too thick for the small drum.")
 	}
 }
 
@@ -253,7 +253,7 @@ func specks(l *look) {
 		if above(n, l.b("stop")) {
 			what = "%d specks in a pinch of a gram: no further pass."
 		}
-		l.find(layup.Caution, values{"specks": n, "limit": l.b("specks")}, what, *l.Told.Specks)
+		l.find(Caution, values{"specks": n, "limit": l.b("specks")}, what, *l.Told.Specks)
 	}
 }
 
@@ -263,7 +263,7 @@ func blendedAway(l *look) {
 	}
 	for i, f := range l.Fibres {
 		if (f.dots() || f.lock() || f.sparkle() || f.Kind.Key == "yarn_snips") && f.Share > 0 && l.Passes > max(f.Joins, 1) {
-			l.find(layup.Caution, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)},
+			l.find(Caution, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)},
 				"%s come in at pass %d of %d; what follows opens and buries them.",
 				f.Name, max(f.Joins, 1), l.Passes).of(i)
 		}

@@ -190,7 +190,15 @@ func (p Plan) fed(component int) bool {
 func (p Plan) drum() bool { return p.Bed != nil && p.Bed.Type == layup.Drum }
 
 // Severity is how much a finding weighs.
-type Severity = layup.Severity
+type Severity string
+
+// Stop means that the plan should change first, Caution that it is worth a
+// thought, Hint that it may be known.
+const (
+	Stop    Severity = "stop"
+	Caution Severity = "caution"
+	Hint    Severity = "hint"
+)
 
 // Finding is something that is likely to go wrong. Component and Layer are -1 where it is not
 // about one. Its values are parts of 1, millimetres, grams or counts, as their names say.

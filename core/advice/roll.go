@@ -3,7 +3,6 @@ package advice
 import (
 	"math"
 
-	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 )
 
@@ -23,9 +22,9 @@ func rolagDensity(l *look) {
 	}
 	switch d := *l.Told.RolagG / *l.Told.RolagCM3; {
 	case above(d, l.b("tight")):
-		l.find(layup.Caution, values{"g_per_cm3": d, "limit": l.b("tight")}, "The rolag is rolled tight: it grips itself and drafts in jerks.")
+		l.find(Caution, values{"g_per_cm3": d, "limit": l.b("tight")}, "The rolag is rolled tight: it grips itself and drafts in jerks.")
 	case below(d, l.b("loose")):
-		l.find(layup.Caution, values{"g_per_cm3": d, "limit": l.b("loose")}, "The rolag is rolled loose: it sheds and drifts apart.")
+		l.find(Caution, values{"g_per_cm3": d, "limit": l.b("loose")}, "The rolag is rolled loose: it sheds and drifts apart.")
 	}
 }
 
@@ -35,7 +34,7 @@ func wrapLength(l *look) {
 	}
 	if f, ok := l.main(); ok && f.staple() > 0 {
 		if times := *l.Told.DrawOffMM / f.staple(); below(times, l.b("short")) || above(times, l.b("long")) {
-			l.find(layup.Caution, values{"times": times, "low": l.b("short"), "high": l.b("long")}, "%s are %.1f staples; one and a half to two hold and still draft.",
+			l.find(Caution, values{"times": times, "low": l.b("short"), "high": l.b("long")}, "%s are %.1f staples; one and a half to two hold and still draft.",
 				unit.Millimetres(*l.Told.DrawOffMM), times)
 		}
 	}
@@ -56,7 +55,7 @@ func dowel(l *look) {
 		return
 	}
 	if above(round, l.b("of the shortest")*short) || below(round, l.b("of the longest")*long) {
-		l.find(layup.Hint, values{"mm": *l.Told.DowelMM}, "A rod of %s does not suit a staple of %s.", unit.Millimetres(*l.Told.DowelMM), unit.Millimetres(short))
+		l.find(Hint, values{"mm": *l.Told.DowelMM}, "A rod of %s does not suit a staple of %s.", unit.Millimetres(*l.Told.DowelMM), unit.Millimetres(short))
 	}
 }
 
@@ -65,7 +64,7 @@ func puni(l *look) {
 		return
 	}
 	if short := l.Sum(shortFibre); above(short, l.b("short")) {
-		l.find(layup.Hint, values{"share": short, "limit": l.b("short")}, "%g %% of it is short; as rolags it has too little to hold on to.", percent(short))
+		l.find(Hint, values{"share": short, "limit": l.b("short")}, "%g %% of it is short; as rolags it has too little to hold on to.", percent(short))
 	}
 }
 
@@ -78,13 +77,13 @@ func dizz(l *look) {
 	}
 	hole := l.Told.DizzMM != nil && (below(*l.Told.DizzMM, l.b("from")) || above(*l.Told.DizzMM, l.b("to")))
 	if is(l.Told.PullAcross) || hole {
-		l.find(layup.Hint, values{}, "Drawn across the fibre, or through a hole that does not suit, it folds and catches.")
+		l.find(Hint, values{}, "Drawn across the fibre, or through a hole that does not suit, it folds and catches.")
 	}
 }
 
 func stripping(l *look) {
 	if l.known(l.Told.LiftedWrong != nil, "how it is lifted off") && *l.Told.LiftedWrong {
-		l.find(layup.Caution, values{}, "Lifted sideways, against the lean or with the drum going forward, the web tears and pins bend.")
+		l.find(Caution, values{}, "Lifted sideways, against the lean or with the drum going forward, the web tears and pins bend.")
 	}
 }
 
@@ -93,6 +92,6 @@ func label(l *look) {
 		return
 	}
 	if is(l.Told.ForSale) || l.Told.Labelled != nil && !*l.Told.Labelled {
-		l.find(layup.Hint, values{}, "Whoever buys it, or finds it in a year, wants to read what is in it.")
+		l.find(Hint, values{}, "Whoever buys it, or finds it in a year, wants to read what is in it.")
 	}
 }

@@ -2,14 +2,12 @@ package advice
 
 import (
 	"strings"
-
-	"fairtangle/core/layup"
 )
 
 func greasy(l *look) {
 	for i, f := range l.Fibres {
 		if f.Preparation == "raw_fleece" && f.Share > 0 {
-			l.find(layup.Stop, values{"share": f.Share}, "%s is raw: its grease stays in the cloth.", f.Name).of(i)
+			l.find(Stop, values{"share": f.Share}, "%s is raw: its grease stays in the cloth.", f.Name).of(i)
 		}
 	}
 }
@@ -31,7 +29,7 @@ func is(b *bool) bool { return b != nil && *b }
 func residualGrease(l *look) {
 	l.each(func(f Fibre) bool { return f.Tacky != nil }, "whether washed fibre is still tacky", func(i int, f Fibre) {
 		if is(f.Tacky) {
-			l.find(layup.Caution, values{}, "%s is tacky still.", f.Name).of(i)
+			l.find(Caution, values{}, "%s is tacky still.", f.Name).of(i)
 		}
 	})
 }
@@ -43,7 +41,7 @@ func dust(l *look) {
 	for i, f := range l.Fibres {
 		camelid := strings.HasPrefix(f.Kind.Key, "alpaca") || strings.HasPrefix(f.Kind.Key, "llama") || strings.HasPrefix(f.Kind.Key, "camel")
 		if f.Preparation == "raw_fleece" || is(f.Dusty) || f.Kind.Family == "bast" || f.Kind.Family == "cotton" || f.Kind.Key == "dog_down" || camelid {
-			l.find(layup.Caution, values{"share": f.Share}, "%s throws dust.", f.Name).of(i)
+			l.find(Caution, values{"share": f.Share}, "%s throws dust.", f.Name).of(i)
 			return
 		}
 	}
@@ -52,9 +50,9 @@ func dust(l *look) {
 func plants(l *look) {
 	l.each(func(f Fibre) bool { return f.PlantPct != nil || f.Burrs != nil }, "how much of plants is in it", func(i int, f Fibre) {
 		if is(f.Burrs) {
-			l.find(layup.Caution, values{}, "There are burrs in %s.", f.Name).of(i)
+			l.find(Caution, values{}, "There are burrs in %s.", f.Name).of(i)
 		} else if f.PlantPct != nil && above(*f.PlantPct, l.b("share")) {
-			l.find(layup.Caution, values{"pct": *f.PlantPct, "limit": l.b("share")}, "%g %% of %s are bits of plants.", *f.PlantPct, f.Name).of(i)
+			l.find(Caution, values{"pct": *f.PlantPct, "limit": l.b("share")}, "%g %% of %s are bits of plants.", *f.PlantPct, f.Name).of(i)
 		}
 	})
 }
@@ -62,7 +60,7 @@ func plants(l *look) {
 func secondCuts(l *look) {
 	l.each(func(f Fibre) bool { return f.SecondCutsPct != nil }, "how many second cuts are in it", func(i int, f Fibre) {
 		if above(*f.SecondCutsPct, l.b("share")) {
-			l.find(layup.Caution, values{"pct": *f.SecondCutsPct, "limit": l.b("share")}, "%g %% of %s are second cuts.", *f.SecondCutsPct, f.Name).of(i)
+			l.find(Caution, values{"pct": *f.SecondCutsPct, "limit": l.b("share")}, "%g %% of %s are second cuts.", *f.SecondCutsPct, f.Name).of(i)
 		}
 	})
 }
@@ -70,7 +68,7 @@ func secondCuts(l *look) {
 func brittle(l *look) {
 	l.each(func(f Fibre) bool { return f.Tender != nil }, "whether the tips are sound", func(i int, f Fibre) {
 		if is(f.Tender) {
-			l.find(layup.Caution, values{}, "The tips of %s break.", f.Name).of(i)
+			l.find(Caution, values{}, "The tips of %s break.", f.Name).of(i)
 		}
 	})
 }
@@ -78,7 +76,7 @@ func brittle(l *look) {
 func doubleCoat(l *look) {
 	for i, f := range l.Fibres {
 		if f.Kind.Key == "icelandic" && l.known(f.Parted != nil, "whether the coats were parted") && !is(f.Parted) {
-			l.find(layup.Caution, values{"share": f.Share}, "%s has two coats, and nobody has said what becomes of them.", f.Name).of(i)
+			l.find(Caution, values{"share": f.Share}, "%s has two coats, and nobody has said what becomes of them.", f.Name).of(i)
 		}
 	}
 }
@@ -87,12 +85,12 @@ func damp(l *look) {
 	l.each(func(f Fibre) bool { return f.Damp != nil || f.WashedHours != nil || f.OverWeightPct != nil }, "when it was washed", func(i int, f Fibre) {
 		switch {
 		case is(f.Damp):
-			l.find(layup.Stop, values{}, "%s is damp.", f.Name).of(i)
+			l.find(Stop, values{}, "%s is damp.", f.Name).of(i)
 		case f.WashedHours != nil && below(*f.WashedHours, l.b("hours")):
-			l.find(layup.Stop, values{"hours": *f.WashedHours, "limit": l.b("hours")},
+			l.find(Stop, values{"hours": *f.WashedHours, "limit": l.b("hours")},
 				"%s was washed %g hours ago and is not dry through.", f.Name, *f.WashedHours).of(i)
 		case f.OverWeightPct != nil && above(*f.OverWeightPct, l.b("over")):
-			l.find(layup.Stop, values{"pct": *f.OverWeightPct, "limit": l.b("over")}, "%s weighs %g %% more than when it is dry.", f.Name, *f.OverWeightPct).of(i)
+			l.find(Stop, values{"pct": *f.OverWeightPct, "limit": l.b("over")}, "%s weighs %g %% more than when it is dry.", f.Name, *f.OverWeightPct).of(i)
 		}
 	})
 }
@@ -103,7 +101,7 @@ func static(l *look) {
 	}
 	share := l.Sum(func(f Fibre) bool { return f.Kind.Static })
 	if atLeast(share, l.b("share")) && below(*l.Told.HumidityPct, l.b("humidity")) {
-		l.most(l.find(layup.Caution, values{"share": share, "humidity_pct": *l.Told.HumidityPct, "limit": l.b("humidity")},
+		l.most(l.find(Caution, values{"share": share, "humidity_pct": *l.Told.HumidityPct, "limit": l.b("humidity")},
 			"%g %% of it charges up, and the room has %g %% humidity.", percent(share), *l.Told.HumidityPct), func(f Fibre) bool { return f.Kind.Static })
 	}
 }
@@ -115,7 +113,7 @@ func feltingMix(l *look) {
 	felts := l.Sum(Fibre.felts)
 	not := l.Sum(func(f Fibre) bool { return !f.felts() })
 	if atLeast(felts, l.b("share")) && atLeast(not, l.b("share")) {
-		l.find(layup.Caution, values{"share": felts, "other": not, "limit": l.b("share")},
+		l.find(Caution, values{"share": felts, "other": not, "limit": l.b("share")},
 			"%g %% of it felts in the wash and %g %% does not.", percent(felts), percent(not))
 	}
 }
@@ -123,7 +121,7 @@ func feltingMix(l *look) {
 func moths(l *look) {
 	l.each(func(f Fibre) bool { return f.MothSigns != nil }, "whether there are signs of moths", func(i int, f Fibre) {
 		if is(f.MothSigns) {
-			l.find(layup.Stop, values{}, "There are signs of moths in %s.", f.Name).of(i)
+			l.find(Stop, values{}, "There are signs of moths in %s.", f.Name).of(i)
 		}
 	})
 }
@@ -133,6 +131,6 @@ func stored(l *look) {
 		return
 	}
 	if l.Told.Stored == "compressed" || l.Told.Stored == "sealed" || l.Told.AgeMonths != nil && above(*l.Told.AgeMonths, l.b("months")) {
-		l.find(layup.Hint, values{}, "Squeezed, sealed or long forgotten, a batt sets flat and moths find it.")
+		l.find(Hint, values{}, "Squeezed, sealed or long forgotten, a batt sets flat and moths find it.")
 	}
 }

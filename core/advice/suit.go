@@ -4,7 +4,6 @@ import (
 	"math"
 	"slices"
 
-	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 )
 
@@ -40,7 +39,7 @@ func (l *look) staples(share float64) (long, short int, ratio float64) {
 func stapleMismatch(l *look) {
 	long, short, ratio := l.staples(l.b("share"))
 	if above(ratio, l.b("ratio")) && !above(ratio, l.b("to")) {
-		l.find(layup.Caution, values{"ratio": ratio, "limit": l.b("ratio")},
+		l.find(Caution, values{"ratio": ratio, "limit": l.b("ratio")},
 			"%s is %.1f times as long as %s.", l.Fibres[long].Name, ratio, l.Fibres[short].Name).of(long)
 	}
 }
@@ -48,7 +47,7 @@ func stapleMismatch(l *look) {
 func stapleClash(l *look) {
 	long, short, ratio := l.staples(l.b("share"))
 	if above(ratio, l.b("ratio")) {
-		l.find(layup.Stop, values{"ratio": ratio, "limit": l.b("ratio")}, "%s is %.1f times as long as %s; they do not travel together.",
+		l.find(Stop, values{"ratio": ratio, "limit": l.b("ratio")}, "%s is %.1f times as long as %s; they do not travel together.",
 			l.Fibres[long].Name, ratio, l.Fibres[short].Name).of(short)
 	}
 }
@@ -63,7 +62,7 @@ func tooLongForDrum(l *look) {
 			long = f.PreparedMM
 		}
 		if atLeast(f.Share, l.b("share")) && l.fed(i) && above(long, l.b("mm")) {
-			l.find(layup.Caution, values{"length_mm": long, "limit": l.b("mm")}, "%s is %s long and goes in from the tray.", f.Name, unit.Millimetres(long)).of(i)
+			l.find(Caution, values{"length_mm": long, "limit": l.b("mm")}, "%s is %s long and goes in from the tray.", f.Name, unit.Millimetres(long)).of(i)
 		}
 	}
 }
@@ -76,7 +75,7 @@ func diameterMismatch(l *look) {
 			}
 			ratio := coarse.thickUM() / fine.thickUM()
 			if fine.Kind.Nep && !above(fine.thickUM(), l.b("fine")) && above(ratio, l.b("ratio")) {
-				l.find(layup.Caution, values{"ratio": ratio, "limit": l.b("ratio")}, "%s is %.1f times as thick as %s.", coarse.Name, ratio, fine.Name).of(k)
+				l.find(Caution, values{"ratio": ratio, "limit": l.b("ratio")}, "%s is %.1f times as thick as %s.", coarse.Name, ratio, fine.Name).of(k)
 			}
 		}
 	}
@@ -102,9 +101,9 @@ func (l *look) used(these ...string) bool {
 // extras is how much too many extras weigh for who holds to one school or the other.
 func (l *look) extras() Severity {
 	if l.Schools["extras"] == "free" {
-		return layup.Hint
+		return Hint
 	}
-	return layup.Caution
+	return Caution
 }
 
 func prickle(l *look) {
@@ -114,7 +113,7 @@ func prickle(l *look) {
 	thick := func(f Fibre) bool { return f.body() && above(f.thickUM(), l.b("thick")) }
 	share := l.Sum(thick)
 	if atLeast(share, l.b("share")) {
-		l.most(l.find(layup.Hint, values{"share": share, "limit": l.b("share")},
+		l.most(l.find(Hint, values{"share": share, "limit": l.b("share")},
 			"%g %% of it is thicker than %g µm, next to the skin.", percent(share), l.b("thick")), thick)
 	}
 }
@@ -132,7 +131,7 @@ func clothTooCoarse(l *look) {
 	}
 	for i, f := range l.Fibres {
 		if f.body() && atLeast(f.Share, l.b("share")) && below(l.Bed.TPI, f.Kind.MinTPI) {
-			l.find(layup.Caution, values{"tpi": l.Bed.TPI, "limit": f.Kind.MinTPI},
+			l.find(Caution, values{"tpi": l.Bed.TPI, "limit": f.Kind.MinTPI},
 				"%s wants %g pins in a square inch; here are %g.", f.Name, f.Kind.MinTPI, l.Bed.TPI).of(i)
 		}
 	}
@@ -144,7 +143,7 @@ func clothTooFine(l *look) {
 	}
 	for i, f := range l.Fibres {
 		if atLeast(f.Share, l.b("share")) && f.Kind.MaxTPI > 0 && above(l.Bed.TPI, f.Kind.MaxTPI) {
-			l.find(layup.Caution, values{"tpi": l.Bed.TPI, "limit": f.Kind.MaxTPI}, "%s packs tight between %g pins in a square inch; %g is the most for it.",
+			l.find(Caution, values{"tpi": l.Bed.TPI, "limit": f.Kind.MaxTPI}, "%s packs tight between %g pins in a square inch; %g is the most for it.",
 				f.Name, l.Bed.TPI, f.Kind.MaxTPI).of(i)
 		}
 	}
@@ -153,7 +152,7 @@ func clothTooFine(l *look) {
 func slipperyHigh(l *look) {
 	share := l.Sum(Fibre.slippery)
 	if above(share, l.b("from")) && !above(share, l.b("to")) {
-		l.most(l.find(layup.Caution, values{"share": share, "limit": l.b("from")}, "%g %% of it is slippery.", percent(share)), Fibre.slippery)
+		l.most(l.find(Caution, values{"share": share, "limit": l.b("from")}, "%g %% of it is slippery.", percent(share)), Fibre.slippery)
 	}
 }
 
@@ -163,7 +162,7 @@ func slipperyExtreme(l *look) {
 	}
 	share, carrier := l.Sum(Fibre.slippery), l.Sum(Fibre.carrier)
 	if l.drum() && above(share, l.b("from")) && below(carrier, l.b("carrier")) {
-		l.most(l.find(layup.Stop, values{"share": share, "limit": l.b("from"), "carrier": carrier}, "%g %% of it is slippery, and only %g %% is wool that carries.",
+		l.most(l.find(Stop, values{"share": share, "limit": l.b("from"), "carrier": carrier}, "%g %% of it is slippery, and only %g %% is wool that carries.",
 			percent(share), percent(carrier)), Fibre.slippery)
 	}
 }
@@ -171,7 +170,7 @@ func slipperyExtreme(l *look) {
 func usualShare(l *look) {
 	for i, f := range l.Fibres {
 		if most := f.Kind.MaxPct / 100; most > 0 && above(f.Share, most) {
-			l.find(layup.Caution, values{"share": f.Share, "limit": most},
+			l.find(Caution, values{"share": f.Share, "limit": most},
 				"%s is usually at most %g %% of a blend; here it is %g %%.", f.Name, f.Kind.MaxPct, percent(f.Share)).of(i)
 		}
 	}
@@ -202,7 +201,7 @@ func shortAlone(l *look) {
 	}
 	short, carrier := l.Sum(shortFibre), l.Sum(Fibre.carrier)
 	if atLeast(short, l.b("short")) && below(carrier, l.b("carrier")) {
-		l.most(l.find(layup.Caution, values{"share": short, "limit": l.b("short"), "carrier": carrier}, "%g %% of it is short, and only %g %% is wool that carries.",
+		l.most(l.find(Caution, values{"share": short, "limit": l.b("short"), "carrier": carrier}, "%g %% of it is short, and only %g %% is wool that carries.",
 			percent(short), percent(carrier)), shortFibre)
 	}
 }
@@ -213,7 +212,7 @@ func lowElasticity(l *look) {
 	}
 	share := l.Sum(func(f Fibre) bool { return f.Kind.Crimp == "none" || f.Kind.Crimp == "low" })
 	if above(share, l.b("share")) {
-		l.most(l.find(layup.Hint, values{"share": share, "limit": l.b("share")},
+		l.most(l.find(Hint, values{"share": share, "limit": l.b("share")},
 			"%g %% of it has little crimp, and the piece has to spring.", percent(share)), func(f Fibre) bool { return f.Kind.Crimp == "none" || f.Kind.Crimp == "low" })
 	}
 }
@@ -235,7 +234,7 @@ func coverage(l *look) {
 		return
 	}
 	if ratio := l.Fibres[thick].Kind.Thickness() / l.Fibres[thin].Kind.Thickness(); above(ratio, l.b("ratio")) {
-		l.find(layup.Hint, values{"ratio": ratio, "limit": l.b("ratio")}, "A gram of %s colours %.1f times as much as one of %s.",
+		l.find(Hint, values{"ratio": ratio, "limit": l.b("ratio")}, "A gram of %s colours %.1f times as much as one of %s.",
 			l.Fibres[thin].Name, ratio, l.Fibres[thick].Name).of(thin)
 	}
 }

@@ -5,6 +5,7 @@ package advice
 
 import (
 	_ "embed"
+	"fmt"
 	"strings"
 )
 
@@ -67,6 +68,9 @@ func Texts() []Text {
 	out := make([]Text, 0, len(rules))
 	for _, r := range rules {
 		out = append(out, texts[r.id])
+	}
+	for n := 1; n <= laidOnly; n++ {
+		out = append(out, texts[fmt.Sprintf("L%02d", n)])
 	}
 	return out
 }

@@ -3,7 +3,6 @@ package advice
 import (
 	"math"
 
-	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 )
 
@@ -28,7 +27,7 @@ func drift(l *look) {
 		lo, hi = math.Min(lo, g), math.Max(hi, g)
 	}
 	if d := (hi - lo) / math.Max(lo, near); above(d, l.b("weight")) {
-		l.find(layup.Caution, values{"differ": d, "limit": l.b("weight")}, "The batts weigh from %s to %s.", tenths(lo), tenths(hi))
+		l.find(Caution, values{"differ": d, "limit": l.b("weight")}, "The batts weigh from %s to %s.", tenths(lo), tenths(hi))
 	}
 }
 
@@ -37,7 +36,7 @@ func bobbins(l *look) {
 		return
 	}
 	if d := spread(l.Told.BobbinsG); above(d, l.b("weight")) {
-		l.find(layup.Caution, values{"differ": d, "limit": l.b("weight")}, "The parts for the bobbins differ from their mean by up to %g %%.", percent(d))
+		l.find(Caution, values{"differ": d, "limit": l.b("weight")}, "The parts for the bobbins differ from their mean by up to %g %%.", percent(d))
 	}
 }
 
@@ -48,7 +47,7 @@ func noAllowance(l *look) {
 	}
 	need := *l.Told.TargetG / math.Max(1-*l.Told.LossPct/100, 0.05)
 	if below(l.TotalG, need-l.StepG) {
-		l.find(layup.Caution, values{"grams": l.TotalG, "limit": need}, "%s are weighed in for %s that are to come off; it takes %s.",
+		l.find(Caution, values{"grams": l.TotalG, "limit": need}, "%s are weighed in for %s that are to come off; it takes %s.",
 			tenths(l.TotalG), tenths(*l.Told.TargetG), tenths(need))
 	}
 }
@@ -58,7 +57,7 @@ func noSample(l *look) {
 		return
 	}
 	if above(l.TotalG, l.b("grams")) || float64(len(l.Fibres)) >= l.b("fibres") {
-		l.find(layup.Hint, values{"grams": l.TotalG, "limit": l.b("grams"), "fibres": float64(len(l.Fibres))},
+		l.find(Hint, values{"grams": l.TotalG, "limit": l.b("grams"), "fibres": float64(len(l.Fibres))},
 			"%s of %d fibres, and no sample was carded.", tenths(l.TotalG), len(l.Fibres))
 	}
 }
@@ -73,7 +72,7 @@ func stockShort(l *look) {
 	}
 	for i, f := range l.Fibres {
 		if need := f.Share * l.TotalG; f.HaveG != nil && above(need, *f.HaveG) {
-			l.find(layup.Stop, values{"grams": need, "limit": *f.HaveG}, "It takes %s of %s, and there are %s.", tenths(need), f.Name, tenths(*f.HaveG)).of(i)
+			l.find(Stop, values{"grams": need, "limit": *f.HaveG}, "It takes %s of %s, and there are %s.", tenths(need), f.Name, tenths(*f.HaveG)).of(i)
 		}
 	}
 }
@@ -85,7 +84,7 @@ func scaleCoarse(l *look) {
 	for i, f := range l.Fibres {
 		grams := f.Share * l.TotalG / float64(max(1, l.Units))
 		if f.Share > 0 && below(grams, l.b("steps")*l.StepG) {
-			l.find(layup.Hint, values{"grams": grams, "limit": l.b("steps") * l.StepG}, "%s of %s in a batt is hardly weighed on steps of %s.",
+			l.find(Hint, values{"grams": grams, "limit": l.b("steps") * l.StepG}, "%s of %s in a batt is hardly weighed on steps of %s.",
 				tenths(grams), f.Name, unit.Grams(l.StepG)).of(i)
 		}
 	}

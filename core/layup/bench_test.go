@@ -23,7 +23,7 @@ func BenchmarkLoads40x12(b *testing.B) {
 	p, fibres := forty()
 	b.ReportAllocs()
 	for b.Loop() {
-		p.Survey(standardDrum, fibres, 1, nil)
+		p.Survey(standardDrum, fibres, 1)
 	}
 }
 

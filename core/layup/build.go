@@ -117,9 +117,9 @@ func Build(b Bed, fibres []Fibre, o Options) (Plan, error) {
 	for _, i := range o.order(len(fibres)) {
 		switch f := fibres[i]; {
 		case f.Grams < speck:
-		case f.lock():
+		case f.Lock():
 			k.locks = append(k.locks, i)
-		case f.extra():
+		case f.Extra():
 			k.extras = append(k.extras, i)
 		default:
 			k.ground = append(k.ground, i)
@@ -186,7 +186,7 @@ func (k *build) late() {
 	sturdy := slices.ContainsFunc(k.ground, func(i int) bool { return !k.fibres[i].delicate() })
 	for i, f := range k.fibres {
 		k.plan.Joins[i] = 1
-		waits := !f.ground() && len(k.ground) > 0 || f.delicate() && sturdy && !k.o.DelicateNow
+		waits := !f.Ground() && len(k.ground) > 0 || f.delicate() && sturdy && !k.o.DelicateNow
 		if k.bed.Type == Drum && k.o.Passes > 1 && waits {
 			k.plan.Joins[i] = k.o.Passes
 		}
@@ -201,16 +201,15 @@ func (k *build) waits() bool {
 // bare reports whether the builder, or who asked it, lays on the bare cloth what
 // does not grip.
 func (k *build) bare() bool {
-	s := findings{plan: k.plan, bed: k.bed, fibres: k.fibres}
-	s.base()
-	return k.o.Bare || len(s.list) > 0
+	return k.o.Bare || k.plan.Bottom(k.fibres).Slides
 }
 
 // uneven reports whether whole steps of the scale leave lanes thick and thin.
 func (k *build) uneven() bool {
-	s := findings{plan: k.plan, bed: k.bed, fibres: k.fibres, loads: k.plan.Loads(k.bed, k.fibres)}
-	s.lanes()
-	return len(s.list) > 0
+	loads := k.plan.Loads(k.bed, k.fibres)
+	return len(loads.Lanes) > 1 && (loads.Variation > LaneVariation || slices.ContainsFunc(loads.Lanes, func(v Lane) bool {
+		return loads.TooFull(v, LaneFull, farTooFull) || v.Load < LaneThin*loads.Fill
+	}))
 }
 
 // split divides a component's grams by weights into whole steps that add up to
@@ -287,7 +286,7 @@ func (k *build) base(grams func(Fibre) float64) int {
 	best := -1
 	for _, i := range k.ground {
 		f := k.fibres[i]
-		if f.grips() && f.StapleMM >= 50 && (best < 0 || grams(f) > grams(k.fibres[best])) {
+		if f.Grips() && f.StapleMM >= 50 && (best < 0 || grams(f) > grams(k.fibres[best])) {
 			best = i
 		}
 	}

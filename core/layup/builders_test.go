@@ -17,13 +17,13 @@ import (
 // above, and delicacy rises towards the middle.
 func TestSandwichHoldsTheDelicateInTheMiddle(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		fibres := slices.DeleteFunc(drawFibres(t), func(f Fibre) bool { return !f.ground() })
+		fibres := slices.DeleteFunc(drawFibres(t), func(f Fibre) bool { return !f.Ground() })
 		fibres = append(fibres, wool("base", 12))
 		p, err := Build(standardDrum, fibres, Options{Builder: Sandwich, Passes: 1, Step: 0.1})
 		require.NoError(t, err)
 		first, last := p.Layers[0].Lays[0].Component, p.Layers[len(p.Layers)-1].Lays[0].Component
 		assert.Equal(t, first, last)
-		assert.True(t, fibres[first].grips())
+		assert.True(t, fibres[first].Grips())
 		assert.GreaterOrEqual(t, fibres[first].StapleMM, 50.0)
 		var inner []int
 		for _, l := range p.Layers[1 : len(p.Layers)-1] {
@@ -79,11 +79,11 @@ func TestWhatWaitsForTheLastPass(t *testing.T) {
 		b, fibres, o, p := drawBuilt(t)
 		var ground, sturdy bool
 		for _, f := range fibres {
-			ground = ground || f.ground()
-			sturdy = sturdy || f.ground() && !f.delicate()
+			ground = ground || f.Ground()
+			sturdy = sturdy || f.Ground() && !f.delicate()
 		}
 		for i, f := range fibres {
-			late := b.Type == Drum && o.Passes > 1 && (!f.ground() && ground || f.delicate() && sturdy && !o.DelicateNow)
+			late := b.Type == Drum && o.Passes > 1 && (!f.Ground() && ground || f.delicate() && sturdy && !o.DelicateNow)
 			assert.Equal(t, late, p.JoinsAt(i) > 1, f.Name)
 			if late {
 				assert.Equal(t, o.Passes, p.JoinsAt(i))
@@ -144,80 +144,6 @@ func TestBuildersRefuse(t *testing.T) {
 	}
 	_, err := Build(standardDrum, []Fibre{{Name: "none", StapleMM: 50}}, Options{Builder: Depth, Step: 0.1})
 	assert.EqualError(t, err, "components: There is no fibre to lay.")
-}
-
-// Every finding has a lay-up that has it, and one thing changed takes it away.
-func TestEveryFinding(t *testing.T) {
-	grey := func(g float64) Fibre { return wool("grey", g) }
-	curl := wool("curls", 5)
-	curl.Preparation, curl.StapleMM = "locks", 60
-	slick := Fibre{
-		Name:        "white silk",
-		Grams:       10,
-		Family:      "silk",
-		Role:        "shine",
-		Crimp:       "none",
-		Cohesion:    "slippery",
-		LickerIn:    "avoid",
-		Preparation: "combed_top",
-		StapleMM:    90,
-	}
-	cotton := Fibre{
-		Name:        "cotton",
-		Grams:       20,
-		Family:      "cotton",
-		Role:        "short",
-		Crimp:       "low",
-		Cohesion:    "smooth",
-		LickerIn:    "thin_only",
-		Preparation: "carded_sliver",
-		StapleMM:    22,
-	}
-	long := wool("long", 20)
-	long.StapleMM = 200
-	layers := func(lays ...Lay) Plan {
-		p := Plan{Draft: 1.75}
-		for _, v := range lays {
-			p.Layers = append(p.Layers, Layer{Lays: []Lay{v}})
-		}
-		return p
-	}
-	rolled := func(p Plan, n int) Plan {
-		p.Rolags = n
-		return p
-	}
-	half := whole(0, 20, Feed)
-	half.To = 0.5
-	for key, c := range map[string]struct {
-		bed    Bed
-		fibres []Fibre
-		with   Plan
-		none   Plan
-	}{
-		"far_too_full":   {standardDrum, []Fibre{grey(90)}, layers(whole(0, 90, Feed)), layers(whole(0, 60, Feed))},
-		"too_full":       {standardDrum, []Fibre{grey(80)}, layers(whole(0, 80, Feed)), layers(whole(0, 60, Feed))},
-		"thin":           {standardDrum, []Fibre{grey(15)}, layers(whole(0, 15, Feed)), layers(whole(0, 10, Feed))}, // more to come
-		"lane_thin":      {standardDrum, []Fibre{grey(40)}, layers(half, whole(0, 5, Feed), half), layers(whole(0, 40, Feed))},
-		"locks_last":     {standardDrum, []Fibre{grey(30), curl}, layers(whole(0, 10, Feed), whole(1, 5, Place), whole(0, 10, Feed), whole(0, 10, Feed)), layers(whole(0, 30, Feed), whole(1, 5, Place))},
-		"licker_in":      {standardDrum, []Fibre{grey(30), slick}, layers(whole(0, 15, Feed), whole(1, 10, Feed), whole(0, 15, Feed)), layers(whole(0, 15, Feed), whole(1, 10, Paint), whole(0, 15, Feed))},
-		"too_long":       {standardDrum, []Fibre{long}, layers(whole(0, 20, Feed)), layers(whole(0, 20, Paint))},
-		"punis":          {largeBoard, []Fibre{cotton}, rolled(layers(whole(0, 20, Paint)), 6), layers(whole(0, 20, Paint))},
-		"companion_long": {largeBoard, []Fibre{cotton, grey(10)}, layers(whole(0, 20, Paint), whole(1, 10, Paint)), Plan{Draft: 1.75}},
-		"wrap_length":    {largeBoard, []Fibre{grey(20)}, rolled(layers(whole(0, 20, Paint)), 2), rolled(layers(whole(0, 20, Paint)), 3)},
-		"base_layer":     {standardDrum, []Fibre{slick, grey(20)}, layers(whole(0, 10, Paint), whole(1, 20, Feed)), layers(whole(1, 10, Feed), whole(0, 10, Paint), whole(1, 10, Feed))},
-	} {
-		for want, p := range map[bool]Plan{true: c.with, false: c.none} {
-			require.NoError(t, p.Check(c.bed, c.fibres, false), key)
-			assert.Equal(t, want, slices.Contains(keys(p.Survey(c.bed, c.fibres, 1, nil).Findings), key), "%s %v", key, want)
-		}
-	}
-	quarter := map[string]string{"extras": "quarter"}
-	for grams, want := range map[float64]bool{30: false, 29: true} {
-		fibres := []Fibre{grey(grams), slick}
-		p := layers(whole(0, grams/2, Feed), whole(1, 10, Paint), whole(0, grams/2, Feed))
-		assert.Equal(t, want, slices.Contains(keys(p.Survey(standardDrum, fibres, 1, quarter).Findings), "extras"), "%g g beside 10 g of silk", grams)
-		assert.NotContains(t, keys(p.Survey(standardDrum, fibres, 1, map[string]string{"extras": "free"}).Findings), "extras")
-	}
 }
 
 func TestSchoolsHaveReasons(t *testing.T) {

@@ -105,7 +105,7 @@ func alone(fibres []Fibre) bool {
 func (b Bed) against(fibres []Fibre) string {
 	var all, slippery, carrier, film, long, fine float64
 	var tooLong, tooFine string
-	longMM := float64(tooLongMM)
+	longMM := float64(TooLongMM)
 	switch b.Type {
 	case Board, Cards:
 		longMM = cardsLongMM
@@ -121,11 +121,11 @@ func (b Bed) against(fibres []Fibre) string {
 		case f.Family == "sparkle":
 			film += f.Grams
 			continue
-		case !f.ground():
+		case !f.Ground():
 			continue
 		case f.Cohesion == "slippery":
 			slippery += f.Grams
-		case f.grips() && f.StapleMM >= 50 && f.StapleMM <= 130:
+		case f.Grips() && f.StapleMM >= 50 && f.StapleMM <= 130:
 			carrier += f.Grams
 		}
 		if f.StapleMM > longMM && f.Grams > long {
@@ -169,7 +169,7 @@ func Short(fibres []Fibre) (out []int) {
 	}
 	for i, f := range fibres {
 		short := f.StapleMM < shortMM || f.Family == "cotton" && f.StapleMM < cottonMM
-		if f.ground() && short && f.Grams >= mainShare*sum-speck {
+		if f.Ground() && short && f.Grams >= mainShare*sum-speck {
 			out = append(out, i)
 		}
 	}
@@ -189,7 +189,7 @@ func ToCut(fibres []Fibre) (which []int, toMM float64) {
 		sum += f.Grams
 	}
 	for i, f := range fibres {
-		if f.ground() && f.StapleMM > companion*shortest && f.Grams > mainShare*sum+speck {
+		if f.Ground() && f.StapleMM > companion*shortest && f.Grams > mainShare*sum+speck {
 			which = append(which, i)
 		}
 	}

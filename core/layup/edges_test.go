@@ -213,7 +213,7 @@ func TestWhereEquipmentBeginsNotToSuit(t *testing.T) {
 	}
 	drum.TPI = 108
 	assert.Empty(t, drum.against([]Fibre{of(fine, 30)}), "as fine as it wants")
-	long.StapleMM = tooLongMM
+	long.StapleMM = TooLongMM
 	assert.Empty(t, drum.against([]Fibre{of(long, 30)}), "as long as it may be")
 }
 
@@ -222,23 +222,6 @@ func TestWhereEquipmentBeginsNotToSuit(t *testing.T) {
 func TestPlacedCountsWhatThereIs(t *testing.T) {
 	p := Plan{Layers: []Layer{{Lays: []Lay{{Component: 0, Grams: 2}, {Component: 1, Grams: 3}, {Component: 7, Grams: 5}, {Component: -1, Grams: 9}}}}}
 	assert.Equal(t, []float64{2, 3}, p.Placed(2))
-}
-
-// What would take less than a step of the scale is said, and nothing else is.
-func TestWhatRoundsToNothingIsSaid(t *testing.T) {
-	p := Plan{Draft: 1.75, Passes: 1, Layers: []Layer{{Lays: []Lay{{To: 1, End: 1, Grams: 40, Method: Feed}}}}}
-	for _, c := range []struct {
-		wanted, grams float64
-		said          bool
-	}{{0.04, 0, true}, {0, 0, false}, {0.04, 0.1, false}, {0.1, 0.1, false}} {
-		little := wool("little", c.grams)
-		little.Wanted = c.wanted
-		said := false
-		for _, f := range p.Survey(standardDrum, []Fibre{wool("grey", 40), little}, 1, nil).Findings {
-			said = said || f.Key == "rounds_to_nothing"
-		}
-		assert.Equal(t, c.said, said, "%+v", c)
-	}
 }
 
 // Also of two fibres a chosen base lies under the other, as lanes and as overlay.

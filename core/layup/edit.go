@@ -179,7 +179,7 @@ func (p Plan) Refit(b Bed, before, after []Fibre, step float64) Plan {
 	placed := p.Placed(len(before))
 	for i, f := range before {
 		grams := after[i].Grams
-		if left := f.Grams - placed[i]; left > overplacedG && f.Grams > speck {
+		if left := f.Grams - placed[i]; left > OverplacedG && f.Grams > speck {
 			grams = math.Floor(placed[i]/f.Grams*after[i].Grams/step+1e-6) * step
 		}
 		out.share(i, grams, step)
@@ -208,7 +208,7 @@ func (p Plan) PlaceRest(b Bed, fibres []Fibre, component int, step float64) Plan
 		return out.dropEmpty()
 	}
 	at := len(out.Layers)
-	if !f.ground() && at > 1 {
+	if !f.Ground() && at > 1 {
 		at--
 	}
 	out.Layers = slices.Insert(out.Layers, at, Layer{Lays: []Lay{whole(component, left, b.Usual(f))}})
@@ -228,7 +228,7 @@ func (p Plan) Clear(b Bed, fibres []Fibre, step float64) Plan {
 		var lays []Lay
 		for _, v := range l.Lays {
 			f := fibres[v.Component]
-			if !f.lock() || !v.crosses(f, b, r.Cuts) {
+			if !f.Lock() || !v.Crosses(f, b, r.Cuts) {
 				lays = append(lays, v)
 				continue
 			}
@@ -256,7 +256,7 @@ func (p Plan) Bury(fibres []Fibre, step float64) Plan {
 	out := p.clone()
 	loose := func(l Layer) (in, rest []Lay) {
 		for _, v := range l.Lays {
-			if fibres[v.Component].extra() {
+			if fibres[v.Component].Extra() {
 				in = append(in, v)
 			} else {
 				rest = append(rest, v)

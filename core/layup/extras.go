@@ -64,7 +64,7 @@ func (k *build) putLocks() {
 		}
 	}
 	at := max(0, len(k.plan.Layers)-1)
-	if at < len(k.plan.Layers) && k.fibres[k.plan.Layers[at].Lays[0].Component].extra() {
+	if at < len(k.plan.Layers) && k.fibres[k.plan.Layers[at].Lays[0].Component].Extra() {
 		at++ // nothing else covers the extras
 	}
 	k.plan.Layers = slices.Insert(k.plan.Layers, at, layer)

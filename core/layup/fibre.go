@@ -3,13 +3,13 @@ package layup
 // rawFleece is fleece that was not washed.
 const rawFleece = "raw_fleece"
 
-// lock reports whether the fibre is a lock laid for its curl. Washed fleece is
+// Lock reports whether the fibre is a lock laid for its curl. Washed fleece is
 // not: its locks are opened before it is laid.
-func (f Fibre) lock() bool { return f.Preparation == "locks" }
+func (f Fibre) Lock() bool { return f.Preparation == "locks" }
 
-// extra reports whether the fibre binds nothing: dots, noil, threads, film. It
+// Extra reports whether the fibre binds nothing: dots, noil, threads, film. It
 // lies neither first, where it stays in the cloth, nor last, where it drops.
-func (f Fibre) extra() bool {
+func (f Fibre) Extra() bool {
 	switch f.Preparation {
 	case "neps", "noil_waste", "threads":
 		return true
@@ -19,17 +19,17 @@ func (f Fibre) extra() bool {
 	return f.Role == "texture" || f.Role == "sparkle" || f.Family == "sparkle"
 }
 
-// ground reports whether the fibre can carry others.
-func (f Fibre) ground() bool { return !f.lock() && !f.extra() }
+// Ground reports whether the fibre can carry others.
+func (f Fibre) Ground() bool { return !f.Lock() && !f.Extra() }
 
-// grips reports whether the fibre lifts a batt off: a grippy wool.
-func (f Fibre) grips() bool {
-	return f.ground() && f.Family == "wool" && f.Cohesion == "grippy"
+// Grips reports whether the fibre lifts a batt off: a grippy wool.
+func (f Fibre) Grips() bool {
+	return f.Ground() && f.Family == "wool" && f.Cohesion == "grippy"
 }
 
 // delicate reports whether a school lets it wait for the last pass.
 func (f Fibre) delicate() bool {
-	return f.ground() && (f.Fragile || f.Cohesion == "slippery" || f.LickerIn == "avoid")
+	return f.Ground() && (f.Fragile || f.Cohesion == "slippery" || f.LickerIn == "avoid")
 }
 
 // delicacy ranks ground fibres from sturdy to delicate.
@@ -51,7 +51,7 @@ func (f Fibre) delicacy() (n int) {
 // Usual is the method that suits a fibre on a bed.
 func (b Bed) Usual(f Fibre) Method {
 	switch {
-	case !f.ground():
+	case !f.Ground():
 		return Place
 	case b.Type != Drum, f.LickerIn == "avoid":
 		return Paint

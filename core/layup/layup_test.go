@@ -100,7 +100,7 @@ func TestBuildersPlaceEverything(t *testing.T) {
 		steps, holding, most := 0, 0, 0.0
 		for i, f := range fibres {
 			assert.Zero(t, l.UnplacedG[i])
-			if f.ground() {
+			if f.Ground() {
 				most = max(most, f.Grams)
 			}
 		}
@@ -109,7 +109,7 @@ func TestBuildersPlaceEverything(t *testing.T) {
 			for _, v := range layer.Lays {
 				steps++
 				assert.InDelta(t, math.Round(v.Grams*10), v.Grams*10, 1e-6, "whole steps")
-				if !fibres[v.Component].extra() {
+				if !fibres[v.Component].Extra() {
 					ground = 1
 				}
 			}
@@ -121,7 +121,7 @@ func TestBuildersPlaceEverything(t *testing.T) {
 		if holding >= 2 {
 			for _, end := range []int{0, len(p.Layers) - 1} {
 				for _, v := range p.Layers[end].Lays {
-					assert.False(t, fibres[v.Component].extra(), "extras lie between")
+					assert.False(t, fibres[v.Component].Extra(), "extras lie between")
 				}
 			}
 		}
@@ -134,8 +134,8 @@ func TestBuildersPlaceEverything(t *testing.T) {
 		if r := p.Rolls(b, fibres); r != nil {
 			for _, layer := range p.Layers {
 				for _, v := range layer.Lays {
-					if f := fibres[v.Component]; f.lock() && f.StapleMM <= r.ZoneMM {
-						assert.False(t, v.crosses(f, b, r.Cuts), "locks lie clear of the cuts")
+					if f := fibres[v.Component]; f.Lock() && f.StapleMM <= r.ZoneMM {
+						assert.False(t, v.Crosses(f, b, r.Cuts), "locks lie clear of the cuts")
 					}
 				}
 			}
@@ -243,7 +243,7 @@ func TestStepsLayEverythingOnce(t *testing.T) {
 		b, fibres, _, p := drawBuilt(t)
 		laid := make([]float64, len(fibres))
 		pass := 0
-		for i, s := range p.Survey(b, fibres, 1, nil).Steps {
+		for i, s := range p.Survey(b, fibres, 1).Steps {
 			assert.GreaterOrEqual(t, s.Pass, pass)
 			pass = s.Pass
 			for _, v := range s.Lays {

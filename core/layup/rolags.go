@@ -43,7 +43,7 @@ func longest(fibres []Fibre) (out float64) {
 		sum += f.Grams
 	}
 	for _, f := range fibres {
-		if f.ground() && f.Grams >= mainShare*sum-speck {
+		if f.Ground() && f.Grams >= mainShare*sum-speck {
 			out = max(out, f.StapleMM)
 		}
 	}
@@ -96,16 +96,16 @@ func (p Plan) Rolls(b Bed, fibres []Fibre) *Rolls {
 // lockLength is the length of the longest lock in mm, 0 without locks.
 func lockLength(fibres []Fibre) (out float64) {
 	for _, f := range fibres {
-		if f.lock() {
+		if f.Lock() {
 			out = max(out, f.StapleMM)
 		}
 	}
 	return out
 }
 
-// crosses reports whether a lock laid there would cross a cut: its lay does, or
+// Crosses reports whether a lock laid there would cross a cut: its lay does, or
 // the lay is shorter than the lock, which then hangs out of it.
-func (v Lay) crosses(f Fibre, b Bed, cuts []float64) bool {
+func (v Lay) Crosses(f Fibre, b Bed, cuts []float64) bool {
 	mid, half := (v.Start+v.End)/2, f.StapleMM/2/b.LengthMM
 	from, to := min(v.Start, mid-half), max(v.End, mid+half)
 	for _, c := range cuts {

@@ -100,23 +100,3 @@ func Chosen(choices map[string]string) map[string]string {
 	}
 	return out
 }
-
-// extrasLimit is the quarter that one school keeps to.
-const extrasLimit = 0.25
-
-// tooManyExtras finds shine, silk and texture above a quarter of the weight, for
-// those who keep to it.
-func (s *findings) tooManyExtras() {
-	var sum, all float64
-	for _, f := range s.fibres {
-		all += f.Grams
-		if !f.ground() || f.Cohesion == "slippery" {
-			sum += f.Grams
-		}
-	}
-	if all == 0 || sum <= extrasLimit*all+speck {
-		return
-	}
-	s.add("extras", Hint, "", "Shine, silk and texture are more than a quarter of the weight.",
-		"They bind nothing by themselves; the yarn may turn out ropy and shed.", "Add wool, or choose the other school.")
-}

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"fairtangle/core/advice"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
@@ -147,11 +148,13 @@ type LayupCheckRequest struct {
 type LayupAnswer struct {
 	layup.Loads
 	layup.Survey
+	advice.Laid
 }
 
 func answerLayup(p layup.Plan, b layup.Bed, fibres []layup.Fibre, passes int, schools map[string]string) LayupAnswer {
-	s := p.Survey(b, fibres, passes, schools)
-	return LayupAnswer{s.Loads, s}
+	s := p.Survey(b, fibres, passes)
+	laid := advice.LayLook{Plan: p, Bed: b, Fibres: fibres, Passes: passes, Schools: schools, Survey: s}.Look(nil)
+	return LayupAnswer{s.Loads, s, laid}
 }
 
 // CheckLayup tells what a lay-up does, from nothing but the request.

@@ -5,6 +5,7 @@ import (
 	"math"
 	"strings"
 
+	"fairtangle/core/advice"
 	"fairtangle/core/layup"
 	"fairtangle/studio"
 	"fairtangle/web/art"
@@ -117,19 +118,19 @@ type bedRolag struct {
 }
 
 type bedFinding struct {
-	Key       string         `json:"key"`
-	Severity  layup.Severity `json:"severity"`
-	Word      string         `json:"word"`
-	What      string         `json:"what"`
-	Why       string         `json:"why"`
-	Do        string         `json:"do"`
-	Component int            `json:"component"`
-	Mend      string         `json:"mend,omitempty"`
-	Times     int            `json:"times,omitempty"`
-	Others    []layup.Way    `json:"others,omitempty"`
+	Key       string          `json:"key"`
+	Severity  advice.Severity `json:"severity"`
+	Word      string          `json:"word"`
+	What      string          `json:"what"`
+	Why       string          `json:"why"`
+	Do        string          `json:"do"`
+	Component int             `json:"component"`
+	Mend      string          `json:"mend,omitempty"`
+	Times     int             `json:"times,omitempty"`
+	Others    []advice.Way    `json:"others,omitempty"`
 }
 
-var severityWords = map[layup.Severity]string{layup.Stop: "Stop", layup.Caution: "Mind", layup.Hint: "Note"}
+var severityWords = map[advice.Severity]string{advice.Stop: "Stop", advice.Caution: "Mind", advice.Hint: "Note"}
 
 // lookOf is how a fibre is drawn on the bed.
 func lookOf(f studio.LayupFibre) string {
@@ -225,9 +226,9 @@ func rightWords(l studio.Layup) string {
 // stateOfLane reports whether a lane is too full, or too thin once all is laid.
 func stateOfLane(v layup.Lane, l studio.Layup) string {
 	switch {
-	case v.Load > layup.LaneFull:
+	case v.Load > l.FullLane:
 		return "full"
-	case v.Load < layup.LaneThin*l.Loads.Fill && !l.Uneven:
+	case v.Load < l.ThinLane*l.Loads.Fill && !l.Uneven:
 		return "thin"
 	}
 	return ""
