@@ -25,6 +25,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0011-buying", Migrate: statements(buying)},
 		{ID: "0012-yarns", Migrate: statements(yarns)},
 		{ID: "0013-advice", Migrate: statements(advice)},
+		{ID: "0014-tellings", Migrate: statements(tellings)},
 	}
 }
 
@@ -266,3 +267,6 @@ CREATE INDEX skeins_at ON skeins (created_at DESC, id DESC, making_id, name) WHE
 const advice = `CREATE TABLE silences (` + base + `, name TEXT NOT NULL, rule TEXT NOT NULL, making_id INTEGER NOT NULL, reason TEXT NOT NULL)
 --
 CREATE TABLE rule_bounds (` + base + `, key TEXT NOT NULL UNIQUE, value REAL NOT NULL)`
+
+const tellings = `CREATE TABLE tellings (id INTEGER PRIMARY KEY AUTOINCREMENT, "of" TEXT NOT NULL, of_id INTEGER NOT NULL, about TEXT NOT NULL,
+	key TEXT NOT NULL, value REAL NOT NULL, at DATETIME NOT NULL, UNIQUE ("of", of_id, about, key))`

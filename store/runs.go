@@ -45,6 +45,8 @@ type RunPlan struct {
 	ClothG    float64           `json:"cloth_g,omitempty"` // that the cloth can hold; 0: as its size says
 	// Weights are what each unit was foreseen to weigh when it comes off the last pass.
 	Weights []Weight `json:"weights,omitempty"`
+	// Advised are the rules of the second look that had found something when it began.
+	Advised []string `json:"advised,omitempty"`
 	// PassMinutes is how long a pass of one unit was foreseen to take.
 	PassMinutes *Span `json:"pass_minutes,omitempty"`
 }
@@ -108,6 +110,13 @@ func (s *Store) Runs(ctx context.Context, where ...any) (out []Run, err error) {
 		q = q.Where(where[0], where[1:]...)
 	}
 	return out, q.Order("updated_at DESC, id DESC").Find(&out).Error
+}
+
+// RunsOn lists the latest carding runs on a piece of equipment that have begun, with their entries,
+// at most n.
+func (s *Store) RunsOn(ctx context.Context, equipment int64, n int) (out []Run, err error) {
+	return out, s.reading(ctx).Preload("Entries", byID).Where("equipment_id = ? AND sort = ?", equipment, CardingRun).
+		Where("EXISTS (SELECT 1 FROM run_entries e WHERE e.run_id = runs.id)").Order("created_at DESC, id DESC").Limit(n).Find(&out).Error
 }
 
 // telling adds entries to a run, all or none, with what do does. The same keys a second time

@@ -42,6 +42,8 @@ import (
 //	units          it serves Times units
 //	equipment      it is laid on the equipment EquipmentID
 //	name           it is called Text
+//	mend           the mend of the second look that ends what the rule Text found of
+//	               component At and layer Layer
 //	build          a builder lays everything anew, as Build says
 //
 // LayerKey and LayKey name a layer and a lay in place of Layer and At, whatever
@@ -129,6 +131,9 @@ func (s *Studio) ApplyLayup(ctx context.Context, id int64, in LayupInput, c Layu
 	}
 	if c, err = now.named(c, went); err != nil {
 		return Layup{}, err
+	}
+	if c.Verb == "mend" {
+		return s.mendLayup(ctx, now, b, c.Text, c.At, c.Layer)
 	}
 	next, err := now.change(c)
 	if err != nil {

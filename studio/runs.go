@@ -211,6 +211,9 @@ func (s *Studio) StartRun(ctx context.Context, weighout int64, in StartRun) (Run
 		return Run{}, err
 	}
 	row.ClothMg, row.Plan.ClothG = held.now, held.most
+	if row.Plan.Advised, err = s.advisedAt(ctx, b, laid); err != nil {
+		return Run{}, err
+	}
 	row.Plan.Weights = weightsForeseen(w, row)
 	if row.Plan.PassMinutes, err = s.minutesForeseen(ctx, laid.Equipment); err != nil {
 		return Run{}, err

@@ -115,13 +115,12 @@ func second(t *testing.T, c client, blend int) (v struct {
 		Component int    `json:"component"`
 		Severity  string `json:"severity"`
 		What      string `json:"what"`
-		Can       bool   `json:"can"`
+		Mends     string `json:"mends"`
 		Effect    string `json:"effect"`
 	} `json:"open"`
-	More   []struct{ Rule string } `json:"more"`
-	Untold []string                `json:"untold"`
+	More []struct{ Rule string } `json:"more"`
 }) {
-	w := c.do("GET", fmt.Sprintf("/blends/%d/second.json", blend), "", "")
+	w := c.do("GET", fmt.Sprintf("/second.json?at=blend&blend=%d", blend), "", "")
 	require.Equal(t, 200, w.Code, w.Body.String())
 	require.NoError(t, json.Unmarshal(w.Body.Bytes(), &v))
 	return v
@@ -147,7 +146,7 @@ func TestABlendIsMendedByAPress(t *testing.T) {
 	for _, f := range v.Open {
 		if f.Rule == "R08" {
 			at = f.Component
-			assert.True(t, f.Can)
+			assert.Equal(t, "blend", f.Mends)
 			assert.Contains(t, f.Effect, "CIEDE2000")
 		}
 	}
@@ -186,7 +185,7 @@ func TestARuleIsQuietAndHasItsFigures(t *testing.T) {
 	w = c.form("/advice/R08/silence?blend=6", "reason", "I like it drapey")
 	require.Equal(t, 303, w.Code, w.Body.String())
 	assert.False(t, has())
-	assert.Contains(t, second(t, c, 6).Said, "silenced")
+	assert.Contains(t, second(t, c, 6).Said, "quiet")
 	page := c.page("/advice")
 	assert.Contains(t, page, "I like it drapey")
 	assert.Contains(t, page, "in Tide Table throw")
@@ -204,13 +203,16 @@ func TestARuleIsQuietAndHasItsFigures(t *testing.T) {
 	assert.Equal(t, 404, c.do("GET", "/advice/R99", "", "").Code)
 }
 
-// The knot of the blend says that something waits, on the pages after it; a silence takes it off.
+// The knots say that something waits, on the pages after it; a silence takes it off.
 func TestAKnotSaysThatSomethingWaits(t *testing.T) {
 	c := sample(t)
 	for _, path := range []string{"/layups/1", "/layups/1/card", "/layups/1/yarn", "/weighouts/1"} {
-		assert.Contains(t, c.page(path), `title="3 to look at again"`, path)
+		for _, knot := range []string{"Blend", "Lay-up", "Card"} {
+			assert.Contains(t, c.page(path), `title="1 to look at again">`+knot, path)
+		}
 	}
 	require.Equal(t, 303, c.form("/advice/R08/silence?blend=6", "reason", "it is to drape").Code)
-	assert.Contains(t, c.page("/layups/1"), `title="2 to look at again"`)
+	assert.NotContains(t, c.page("/layups/1"), `to look at again">Blend`)
+	assert.Contains(t, c.page("/layups/1"), `title="1 to look at again">Lay-up`)
 	assert.NotContains(t, c.page("/layups/3"), "to look at again", "only hints wait there")
 }

@@ -91,7 +91,7 @@ func (l *look) lanesKnown() bool {
 }
 
 func laneOverloaded(l *look) {
-	if !l.lanesKnown() {
+	if l.Uneven || !l.lanesKnown() {
 		return
 	}
 	lanes, mean := l.lanes()
@@ -105,7 +105,7 @@ func laneOverloaded(l *look) {
 }
 
 func laneThin(l *look) {
-	if !l.lanesKnown() {
+	if l.Uneven || !l.lanesKnown() {
 		return
 	}
 	lanes, mean := l.lanes()

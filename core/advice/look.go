@@ -1,7 +1,6 @@
 package advice
 
 import (
-	"cmp"
 	"maps"
 	"slices"
 
@@ -101,8 +100,36 @@ func judged(p Plan, b Bounds) (a Answer) {
 		a.Checked = append(a.Checked, r.id)
 		a.Findings = append(a.Findings, l.found...)
 	}
-	rank := map[Severity]int{Stop: 0, Caution: 1, Hint: 2}
-	slices.SortStableFunc(a.Findings, func(x, y Finding) int { return cmp.Compare(rank[x.Severity], rank[y.Severity]) })
+	for i := range a.Findings {
+		a.Findings[i].Cost = p.cost(a.Findings[i])
+	}
+	slices.SortStableFunc(a.Findings, Dearer)
+	return a
+}
+
+// With takes in what is seen of the lay-up itself: that of a rule which was found already takes its
+// place, as it knows the cloth by the gram and the press that ends it; the mend of the rule stays.
+func (a Answer) With(p Plan, l Laid) Answer {
+	seen := map[string]bool{}
+	var out []Finding
+	for _, v := range l.Findings {
+		f := Finding{Rule: v.Rule, Key: v.Key, Severity: v.Severity, Component: v.Component, Layer: v.Layer, What: v.What, Laid: &v, whole: v.Component < 0}
+		for _, o := range a.Findings {
+			if o.Rule == v.Rule && (o.Component == v.Component || v.Component < 0) {
+				f.Mend, f.CannotBe, f.Values, f.Component = o.Mend, o.CannotBe, o.Values, o.Component
+			}
+		}
+		f.Cost = p.cost(f)
+		seen[v.Rule] = true
+		out = append(out, f)
+	}
+	for _, f := range a.Findings {
+		if !seen[f.Rule] {
+			out = append(out, f)
+		}
+	}
+	slices.SortStableFunc(out, Dearer)
+	a.Findings = out
 	return a
 }
 

@@ -17,6 +17,26 @@ var menders = map[string]mender{
 	"R14": mendCrimp, "R16": mendUnits, "R17": mendUnits, "R18": mendFewer, "R21": mendTurns, "R22": mendWisps, "R23": mendPace, "R24": mendBase, "R25": mendCover,
 	"R26": mendJoins, "R27": mendLocks, "R29": mendDots, "R30": mendLicker, "R32": mendBrush, "R33": mendPasses, "R34": mendPasses, "R35": mendStrips,
 	"R37": mendJoins, "R38": mendOnce, "R40": mendClean, "R41": mendClean, "R45": mendTotal, "R47": mendStock, "R63": mendPuni,
+	"R02": mendStaple, "R19": mendWidths, "R20": mendWidths, "R28": mendCut, "R31": mendSlab, "R46": mendSample, "R62": mendRod, "R64": mendHole,
+	"R42": done("Tested on white, wet: it holds its colour.", tells("bleed_tested", 1)), "R50": done("Washed again, hotter, and rinsed.", tells("tacky", 0)),
+	"R52": done("Picked and shaken out.", tells("burrs", 0), tells("plant_pct", 0)), "R53": done("Shaken, cut side down, over a mesh.", tells("second_cuts_pct", 0)),
+	"R54": done("The tips are trimmed.", tells("tender", 0)), "R55": done("Parted, or kept together on purpose.", tells("parted", 1)),
+	"R56": done("Dry: two weighings, six hours apart, agree.", tells("damp", 0), tells("washed_hours", 48), tells("over_weight_pct", 0)),
+	"R59": done("Put apart, cared for, and no signs any more.", tells("moth_signs", 0)), "R65": done("Along the lean, the drum turned back.", tells("lifted_wrong", 0)),
+	"R66": done("A label says what is in it.", tells("labelled", 1)), "R68": done("All of it done.", tells("ticked", 1)),
+	"R69": done("Off, unplugged, and standing still.", tells("unplugged", 1)), "R71": done("No dye or acid any more today.", tells("uses_dye", 0)),
+	"R72": done("No child or pet near any more.", tells("child_near", 0)), "R73": done("They are noted.", tells("manual", 1)),
+	"R74": done("Rolled loosely, in a bag that breathes.", tells("stored", 0)),
+}
+
+// kinOf are the rules whose figures a mend goes by, where they are not its own: what ends a
+// clash of staples or far too much that slips keeps to the milder rule.
+var kinOf = map[string]string{"R02": "R01", "R09": "R08"}
+
+// answer gives an answer that the mend tells.
+func (p *Plan) answer(key string, fibre int, v float64) {
+	p.Tell(key, fibre, v)
+	p.tells = append(p.tells, Telling{key, fibre, v})
 }
 
 // Mendable reports whether a rule has a change that ends it.
@@ -30,8 +50,8 @@ func (f *Finding) mend(p Plan, b Bounds, before Answer) {
 		return
 	}
 	l := look{bounds: b, rule: f.Rule}
-	if f.Rule == "R09" { // what ends it is as slippery as R08 allows
-		l.rule = "R08"
+	if kin := kinOf[f.Rule]; kin != "" {
+		l.rule = kin
 	}
 	after, verb, said, ok := m(p.clone(), *f, l.b)
 	if !ok {
@@ -44,7 +64,8 @@ func (f *Finding) mend(p Plan, b Bounds, before Answer) {
 		f.CannotBe = "What would end it makes something worse: change the plan by hand."
 		return
 	}
-	out := Mend{Verb: verb, Preview: said, After: after}
+	out := Mend{Verb: verb, Preview: said, After: after, Tells: after.tells}
+	out.After.tells = nil
 	for _, id := range had {
 		if !slices.Contains(has, id) {
 			out.Ends = append(out.Ends, id)
@@ -269,6 +290,9 @@ func mendCrimp(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Se
 	return p, "share", unit.Say("%s %g %%, for the spring.", p.Fibres[i].Name, percent(p.Fibres[i].Share)), true
 }
 
+// leastCut is the length below which nothing is cut for the sake of another, mm.
+const leastCut = 40
+
 func mendStaple(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
 	l := look{Plan: p, rule: "R01"}
 	long, short, _ := l.staples(b("share"))
@@ -276,17 +300,26 @@ func mendStaple(p Plan, f Finding, b func(string) float64) (Plan, string, unit.S
 		return p, "", unit.Sentence{}, false
 	}
 	to := b("ratio") * p.Fibres[short].staple()
-	p.Fibres[long].StapleMM, p.Fibres[long].PreparedMM = to, to
-	return p, "prepare", unit.Say("%s pulled or cut to %s.", p.Fibres[long].Name, unit.Millimetres(to)), true
+	if to < leastCut && f.Rule == "R02" { // the short one is too short for it: less of it
+		least := b("share") - 0.01
+		name := p.Fibres[short].Name
+		i, ok := p.shrinkOne(short, least)
+		if !ok {
+			return p, "", unit.Sentence{}, false
+		}
+		return p, "share", shareSaid(p.Fibres[i], name, least), true
+	}
+	p.answer("prepared_mm", long, to)
+	return p, "tell", unit.Say("%s pulled or cut to %s.", p.Fibres[long].Name, unit.Millimetres(to)), true
 }
 
 func mendLength(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
 	to := math.Min(100, b("mm"))
-	p.Fibres[f.Component].PreparedMM = to
-	return p, "prepare", unit.Say("%s pulled or cut to %s.", p.Fibres[f.Component].Name, unit.Millimetres(to)), true
+	p.answer("prepared_mm", f.Component, to)
+	return p, "tell", unit.Say("%s pulled or cut to %s.", p.Fibres[f.Component].Name, unit.Millimetres(to)), true
 }
 
 func mendPuni(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
-	p.Product = "punis"
-	return p, "product", unit.Say("Punis: firm, thin, rolled on one rod."), true
+	p.answer("product", -1, 2)
+	return p, "tell", unit.Say("Punis: firm, thin, rolled on one rod."), true
 }

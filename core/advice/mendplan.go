@@ -47,14 +47,13 @@ func mendFewer(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Se
 
 func mendTurns(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
 	turns := math.Ceil(p.UnitG() / p.Bed.FeedG)
-	p.Told.Turns = &turns
-	return p, "pace", unit.Say("%g turns of the drum.", turns), true
+	p.answer("turns", -1, turns)
+	return p, "tell", unit.Say("%g turns of the drum.", turns), true
 }
 
 func mendWisps(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
-	yes := true
-	p.Told.Wisps = &yes
-	return p, "prepare", unit.Say("A step before it: pull into wisps of one staple, lay them on the tray, let go."), true
+	p.answer("wisps", -1, 1)
+	return p, "tell", unit.Say("A step before it: pull into wisps of one staple, lay them on the tray, let go."), true
 }
 
 func mendPace(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
@@ -63,8 +62,8 @@ func mendPace(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sen
 		turns = 18
 	}
 	turns = math.Min(turns, f.Values["limit"])
-	p.Told.PerMinute = &turns
-	return p, "pace", unit.Say("%g turns a minute.", turns), true
+	p.answer("per_minute", -1, turns)
+	return p, "tell", unit.Say("%g turns a minute.", turns), true
 }
 
 // veil takes so much of a unit from the lays of a wool, as a layer over the whole width.
@@ -172,8 +171,8 @@ func mendLicker(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.S
 }
 
 func mendBrush(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
-	p.Told.Brush = "down"
-	return p, "method", unit.Say("Light strokes from the handle down, packed after each layer."), true
+	p.answer("brush", -1, 0)
+	return p, "tell", unit.Say("Light strokes from the handle down, packed after each layer."), true
 }
 
 func mendPasses(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
@@ -196,9 +195,8 @@ func mendStrips(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.S
 }
 
 func mendClean(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
-	yes := true
-	p.Told.Cleaned = &yes
-	return p, "clean", unit.Say("Clean it first, and run some grams of scrap wool through."), true
+	p.answer("cleaned", -1, 1)
+	return p, "tell", unit.Say("Clean it first, and run some grams of scrap wool through."), true
 }
 
 func mendTotal(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {

@@ -18,7 +18,7 @@ func (l *look) fibreOf(v layup.Lay) (Fibre, bool) {
 }
 
 func baseLayer(l *look) {
-	if !l.laid() {
+	if l.Bare || !l.laid() {
 		return
 	}
 	if l.Schools["first"] == "bare" && !above(l.Sum(Fibre.slippery), 0.15) { // fine with fibre that grips
@@ -29,7 +29,7 @@ func baseLayer(l *look) {
 	for i, y := range l.Layers {
 		for _, v := range y.Lays {
 			f, ok := l.fibreOf(v)
-			if !ok || v.Grams <= 0 {
+			if !ok || v.Grams <= 0 || f.Joins > 1 { // what joins later lies on what was there before
 				continue
 			}
 			if f.sparkle() || f.texture() || f.slippery() {

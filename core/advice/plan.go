@@ -99,6 +99,10 @@ type Plan struct {
 	Units   int
 	Told    Told
 	Mix     func(shares []float64) colour.Lab // nil where colours are not known
+	Uneven  bool                              // lanes are thick and thin on purpose
+	Bare    bool                              // it lies straight on the cloth on purpose
+
+	tells []Telling // that a mend gives
 }
 
 // Told are single things that may have been told.
@@ -210,6 +214,8 @@ type Finding struct {
 	Layer     int
 	Values    map[string]float64
 	What      unit.Sentence
+	Cost      Cost
+	Laid      *LaidFinding // as the lay-up sees it, with presses of its own
 	Mend      *Mend
 	CannotBe  string // why it is not mended by a press, where that was tried
 
@@ -218,11 +224,19 @@ type Finding struct {
 
 // Mend is a change of the plan that ends a finding, and what else it does.
 type Mend struct {
-	Verb    string // share, total, passes, units, product, order, method, joins, prepare, division, pace, clean
+	Verb    string // share, total, passes, units, order, method, joins, division, sample; tell: only Tells
 	Preview unit.Sentence
 	After   Plan
-	Ends    []string // rules whose findings go
-	Comes   []string // rules whose findings come
+	Tells   []Telling // that are then told
+	Ends    []string  // rules whose findings go
+	Comes   []string  // rules whose findings come
+}
+
+// Telling is what was told to a question; Fibre is the component that it is of, -1: of none.
+type Telling struct {
+	Key   string
+	Fibre int
+	Value float64
 }
 
 // Unjudged is a rule that was not judged, and the thing to tell so that it can be.

@@ -23,7 +23,6 @@ type bedView struct {
 	Layers    []bedLayer        `json:"layers"`
 	Lanes     []bedLane         `json:"lanes"`
 	Rolls     *bedRolls         `json:"rolls"`
-	Findings  []bedFinding      `json:"findings"`
 	Left      string            `json:"left"`
 	AllLaid   bool              `json:"all_laid"`
 	Fits      string            `json:"fits"` // in words, with why not
@@ -117,19 +116,6 @@ type bedRolag struct {
 	Text string  `json:"text"`
 }
 
-type bedFinding struct {
-	Key       string          `json:"key"`
-	Severity  advice.Severity `json:"severity"`
-	Word      string          `json:"word"`
-	What      string          `json:"what"`
-	Why       string          `json:"why"`
-	Do        string          `json:"do"`
-	Component int             `json:"component"`
-	Mend      string          `json:"mend,omitempty"`
-	Times     int             `json:"times,omitempty"`
-	Others    []advice.Way    `json:"others,omitempty"`
-}
-
 var severityWords = map[advice.Severity]string{advice.Stop: "Stop", advice.Caution: "Mind", advice.Hint: "Note"}
 
 // lookOf is how a fibre is drawn on the bed.
@@ -149,7 +135,7 @@ func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
 	u = u.WithStep(l.StepG)
 	e := l.Equipment
 	v := bedView{
-		stepsView: at, ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), Passes: l.LastPass, Fibres: []bedFibre{}, Layers: []bedLayer{}, Lanes: []bedLane{}, Findings: []bedFinding{},
+		stepsView: at, ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), Passes: l.LastPass, Fibres: []bedFibre{}, Layers: []bedLayer{}, Lanes: []bedLane{},
 		Bed: bedShape{
 			Type:     e.Type,
 			Width:    e.WidthMM,
@@ -189,12 +175,6 @@ func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
 			v.Rolls.Each = append(v.Rolls.Each, bedRolag{each.Start, each.End, u.Grams(each.Grams)})
 		}
 	}
-	for _, f := range l.Findings {
-		v.Findings = append(v.Findings, bedFinding{
-			Key: f.Key, Severity: f.Severity, Word: severityWords[f.Severity], What: f.What.In(u), Why: f.Why.In(u), Do: f.Do.In(u),
-			Component: f.Component, Mend: f.Mend, Times: f.Times, Others: f.Others,
-		})
-	}
 	return v
 }
 
@@ -216,9 +196,6 @@ func rightWords(l studio.Layup) string {
 	var out []string
 	for _, k := range l.Right {
 		out = append(out, words[k])
-	}
-	if len(l.Findings) == 0 && len(out) == 0 && l.Loads.TotalG > 0 {
-		out = append(out, "Nothing speaks against it.")
 	}
 	return strings.Join(out, " ")
 }

@@ -14,7 +14,7 @@ import (
 )
 
 type layupBody struct {
-	View      bedView
+	View      layupView
 	Making    studio.Making
 	Blend     studio.Blend
 	Siblings  []studio.LayupRow
@@ -60,7 +60,7 @@ func (s *server) layupAround(c *gin.Context) (l studio.Layup, b studio.Blend, m 
 		return l, b, m, u, p, err
 	}
 	p = page{Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Wide: true}
-	return l, b, m, u, p, s.waiting(c, p.Strand, b.ID)
+	return l, b, m, u, p, nil
 }
 
 func (s *server) layupPage(c *gin.Context) error {
@@ -72,7 +72,11 @@ func (s *server) layupPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	body := layupBody{View: s.bedView(l, u, at), Making: m, Blend: b, Builders: builderWords}
+	view, err := s.layupView(c, l, u, at)
+	if err != nil {
+		return err
+	}
+	body := layupBody{View: view, Making: m, Blend: b, Builders: builderWords}
 	if body.Siblings, err = s.studio.LayupsOf(c.Request.Context(), b.ID); err != nil {
 		return err
 	}
@@ -82,6 +86,17 @@ func (s *server) layupPage(c *gin.Context) error {
 	p.Title, p.Scripts = l.Name+", lay-up", []string{"js/layup.js"}
 	s.render(c, http.StatusOK, "layup", p, body)
 	return nil
+}
+
+// layupView is a lay-up with what a practised eye says of it as it stands on its page, kept or not.
+type layupView struct {
+	bedView
+	Second secondView `json:"second"`
+}
+
+func (s *server) layupView(c *gin.Context, l studio.Layup, u show.Units, at stepsView) (layupView, error) {
+	look, err := s.studio.LookOfLayup(c.Request.Context(), l)
+	return layupView{s.bedView(l, u, at), secondViewOf([]studio.SecondLook{look}, u)}, err
 }
 
 // around is the blend of a page with its making and how far that has come.
@@ -112,8 +127,8 @@ func (s *server) bed() piece[studio.LayupInput, studio.LayupChange, studio.Layup
 		},
 		step: s.studio.StepLayup,
 		mark: func(v *studio.Layup, id, version int64) { v.ID, v.Version = id, version },
-		view: func(_ *gin.Context, v studio.Layup, u show.Units, at stepsView) (any, error) {
-			return s.bedView(v, u, at), nil
+		view: func(c *gin.Context, v studio.Layup, u show.Units, at stepsView) (any, error) {
+			return s.layupView(c, v, u, at)
 		},
 		sum: sumOf(func(in studio.LayupInput, _ show.Units) string {
 			return in.Name + ", " + show.Plural(len(in.Layers), "layer")

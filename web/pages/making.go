@@ -114,7 +114,9 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 	if b.Wanted, err = s.wantedToo(c, m.ID, u); err != nil {
 		return err
 	}
-	s.render(c, status, "making", page{Title: m.Name, Here: "makings", Wide: true, Strand: strandFor(m, st, "Fibres", nil, set.Ground)}, b)
+	s.render(c, status, "making", page{
+		Title: m.Name, Here: "makings", Wide: true, Strand: strandFor(m, st, "Fibres", nil, set.Ground), Scripts: []string{"js/look.js"},
+	}, b)
 	return nil
 }
 

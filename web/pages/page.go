@@ -130,6 +130,11 @@ func (s *server) render(c *gin.Context, status int, name string, p page, body an
 	}
 	p.Body, p.Ground, p.Path, p.Demo, p.U = body, set.Ground, c.Request.URL.RequestURI(), s.demo, show.From(set)
 	p.Notice = notices[c.Query("did")]
+	if p.Strand != nil {
+		if err := s.waits(c, p.Strand); err != nil {
+			_ = c.Error(err) // the way is shown without
+		}
+	}
 	if p.Trouble = c.GetString(troubleKey); p.Trouble != "" {
 		status = http.StatusInsufficientStorage
 	} else if err := s.studio.There(); err != nil {

@@ -5,6 +5,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/core/advice"
 	"fairtangle/studio"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
@@ -15,6 +16,8 @@ type strand struct {
 	URL        string
 	Name, Href string
 	Stops      []stop
+
+	blend, layup int64 // that the stops lead to; 0: none
 }
 
 type stop struct {
@@ -132,6 +135,7 @@ func strandFor(m studio.Making, st state, here string, blend *studio.Blend, grou
 	}
 	out.Stops = []stop{{Name: "Need", Href: out.Href + "/need", Class: "stop-0", Ahead: !st.need}, {Name: "Fibres", Href: out.Href, Class: "stop-1"}}
 	if blend != nil {
+		out.blend, out.layup = blend.ID, st.laidOf[blend.ID]
 		out.Stops = append(out.Stops, stop{Name: "Blend", Href: fmt.Sprintf("/blends/%d", blend.ID), Class: "stop-2"})
 		lay := fmt.Sprintf("/blends/%d/layup", blend.ID)
 		if l := st.laidOf[blend.ID]; l != 0 {
@@ -193,16 +197,20 @@ func (st state) words() string {
 	return fmt.Sprintf("%s, %d of %d weighed", show.Plural(len(st.blends), "blend"), st.weighed, st.cells)
 }
 
-// waiting marks the knot of the blend where its second look has stops or cautions.
-func (s *server) waiting(c *gin.Context, st *strand, blend int64) error {
-	look, err := s.studio.SecondLookAt(c.Request.Context(), blend)
-	if err != nil {
-		return err
+// placesOfStops are where a maker stands at the stops.
+var placesOfStops = map[string]advice.Place{
+	"Need": advice.AtNeed, "Fibres": advice.AtFibres, "Blend": advice.AtBlend, "Lay-up": advice.AtLayup, "Weigh": advice.AtWeigh, "Card": advice.AtCard,
+	"Yarn": advice.AtYarn,
+}
+
+// waits marks the knots where the second look has stops or cautions.
+func (s *server) waits(c *gin.Context, st *strand) error {
+	if st.blend == 0 {
+		return nil
 	}
+	counts, err := s.studio.WaitingAt(c.Request.Context(), st.blend, st.layup)
 	for i := range st.Stops {
-		if st.Stops[i].Name == "Blend" {
-			st.Stops[i].Waits = look.Weighty()
-		}
+		st.Stops[i].Waits = counts[placesOfStops[st.Stops[i].Name]]
 	}
-	return nil
+	return err
 }

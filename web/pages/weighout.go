@@ -120,7 +120,7 @@ func (s *server) weighoutAround(c *gin.Context) (w studio.Weighout, b studio.Ble
 		return w, b, p, err
 	}
 	p = page{Here: "makings", Strand: strandFor(m, st, "Weigh", &b, set.Ground), Wide: true}
-	return w, b, p, s.waiting(c, p.Strand, b.ID)
+	return w, b, p, nil
 }
 
 func (s *server) weighoutPage(c *gin.Context) error {

@@ -24,6 +24,11 @@ Alpine.data('blend', () => ({
   trying: false,
   settled: [], // what was typed in this visit, the oldest first
 
+  secondKind: 'blend',
+
+  mendHere(f) {
+    return this.change({ change: { verb: 'mend', key: f.rule, at: f.component, value: 0, settled: [] }, said: `mended: ${f.key}` });
+  },
   init() {
     this.parts = this.view.is_new;
     this.lookOver();

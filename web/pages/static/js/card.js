@@ -3,6 +3,7 @@
 import Alpine from '../vendor/alpine.js';
 import { get, pause, read, send } from './net.js';
 import { besides, fitting, lines, parting } from './cardmore.js';
+import './second.js';
 
 const bands = [[0, 144, 2, 114], [2, 114, 6, 72], [6, 72, 10, 42], [10, 42, 30, 10]];
 
@@ -189,7 +190,7 @@ Alpine.data('card', () => ({
     this.waiting = stop;
     this.needs = null;
     this.part = 0;
-    this.needsSaid = `How many ${this.view.round}s to each look, ${this.view.can_divide ? 'on carders' : 'in hands'} as they differ`;
+    this.needsSaid = `How many ${this.view.round === 'pass' ? 'passes' : 'rounds'} to each look, ${this.view.can_divide ? 'on carders' : 'in hands'} as they differ`;
     try {
       const res = await fetch(`/layups/${this.id}/needs?strips=${this.view.strips}&refeed=${this.view.refeed}`, { signal: stop.signal });
       await lines(res, stop.signal, (v) => this.hear(v));

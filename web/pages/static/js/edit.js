@@ -31,6 +31,17 @@ async function leaveAfter(e, go) {
   }
   go();
 }
+// settled waits until all that was changed here is saved; false where something typed could not be,
+// which then has the focus.
+export async function settled() {
+  commitAll();
+  await idle;
+  await pause(0);
+  const el = unsaved();
+  if (el) el.focus();
+  return !el;
+}
+
 document.addEventListener('click', (e) => {
   const a = e.target.closest && e.target.closest('a[href]');
   if (!a || e.defaultPrevented || e.button !== 0 || e.ctrlKey || e.metaKey || e.shiftKey || a.target) return;
@@ -74,6 +85,7 @@ export const editing = {
         const view = await this.post(body, mine);
         this.forget(name);
         this.show(view, body);
+        window.dispatchEvent(new Event('changed'));
         this.status = mine ? 'Saved' : 'Not saved';
         requestAnimationFrame(() => performance.measure('change', { start: from, end: performance.now() }));
         return true;

@@ -3,9 +3,11 @@ import Alpine from '../vendor/alpine.js';
 import { read } from './net.js';
 import { editing, adder } from './edit.js';
 import { picking } from './pick.js';
+import { seconding } from './second.js';
 
 Alpine.data('gradient', () => ({
   ...editing,
+  ...seconding,
   ...adder,
   ...picking,
   view: read('gradient-data'),
@@ -54,6 +56,13 @@ Alpine.data('gradient', () => ({
   isFirst(s) { return this.view.stops[0].key === s.key; },
   isLast(s) { return this.view.stops[this.view.stops.length - 1].key === s.key; },
   isSchool(s) { return this.view.input.school === s; },
+  secondKind: 'gradient',
+  init() { this.lookOver(); },
+  take(view) {
+    this.view = view;
+    this.lookSoon();
+  },
+  mend(way) { this.bridgeAt(this.view.rungs[way.component], 1); },
   bridgeAt(r, by) { this.act('bridge', this.view.stops[r.span], { by }); },
   rung(r) { return { height: `${r.height}px`, backgroundImage: `url("${r.band}")` }; },
   parts(r) { return r.parts.map((p) => `${p.percent} % ${p.name}, ${p.weight}`).join(' + '); },

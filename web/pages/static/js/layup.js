@@ -4,12 +4,14 @@ import Alpine from '../vendor/alpine.js';
 import { afterPaint } from './after.js';
 import { read } from './net.js';
 import { editing, plain } from './edit.js';
+import { seconding } from './second.js';
 import { face, section } from './bed.js';
 
 const clamp = (x) => Math.min(1, Math.max(0, x));
 
 Alpine.data('layup', () => ({
   ...editing,
+  ...seconding,
   view: read('layup-data'),
   component: 0, // what the next stroke lays
   method: '',
@@ -23,6 +25,7 @@ Alpine.data('layup', () => ({
   spot: '',
 
   init() {
+    this.second = this.view.second;
     this.face = this.$refs.face; // refs are gone while a notice that was clicked goes
     this.section = this.$refs.section;
     this.along = this.isBoard() && !!this.view.rolls && this.view.rolls.count > 1;
@@ -35,8 +38,12 @@ Alpine.data('layup', () => ({
   at() { return `/layups/${this.view.id}/change`; },
   // take puts a view in place; a handle that went on since stays where it is
   // held.
+  secondKind: 'lay-up',
+
+  mendHere(f) { return this.act('', { verb: 'mend', text: f.rule, at: f.component, layer: f.layer }); },
   take(view) {
     this.view = view;
+    this.second = view.second;
     if (this.layer && !view.input.layers.some((l) => l.key === this.layer)) this.layer = 0;
     const lay = this.current();
     if (!lay) {
@@ -375,8 +382,6 @@ Alpine.data('layup', () => ({
     return at >= 0 ? `into layer ${at + 1}` : 'on top';
   },
   leftLabel(f) { return f.left_g > 0 ? `${f.left} of ${f.grams} left` : `all ${f.grams} laid`; },
-  mendLabel(f) { return f.do; },
-  severity(f) { return f.severity; },
   keys(e) {
     this.key(e);
     if (e.ctrlKey || e.metaKey || e.altKey || /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName)) return;

@@ -2,6 +2,7 @@
 import Alpine from '../vendor/alpine.js';
 import { read } from './net.js';
 import { editing } from './edit.js';
+import './second.js';
 
 if (document.getElementById('need-data')) {
   Alpine.data('need', () => ({

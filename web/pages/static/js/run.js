@@ -8,6 +8,7 @@ import { editing } from './edit.js';
 import { commitAll } from './field.js';
 import { plating } from './plate.js';
 import { face, section } from './bed.js';
+import './second.js';
 
 const data = read('run-data');
 const fresh = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');

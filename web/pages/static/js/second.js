@@ -1,10 +1,32 @@
-// The second look beside a blend: what a practised eye would say, why, and the mend.
-import { get } from './net.js';
+// The second look: what a practised eye would say, why, and the mend. A page that edits what the
+// mend changes takes it itself; elsewhere it is kept, and the page shown anew.
+import Alpine from '../vendor/alpine.js';
+import { get, send } from './net.js';
+import { settled } from './edit.js';
+
+const nothing = { said: 'It could not be looked over just now.', open: [], more: [], asks: [], there: [], told: [], quiet: [] };
+
+// undoFrom takes what a mend left in the address before the page was shown anew.
+function undoFrom() {
+  const at = new URL(window.location.href);
+  const text = at.searchParams.get('undo');
+  if (!text) return null;
+  at.searchParams.delete('undo');
+  window.history.replaceState(null, '', at);
+  try { return JSON.parse(text); } catch { return null; }
+}
 
 export const seconding = {
   second: null,
   secondTurn: 0,
+  secondKind: '', // what the page changes itself: blend, lay-up
+  secondUndo: undoFrom(),
+  secondWrong: '',
+  secondWide: window.innerWidth >= 700 || window.location.hash === '#secondlook', // else it folds to its count
+  askWrong: {},
 
+  openSecond() { this.secondWide = true; },
+  secondPanel() { return document.querySelector('.second'); },
   lookSoon() {
     clearTimeout(this.secondTimer);
     this.secondTimer = setTimeout(() => this.lookOver(), 300);
@@ -13,16 +35,86 @@ export const seconding = {
     this.secondTurn += 1;
     const turn = this.secondTurn;
     await this.queue;
-    const v = await get(`/blends/${this.view.id}/second.json`).catch(() => ({ said: 'It could not be looked over just now.', open: [], more: [], untold: [] }));
+    const v = await get(`/second.json?${this.secondPanel().dataset.where}`).catch(() => nothing);
     if (turn === this.secondTurn) this.second = v;
   },
-  firstFindings() { return this.second ? this.second.open : []; },
-  moreFindings() { return this.second ? this.second.more : []; },
+  seen(part) { return this.second ? this.second[part] : []; },
   secondSaid() { return this.second ? this.second.said : 'Looking it over.'; },
-  untold() { return this.second ? this.second.untold : []; },
-  findingClass(f) { return `finding ${f.severity}`; },
-  mendIt(f) {
-    return this.change({ change: { verb: 'mend', key: f.rule, at: f.component, value: 0, settled: [] }, said: `mended: ${f.key}` });
-  },
+  findingClass(f) { return `finding of-${f.severity}`; },
   swatch(hex) { return { backgroundColor: hex }; },
+  waysHere(f) { return this.secondKind === 'lay-up' || this.secondKind === 'gradient' ? f.ways : []; },
+  pressed(f) { return f.mends && !this.waysHere(f).length; },
+  whatMore(f) { return f.what_if && !window.location.pathname.endsWith('/card') ? 'What if I did?' : ''; },
+
+  async mendIt(f) {
+    if (f.mends === this.secondKind) {
+      this.mendHere(f);
+      return;
+    }
+    if (!(await settled())) return;
+    const where = Object.fromEntries(new URLSearchParams(this.secondPanel().dataset.where));
+    const body = { at: where.at, blend: f.blend, layup: f.layup, run: Number(where.run || 0), rule: f.rule, component: f.component, layer: f.layer };
+    await this.pressing('/second/mend', body, (done) => this.afterMend(done));
+  },
+  afterMend(done) {
+    if (done.kind === 'told') {
+      this.secondUndo = done;
+      this.lookOver();
+      return;
+    }
+    const at = new URL(window.location.href);
+    at.searchParams.set('undo', JSON.stringify(done));
+    at.hash = 'secondlook';
+    window.location.href = at;
+    if (at.pathname === window.location.pathname) window.location.reload();
+  },
+  async undoSecond() {
+    if (!(await settled())) return;
+    const { kind } = this.secondUndo;
+    await this.pressing('/second/undo', this.secondUndo, () => {
+      this.secondUndo = null;
+      if (kind === 'told') this.lookOver();
+      else window.location.reload();
+    });
+  },
+  undoWords() {
+    if (!this.secondUndo) return '';
+    return { blend: 'The blend is mended.', 'lay-up': 'The lay-up is mended.', weighout: 'A sample is ready to be weighed.', told: 'Noted.' }[this.secondUndo.kind];
+  },
+  sampleHref() { return this.secondUndo && this.secondUndo.kind === 'weighout' ? `/weighouts/${this.secondUndo.id}` : ''; },
+
+  // What is told to a question; typed figures wait in their field until they are right.
+  answers(q, n) { return this.tell(q, { answer: n }); },
+  types(q, e) {
+    const { value } = e.target.elements.figure;
+    if (value.trim()) this.tell(q, { typed: value });
+  },
+  forgets(t) { return this.tell({ ...t, about: t.about }, { name: t.name }); },
+  async tell(q, more) {
+    const { [q.id]: gone, ...rest } = this.askWrong;
+    this.askWrong = rest;
+    try {
+      this.secondUndo = await send('/second/tell', { of: q.of, about: q.about, name: '', key: q.key, ...more });
+      await this.lookOver();
+    } catch (p) {
+      this.askWrong = { ...this.askWrong, [q.id]: (p.body.errors || []).map((e) => e.message).join(' ') || p.message };
+    }
+  },
+  askFault(q) { return this.askWrong[q.id] || ''; },
+
+  async pressing(url, body, after) {
+    this.secondWrong = '';
+    try {
+      after(await send(url, body));
+    } catch (p) {
+      this.secondWrong = (p.body.errors || []).map((e) => e.message).join(' ') || p.message;
+      this.lookOver();
+    }
+  },
 };
+
+// A panel of its own, beside a page that does not change what the mends change.
+Alpine.data('second', () => ({
+  ...seconding,
+  init() { this.lookOver(); },
+}));

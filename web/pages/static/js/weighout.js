@@ -2,6 +2,7 @@
 import Alpine from '../vendor/alpine.js';
 import { send, read } from './net.js';
 import { editing } from './edit.js';
+import './second.js';
 
 Alpine.data('cameoff', () => ({
   ...editing,

@@ -3,6 +3,7 @@
 import Alpine from '../vendor/alpine.js';
 import { get, pause, read } from './net.js';
 import { editing, plain } from './edit.js';
+import './second.js';
 
 if (document.getElementById('yarn-data')) {
   Alpine.data('yarn', () => ({

@@ -1,0 +1,239 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+
+	"fairtangle/core/advice"
+	"fairtangle/core/fault"
+)
+
+// What a mend of the second look changes.
+const (
+	MendsBlend  = "blend"
+	MendsLayup  = "lay-up"
+	MendsTold   = "told"     // nothing but what is told
+	MendsSample = "weighout" // a sample is weighed out
+)
+
+// Mends is what a mend changes; empty where nothing that is kept can take it.
+func (l SecondLook) Mends(m *advice.Mend) string {
+	switch m.Verb {
+	case "share", "total":
+		return MendsBlend
+	case "passes":
+		if l.plan.layup != nil && l.plan.layup.plan.Passes > 0 {
+			return MendsLayup
+		}
+		return MendsBlend
+	case "sample":
+		return MendsSample
+	case "tell":
+		if _, err := tellingsOf(l.plan.blend, m.Tells); err == nil {
+			return MendsTold
+		}
+		return ""
+	}
+	if l.plan.layup != nil && len(l.Plan.Layers) > 0 {
+		return MendsLayup
+	}
+	return ""
+}
+
+// finding finds what was found by a rule, of a component and a layer.
+func (l SecondLook) finding(rule string, component, layer int) (advice.Finding, error) {
+	i := slices.IndexFunc(l.Findings, func(f advice.Finding) bool {
+		return f.Rule == rule && f.Component == component && f.Layer == layer && f.Mend != nil
+	})
+	if i < 0 || l.Mends(l.Findings[i].Mend) == "" {
+		return advice.Finding{}, fault.New("rule", "This is not there any more.")
+	}
+	return l.Findings[i], nil
+}
+
+// LookTaken is what a mend changed, and how to take it back.
+type LookTaken struct {
+	Kind    string `json:"kind"` // what was changed
+	ID      int64  `json:"id"`   // of it
+	Version int64  `json:"version"`
+	Before  []Told `json:"before"` // what was told before
+}
+
+// TakeMend takes the mend of a finding where a maker stands, and keeps it.
+func (s *Studio) TakeMend(ctx context.Context, at LookWhere, rule string, component, layer int) (out LookTaken, err error) {
+	list, err := s.LookFrom(ctx, at)
+	if err != nil {
+		return out, err
+	}
+	l := list[0]
+	f, err := l.finding(rule, component, layer)
+	if err != nil {
+		return out, err
+	}
+	b := l.plan.blend
+	said := "mended: " + f.Key
+	switch out.Kind = l.Mends(f.Mend); out.Kind {
+	case MendsBlend:
+		in, err := mendedBlend(b.Input(), l.Plan, f.Mend.After)
+		if err != nil {
+			return out, err
+		}
+		out.ID = b.ID
+		now, err := s.SaveBlend(ctx, b.ID, b.Version, in, said)
+		out.Version = now.Version
+		return out, err
+	case MendsLayup:
+		now := *l.plan.layup
+		in, err := now.mended(f)
+		if err != nil {
+			return out, err
+		}
+		out.ID = now.ID
+		next, err := s.afterLayup(ctx, now, in, b)
+		if err != nil {
+			return out, err
+		}
+		next, err = s.SaveLayup(ctx, now.ID, now.Version, next.LayupInput, false)
+		out.Version = next.Version
+		return out, err
+	case MendsSample:
+		in, err := s.SampleSuggestion(ctx, b)
+		if err != nil {
+			return out, err
+		}
+		w, err := s.CreateWeighout(ctx, b.ID, in)
+		out.ID = w.ID
+		return out, err
+	default:
+		tells, err := tellingsOf(b, f.Mend.Tells)
+		if err != nil {
+			return out, err
+		}
+		out.Before, err = s.TellLook(ctx, tells...)
+		return out, err
+	}
+}
+
+// UndoMend takes a mend back, where nothing was changed there since.
+func (s *Studio) UndoMend(ctx context.Context, t LookTaken) (err error) {
+	switch t.Kind {
+	case MendsBlend:
+		_, err = s.StepBlend(ctx, t.ID, t.Version, Move{Way: "undo"})
+	case MendsLayup:
+		_, err = s.StepLayup(ctx, t.ID, t.Version, Move{Way: "undo"})
+	case MendsSample:
+		err = s.Discard(ctx, "weighouts", t.ID)
+	case MendsTold:
+		_, err = s.TellLook(ctx, t.Before...)
+	default:
+		err = fault.New("kind", "There is nothing to undo.")
+	}
+	return err
+}
+
+// MendByLook takes the mend of a finding into a blend as its page has it: the shares, passes or the
+// total that end it.
+func (s *Studio) MendByLook(ctx context.Context, id int64, in BlendInput, rule string, component int) (BlendInput, error) {
+	list, err := s.LookFrom(ctx, LookWhere{Place: advice.AtBlend, Blend: id})
+	if err != nil {
+		return in, err
+	}
+	f, err := list[0].finding(rule, component, -1)
+	if err != nil {
+		return in, err
+	}
+	if list[0].Mends(f.Mend) != MendsBlend {
+		return in, fault.New("rule", "This is mended somewhere else.")
+	}
+	return mendedBlend(in, list[0].Plan, f.Mend.After)
+}
+
+// mendedBlend takes the shares, passes and the total of a mended plan into a blend, which has to be
+// what was looked over.
+func mendedBlend(in BlendInput, before, after advice.Plan) (BlendInput, error) {
+	var parts float64
+	for _, c := range in.Components {
+		parts += c.Parts
+	}
+	if len(before.Fibres) != len(in.Components) {
+		return in, fault.New("rule", "The blend has changed since it was looked over.")
+	}
+	in.Components = slices.Clone(in.Components)
+	for i, c := range in.Components {
+		if parts <= 0 || math.Abs(c.Parts/parts-before.Fibres[i].Share) > 1e-6 || c.Locked != before.Fibres[i].Locked {
+			return in, fault.New("rule", "The blend has changed since it was looked over.")
+		}
+	}
+	for i := range in.Components {
+		if math.Abs(after.Fibres[i].Share-before.Fibres[i].Share) > 1e-12 {
+			in.Components[i].Parts = after.Fibres[i].Share * parts
+		}
+	}
+	if after.Passes != before.Passes {
+		in.Passes = max(after.Passes, 1)
+	}
+	if before.TotalG > 0 && after.TotalG != before.TotalG {
+		in.TotalG = math.Floor(in.TotalG*after.TotalG/before.TotalG*1000+1e-6) / 1000
+	}
+	return in, nil
+}
+
+// mendLayup takes the mend of a finding into a lay-up as its page has it.
+func (s *Studio) mendLayup(ctx context.Context, now Layup, b Blend, rule string, component, layer int) (Layup, error) {
+	l, err := s.lookOf(ctx, b, LookWhere{Place: advice.AtLayup, unsaved: &now})
+	if err != nil {
+		return Layup{}, err
+	}
+	f, err := l.finding(rule, component, layer)
+	if err != nil {
+		return Layup{}, err
+	}
+	if l.Mends(f.Mend) != MendsLayup {
+		return Layup{}, fault.New("rule", "This is mended somewhere else.")
+	}
+	in, err := now.mended(f)
+	if err != nil {
+		return Layup{}, err
+	}
+	return s.afterLayup(ctx, now, in, b)
+}
+
+// mended is a lay-up after a mend: what it serves, how often it goes through, how it is divided, or
+// what lies where.
+func (now Layup) mended(f advice.Finding) (LayupInput, error) {
+	after := f.Mend.After
+	switch f.Mend.Verb {
+	case "units":
+		return now.change(LayupChange{Verb: "units", Times: after.Units})
+	case "passes":
+		return now.change(LayupChange{Verb: "passes", Times: after.Passes})
+	case "division":
+		return now.change(LayupChange{Verb: "strips", Times: *after.Told.Strips})
+	case "joins":
+		return now.change(LayupChange{Verb: "joins", At: f.Component, Times: after.Fibres[f.Component].Joins})
+	case "order", "method":
+		in, p := now.LayupInput, now.plan
+		p.Layers, p.Joins = slices.Clone(after.Layers), make([]int, len(after.Fibres))
+		for i, v := range after.Fibres {
+			p.Joins[i] = max(v.Joins, 1)
+		}
+		keyPlan(&p)
+		in.PlanInput = PlanInputOf(p)
+		return in, nil
+	}
+	return now.LayupInput, fmt.Errorf("no lay-up takes a mend of %q", f.Mend.Verb)
+}
+
+// afterLayup looks at a mended lay-up: what is laid is in whole steps of the scale again, and of
+// each fibre as much as before.
+func (s *Studio) afterLayup(ctx context.Context, now Layup, in LayupInput, b Blend) (Layup, error) {
+	out, err := s.LookLayup(ctx, b, in, false)
+	if err != nil {
+		return out, err
+	}
+	in = out.LayupInput
+	in.PlanInput = PlanInputOf(out.plan.Refit(out.bed, now.fibres, out.fibres, now.StepG))
+	return s.LookLayup(ctx, b, in, false)
+}

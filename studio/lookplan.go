@@ -1,0 +1,189 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"slices"
+
+	"fairtangle/core/advice"
+	"fairtangle/core/colour"
+	"fairtangle/core/layup"
+)
+
+// lookPlan is a blend as the rules know it, with all that is known of it where a maker stands.
+type lookPlan struct {
+	advice.Plan
+	blend Blend
+	layup *Layup // that is looked at; nil: none
+	laid  advice.Laid
+	told  []Told
+}
+
+// planOfLook is a blend as the rules know it, with what its need, a lay-up (the one touched last
+// where none is told), a run and the maker tell.
+func (s *Studio) planOfLook(ctx context.Context, b Blend, at LookWhere) (p lookPlan, err error) {
+	p.blend = b
+	set, err := s.Settings(ctx)
+	if err != nil {
+		return p, err
+	}
+	m, err := s.Making(ctx, b.MakingID)
+	if err != nil {
+		return p, err
+	}
+	p.Plan = advice.Plan{Passes: b.Passes, TotalG: b.WeighInG, StepG: inGrams(set.StepMg), Units: 1, Schools: m.Schools}
+	for i, c := range b.Components {
+		if c.Share <= 0 {
+			continue
+		}
+		lab := b.tints[i].colour.Lab()
+		f := advice.Fibre{
+			Name: c.Name, Kind: c.kind, Preparation: c.Preparation, Share: c.Share, StapleMM: c.StapleMM(), Locked: c.Locked, Joins: 1, Lab: &lab,
+		}
+		if c.Lot != nil {
+			f.Superwash = c.Lot.Superwash
+		}
+		if c.HaveG != nil {
+			have := *c.HaveG + c.WeighedG
+			f.HaveG = &have
+		}
+		p.Fibres = append(p.Fibres, f)
+	}
+	if len(p.Fibres) != len(b.Components) { // shares of 0 count for nothing, and the rest can not be told apart
+		p.Plan = advice.Plan{}
+		return p, nil
+	}
+	stock, err := s.stock(ctx)
+	if err != nil {
+		return p, err
+	}
+	p.Mix = func(shares []float64) colour.Lab {
+		r := stock.even(b.tints, shares)
+		return r.Lab()
+	}
+	if err := s.toldByNeed(ctx, b, &p.Plan); err != nil {
+		return p, err
+	}
+	if at.unsaved != nil {
+		p.takeLayup(*at.unsaved)
+	} else if err := s.toldByLayup(ctx, at.Layup, &p); err != nil {
+		return p, err
+	}
+	if err := s.toldByRuns(ctx, b, at.Run, &p.Plan, p.layup); err != nil {
+		return p, err
+	}
+	p.told, err = s.toldByMaker(ctx, b, &p.Plan)
+	return p, err
+}
+
+// toldByNeed takes what it is for, how it is to look, and what is to come off where one blend makes
+// all of it.
+func (s *Studio) toldByNeed(ctx context.Context, b Blend, p *advice.Plan) error {
+	n, err := s.store.NeedOf(ctx, b.MakingID)
+	switch {
+	case errors.Is(err, ErrNotFound):
+		return nil
+	case err != nil:
+		return err
+	}
+	p.Uses, p.Goal = append([]string{}, n.Plan.Uses...), n.Plan.Look
+	full, err := s.NeedOf(ctx, b.MakingID)
+	if err != nil {
+		return err
+	}
+	if len(full.Blends) == 1 && full.Enough && b.WeighInG > 0 {
+		want, lost := full.FibreG, 100*(1-b.TotalG/b.WeighInG)
+		p.Told.TargetG, p.Told.LossPct = &want, &lost
+	}
+	return nil
+}
+
+// toldByLayup takes the equipment and the layers of a lay-up; without one, the equipment where
+// there is only one in the workshop.
+func (s *Studio) toldByLayup(ctx context.Context, id int64, p *lookPlan) error {
+	if id == 0 {
+		rows, err := s.LayupsOf(ctx, p.blend.ID)
+		if err != nil {
+			return err
+		}
+		if len(rows) == 0 {
+			list, err := s.Equipment(ctx)
+			if err == nil && len(list) == 1 {
+				bed := list[0].Bed()
+				p.Bed = &bed
+			}
+			return err
+		}
+		id = rows[0].ID
+	}
+	l, err := s.Layup(ctx, id)
+	if err != nil {
+		return err
+	}
+	if l.BlendID != p.blend.ID {
+		return ErrNotFound
+	}
+	p.takeLayup(l)
+	return nil
+}
+
+// takeLayup takes a lay-up in.
+func (p *lookPlan) takeLayup(l Layup) {
+	bed := l.bed
+	p.layup, p.Bed, p.Units, p.Product = &l, &bed, max(l.Units, 1), "batt"
+	p.Uneven, p.Bare = l.plan.Uneven, l.plan.Bare
+	if bed.Type == layup.Board || bed.Type == layup.Cards {
+		p.Product = "rolags"
+	}
+	if l.plan.Passes > 0 && bed.Type == layup.Drum {
+		p.Passes = l.plan.Passes
+	}
+	if bed.Type != layup.Drum { // what lies on a board goes through nothing, and rounds by hand are no passes
+		p.Passes = 0
+	}
+	if l.Rolls != nil && bed.Type == layup.Board {
+		p.Told.Rolags, p.Told.DrawOffMM = &l.Rolls.Count, &l.Rolls.WrapMM
+	}
+	if bed.Again() {
+		strips := l.plan.StripsOf(bed)
+		p.Told.Strips = &strips
+	}
+	if len(l.fibres) != len(p.Fibres) { // the blend has changed since
+		return
+	}
+	p.Layers, p.laid = l.plan.Layers, l.Laid
+	for i := range p.Fibres {
+		p.Fibres[i].Joins = max(l.plan.JoinsAt(i), 1)
+	}
+}
+
+// toldByRuns takes what happened: whether a sample was weighed out, what a run showed so far, and
+// what lay on the equipment before.
+func (s *Studio) toldByRuns(ctx context.Context, b Blend, runID int64, p *advice.Plan, l *Layup) error {
+	list, err := s.WeighoutsOf(ctx, b.ID)
+	if err != nil {
+		return err
+	}
+	sampled := slices.ContainsFunc(list, func(w WeighoutRow) bool { return w.Sample })
+	p.Told.Sampled = &sampled
+	var at *Run
+	if runID != 0 {
+		v, err := s.Run(ctx, runID)
+		if err != nil {
+			return err
+		}
+		at = &v
+		toldByRun(p, v)
+	}
+	equipment := int64(0)
+	switch {
+	case at != nil && at.EquipmentID != nil:
+		equipment = *at.EquipmentID
+	case l != nil:
+		equipment = l.EquipmentID
+	}
+	if equipment == 0 {
+		return nil
+	}
+	return s.toldByCloth(ctx, b, equipment, at, p)
+}

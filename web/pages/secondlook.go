@@ -1,0 +1,517 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/advice"
+	"fairtangle/core/colour"
+	"fairtangle/studio"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// secondView is the second look where a maker stands; all texts are ready.
+type secondView struct {
+	Said  string         `json:"said"`
+	Open  []findingView  `json:"open"` // three at most
+	More  []findingView  `json:"more"`
+	Asks  []askView      `json:"asks"` // what can be told here
+	There []wayThere     `json:"there"`
+	Told  []toldView     `json:"told"`
+	Quiet []quietFinding `json:"quiet"`
+}
+
+type findingView struct {
+	ID        string   `json:"id"`
+	Rule      string   `json:"rule"`
+	Key       string   `json:"key"`
+	Component int      `json:"component"`
+	Layer     int      `json:"layer"`
+	Blend     int64    `json:"blend"`
+	Layup     int64    `json:"layup"`
+	Severity  string   `json:"severity"`
+	Weight    string   `json:"weight"`
+	What      string   `json:"what"`
+	Why       string   `json:"why"`
+	Do        string   `json:"do"`
+	Schools   string   `json:"schools"`
+	Href      string   `json:"href"`
+	Quiet     string   `json:"quiet"`
+	Stake     string   `json:"stake"`
+	Mends     string   `json:"mends"` // what a press changes: blend, lay-up, told, weighout; empty: nothing
+	Mend      string   `json:"mend"`
+	Effect    string   `json:"effect"`
+	Before    string   `json:"before"` // colours, where the mend moves it
+	After     string   `json:"after"`
+	Elsewhere string   `json:"elsewhere"`
+	WhatIf    string   `json:"what_if"` // the page that shows what carding makes of it
+	Ways      []bedWay `json:"ways"`    // presses of the lay-up
+}
+
+// bedWay is a press that ends a finding in the lay-up.
+type bedWay struct {
+	Mend      string `json:"mend"`
+	Do        string `json:"do"`
+	Times     int    `json:"times"`
+	Component int    `json:"component"`
+}
+
+// askView is a question, of one thing.
+type askView struct {
+	ID      string   `json:"id"`
+	Of      string   `json:"of"`
+	About   int64    `json:"about"` // the number of what it is of
+	Key     string   `json:"key"`
+	Ask     string   `json:"ask"`
+	Unit    string   `json:"unit"`
+	Answers []string `json:"answers"` // in words, the first being 0; none: a figure
+}
+
+type wayThere struct {
+	Text string `json:"text"`
+	Href string `json:"href"`
+}
+
+type toldView struct {
+	ID    string `json:"id"`
+	Of    string `json:"of"`
+	About int64  `json:"about"`
+	Name  string `json:"name"`
+	Key   string `json:"key"`
+	Text  string `json:"text"`
+}
+
+type quietFinding struct {
+	What    string `json:"what"`
+	Because string `json:"because"`
+}
+
+// shownFindings is how many are open at once.
+const shownFindings = 3
+
+// lookPlace reads where a maker stands.
+func lookPlace(c *gin.Context) (at studio.LookWhere, err error) {
+	at.Place = advice.Place(c.Query("at"))
+	if !slices.Contains(advice.Places(), at.Place) {
+		return at, studio.ErrNotFound
+	}
+	for name, to := range map[string]*int64{"making": &at.Making, "blend": &at.Blend, "gradient": &at.Gradient, "layup": &at.Layup, "run": &at.Run} {
+		if v := c.Query(name); v != "" {
+			if *to, err = strconv.ParseInt(v, 10, 64); err != nil {
+				return at, studio.ErrNotFound
+			}
+		}
+	}
+	return at, nil
+}
+
+// secondLook answers a script with what a practised eye says where a maker stands.
+func (s *server) secondLook(c *gin.Context) error {
+	at, err := lookPlace(c)
+	if err != nil {
+		return err
+	}
+	looks, err := s.studio.LookFrom(c.Request.Context(), at)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	c.JSON(http.StatusOK, secondViewOf(looks, u))
+	return nil
+}
+
+// secondViewOf shows what was seen of one or several blends, the weightiest first.
+func secondViewOf(looks []studio.SecondLook, u show.Units) secondView {
+	v := secondView{
+		Open: []findingView{}, More: []findingView{}, Asks: []askView{}, There: []wayThere{}, Told: []toldView{}, Quiet: []quietFinding{}, Said: secondSaid(looks),
+	}
+	type one struct {
+		f advice.Finding
+		l studio.SecondLook
+	}
+	var all []one
+	for _, l := range looks {
+		for _, f := range l.Findings {
+			all = append(all, one{f, l})
+		}
+		for _, q := range l.Quiet {
+			v.Quiet = append(v.Quiet, quietFinding{of(l, looks) + q.What.In(u), q.Because})
+		}
+		v.asks(l, u)
+	}
+	slices.SortStableFunc(all, func(a, b one) int { return advice.Dearer(a.f, b.f) })
+	for i, a := range all {
+		w := findingViewOf(a.f, a.l, u)
+		w.What = of(a.l, looks) + w.What
+		if i < shownFindings {
+			v.Open = append(v.Open, w)
+		} else {
+			v.More = append(v.More, w)
+		}
+	}
+	return v
+}
+
+// of names the blend of a look where there are several.
+func of(l studio.SecondLook, looks []studio.SecondLook) string {
+	if len(looks) < 2 {
+		return ""
+	}
+	return l.Blend + ": "
+}
+
+func secondSaid(looks []studio.SecondLook) string {
+	counts, found, quietly, fibres := map[string]int{}, 0, 0, 0
+	for _, l := range looks {
+		for _, f := range l.Findings {
+			counts[string(f.Severity)]++
+			found++
+		}
+		quietly += len(l.Quiet)
+		fibres += len(l.Plan.Fibres)
+	}
+	quiet := ""
+	if quietly > 0 {
+		quiet = fmt.Sprintf(" %d more %s quiet.", quietly, map[bool]string{true: "is", false: "are"}[quietly == 1])
+	}
+	switch {
+	case fibres == 0:
+		return "There is nothing to look at yet: put fibre into a blend."
+	case found == 0:
+		return "Nothing stands out." + quiet
+	}
+	var parts []string
+	for _, w := range []string{"stop", "caution", "hint"} {
+		if n := counts[w]; n > 0 {
+			parts = append(parts, show.Plural(n, w))
+		}
+	}
+	return strings.Join(parts, ", ") + "." + quiet
+}
+
+func findingViewOf(f advice.Finding, l studio.SecondLook, u show.Units) findingView {
+	t, _ := advice.TextOf(f.Rule)
+	v := findingView{
+		ID: fmt.Sprintf("%d %s %d %d", l.BlendID, f.Rule, f.Component, f.Layer), Rule: f.Rule, Key: ruleName(t), Component: f.Component, Layer: f.Layer,
+		Blend: l.BlendID, Layup: l.LayupID, Severity: string(f.Severity), Weight: severityWords[f.Severity] + ":", What: f.What.In(u),
+		Why: u.Prose(t.Why), Do: u.Prose(t.Do), Schools: u.Prose(t.Schools), Href: "/advice/" + f.Rule, Quiet: "/advice/" + f.Rule + "/silence",
+		Stake: stakeWords(f.Cost, u), Ways: []bedWay{},
+	}
+	if l.BlendID != 0 {
+		v.Quiet += fmt.Sprintf("?blend=%d", l.BlendID)
+	}
+	if f.Laid != nil {
+		v.Why, v.Do = f.Laid.Why.In(u), f.Laid.Do.In(u)
+		if f.Laid.Mend != "" {
+			v.Ways = append(v.Ways, bedWay{f.Laid.Mend, f.Laid.Do.In(u), f.Laid.Times, f.Component})
+		}
+		for _, w := range f.Laid.Others {
+			v.Ways = append(v.Ways, bedWay{w.Mend, w.Do, w.Times, f.Component})
+		}
+	}
+	if l.BlendID == 0 && f.Rule == "R39" { // of a gradient: the rung before the jump
+		v.Ways = append(v.Ways, bedWay{"bridge", "One more bridge there", 1, f.Component - 1})
+	}
+	m := f.Mend
+	if m == nil {
+		v.Elsewhere = f.CannotBe
+		return v
+	}
+	if v.Mends = l.Mends(m); v.Mends == "" {
+		v.Elsewhere = "To do: " + m.Preview.In(u)
+		return v
+	}
+	v.Mend = m.Preview.In(u)
+	v.effect(m, l.Plan)
+	if l.LayupID != 0 && (v.Mends == studio.MendsBlend || v.Mends == studio.MendsLayup) {
+		v.WhatIf = fmt.Sprintf("/layups/%d/card?if=%s_%d_%d", l.LayupID, f.Rule, f.Component, f.Layer)
+	}
+	return v
+}
+
+// stakeWords says what is at stake; nothing where that is not known.
+func stakeWords(c advice.Cost, u show.Units) string {
+	var parts []string
+	if c.Grams >= 0.05 {
+		parts = append(parts, u.Grams(c.Grams))
+	}
+	if c.Minutes >= 0.5 {
+		parts = append(parts, show.Fixed(c.Minutes, 0)+" min")
+	}
+	if c.Look >= 0.5 {
+		parts = append(parts, "a colour off by "+show.Fixed(c.Look, 0))
+	}
+	if len(parts) == 0 {
+		return ""
+	}
+	return "At stake: " + strings.Join(parts, ", ") + "."
+}
+
+// effect says what a mend does beside ending its finding.
+func (v *findingView) effect(m *advice.Mend, p advice.Plan) {
+	shares := func(p advice.Plan) (out []float64) {
+		for _, f := range p.Fibres {
+			out = append(out, f.Share)
+		}
+		return out
+	}
+	if p.Mix != nil && m.Verb == "share" {
+		a, b := p.Mix(shares(p)), p.Mix(shares(m.After))
+		v.Before, v.After = a.Linear().Hex(), b.Linear().Hex()
+		if d := colour.CIEDE2000(a, b); d >= 0.5 {
+			v.Effect = fmt.Sprintf("It is then %s (%s CIEDE2000).", colour.Words(a, b), show.Fixed(d, 1))
+		} else {
+			v.Effect = "The colour stays."
+		}
+	}
+	name := func(list []string) string {
+		var out []string
+		for _, id := range list {
+			t, _ := advice.TextOf(id)
+			out = append(out, strings.ToLower(ruleName(t)))
+		}
+		return strings.Join(out, ", ")
+	}
+	if len(m.Ends) > 1 {
+		v.Effect += " Ends: " + name(m.Ends) + "."
+	}
+	if len(m.Comes) > 0 {
+		v.Effect += " Brings: " + name(m.Comes) + "."
+	}
+	v.Effect = strings.TrimSpace(v.Effect)
+}
+
+// there are the pages where something has to be first that a rule misses.
+var there = map[string]struct{ text, href string }{
+	"the equipment":                                {"Lay it up on a piece of equipment", "/blends/%d/layup"},
+	"how it is laid":                               {"Lay it up on a piece of equipment", "/blends/%d/layup"},
+	"what it is used for":                          {"Say what it is for", "/makings/%d/need"},
+	"how it is to look":                            {"Say what it is for", "/makings/%d/need"},
+	"what is to come off":                          {"Say what it is for", "/makings/%d/need"},
+	"what carding loses":                           {"Say what it is for", "/makings/%d/need"},
+	"what the batts weigh":                         {"Weigh what comes off at the carder", ""},
+	"what each bobbin gets":                        {"Weigh what each bobbin gets", ""},
+	"what is on the shelf":                         {"Put the fibre on the shelf", "/shelf"},
+	"the weight of it":                             {"Give the blend a weight", "/blends/%d"},
+	"the weight of a unit":                         {"Give the blend a weight", "/blends/%d"},
+	"the step of the scale":                        {"Set the step of your scale", "/workshop"},
+	"what the carder takes in a turn":              {"Write down what the carder takes in a turn", "/workshop"},
+	"how many pins the cloth has in a square inch": {"Write down how many pins the cloth has", "/workshop"},
+}
+
+// asks takes in what could be looked at if it was told: questions that are answered here, and ways
+// to where the rest is told.
+func (v *secondView) asks(l studio.SecondLook, u show.Units) {
+	for _, t := range l.Unjudged {
+		list := t.Asks()
+		if w, ok := there[t.Tell]; ok && len(list) == 0 {
+			href := w.href
+			switch {
+			case strings.HasPrefix(href, "/makings/"):
+				href = fmt.Sprintf(href, l.MakingID)
+			case strings.HasPrefix(href, "/blends/"):
+				href = fmt.Sprintf(href, l.BlendID)
+			}
+			v.way(w.text, href)
+		}
+		for _, q := range list {
+			v.ask(q, l, u)
+		}
+	}
+	for _, t := range l.Told {
+		w := toldView{ID: fmt.Sprintf("%s %d %s %s", t.Of, t.ID, t.About, t.Key), Of: t.Of, About: t.ID, Name: t.About, Key: t.Key, Text: toldWords(t, l, u)}
+		if !slices.ContainsFunc(v.Told, func(o toldView) bool { return o.ID == w.ID }) {
+			v.Told = append(v.Told, w)
+		}
+	}
+}
+
+// way takes in a page where something is told, once.
+func (v *secondView) way(text, href string) {
+	if w := (wayThere{text, href}); !slices.Contains(v.There, w) {
+		v.There = append(v.There, w)
+	}
+}
+
+// ask puts a question of the plan or the workshop; of its lots it leads to where all of a lot is told.
+func (v *secondView) ask(q advice.Question, l studio.SecondLook, u show.Units) {
+	if q.Of == advice.OfLot {
+		for i, id := range l.LotIDs {
+			if id != 0 && i < len(l.Plan.Fibres) && l.Plan.Fibres[i].Asked(q.Key) {
+				v.way("Say how "+l.Plan.Fibres[i].Name+" is", fmt.Sprintf("/lots/%d#how", id))
+			}
+		}
+		return
+	}
+	a := askView{Of: q.Of, Key: q.Key, Ask: q.Ask, Unit: unitOfQuestion(q, u), Answers: answersTo(q)}
+	if q.Of == advice.OfPlan {
+		a.About = l.BlendID
+	}
+	a.ID = fmt.Sprintf("%s %d %s", a.Of, a.About, a.Key)
+	if !slices.ContainsFunc(v.Asks, func(o askView) bool { return o.ID == a.ID }) {
+		v.Asks = append(v.Asks, a)
+	}
+}
+
+// answersTo are the answers in words, by their numbers; none where a figure is asked for.
+func answersTo(q advice.Question) []string {
+	switch {
+	case q.Figure:
+		return []string{}
+	case len(q.Choices) > 0:
+		return q.Choices
+	}
+	return []string{"no", "yes"}
+}
+
+// unitOfQuestion is the unit in which its figure is typed.
+func unitOfQuestion(q advice.Question, u show.Units) string {
+	switch q.Unit {
+	case "g":
+		return u.Weight()
+	case "mm":
+		return u.SmallUnit()
+	case "cm³":
+		return roomUnit(u)
+	}
+	return q.Unit
+}
+
+// cm3PerIn3 is an inch cubed.
+const cm3PerIn3 = 16.387064
+
+func roomUnit(u show.Units) string {
+	if u.LengthUnit() == "in" {
+		return "in³"
+	}
+	return "cm³"
+}
+
+// typedAnswer reads a figure in the maker's units.
+func typedAnswer(key, text string, u show.Units) (v float64, err error) {
+	q, _ := advice.QuestionOf(key)
+	switch q.Unit {
+	case "g":
+		return u.ReadGrams("value", text)
+	case "mm":
+		return u.ReadSmall("value", text)
+	}
+	v, err = show.ReadNumber("value", text, "a figure, such as 12")
+	if q.Unit == "cm³" && roomUnit(u) == "in³" {
+		v *= cm3PerIn3
+	}
+	return v, err
+}
+
+// toldWords says what was told to a question.
+func toldWords(t studio.Told, l studio.SecondLook, u show.Units) string {
+	q, _ := advice.QuestionOf(t.Key)
+	who := t.About
+	if i := slices.Index(l.LotIDs, t.ID); t.Of == advice.OfLot && i >= 0 {
+		who = l.Plan.Fibres[i].Name
+	}
+	if who != "" {
+		who += ": "
+	}
+	said := ""
+	switch v := *t.Value; {
+	case !q.Figure:
+		said = answersTo(q)[int(v)]
+	case q.Unit == "g":
+		said = u.Grams(v)
+	case q.Unit == "mm":
+		said = u.PlainSmall(v) + " " + u.SmallUnit()
+	case q.Unit == "cm³" && roomUnit(u) == "in³":
+		said = show.Fixed(v/cm3PerIn3, 1) + " in³"
+	default:
+		said = strings.TrimSpace(show.Number(v) + " " + q.Unit)
+	}
+	return who + q.Ask + " " + said
+}
+
+// lookMend names a finding whose mend is taken, or is what a mend changed.
+type lookMend struct {
+	At        string `json:"at"`
+	Blend     int64  `json:"blend"`
+	Layup     int64  `json:"layup"`
+	Run       int64  `json:"run"`
+	Rule      string `json:"rule"`
+	Component int    `json:"component"`
+	Layer     int    `json:"layer"`
+}
+
+// takeMend takes a mend from a page that does not change it itself.
+func (s *server) takeMend(c *gin.Context) error {
+	var q lookMend
+	if err := answer.Decode(c, &q); err != nil {
+		return err
+	}
+	at := studio.LookWhere{Place: advice.Place(q.At), Blend: q.Blend, Layup: q.Layup, Run: q.Run}
+	out, err := s.studio.TakeMend(c.Request.Context(), at, q.Rule, q.Component, q.Layer)
+	if err != nil {
+		return err
+	}
+	c.JSON(http.StatusOK, out)
+	return nil
+}
+
+// undoMend takes it back.
+func (s *server) undoMend(c *gin.Context) error {
+	var q studio.LookTaken
+	if err := answer.Decode(c, &q); err != nil {
+		return err
+	}
+	if err := s.studio.UndoMend(c.Request.Context(), q); err != nil {
+		return err
+	}
+	c.JSON(http.StatusOK, gin.H{})
+	return nil
+}
+
+// tellRequest is an answer to a question, as it was typed or chosen; none takes it back.
+type tellRequest struct {
+	Of     string `json:"of"`
+	About  int64  `json:"about"`
+	Name   string `json:"name"`
+	Key    string `json:"key"`
+	Answer *int   `json:"answer"`
+	Typed  string `json:"typed"`
+}
+
+// tellLook keeps the answer to a question.
+func (s *server) tellLook(c *gin.Context) error {
+	var q tellRequest
+	if err := answer.Decode(c, &q); err != nil {
+		return err
+	}
+	u, _, err := s.units(c)
+	if err != nil {
+		return err
+	}
+	t := studio.Told{Of: q.Of, ID: q.About, About: q.Name, Key: q.Key}
+	if q.Answer != nil {
+		v := float64(*q.Answer)
+		t.Value = &v
+	} else if q.Typed != "" {
+		v, err := typedAnswer(q.Key, q.Typed, u)
+		if err != nil {
+			return err
+		}
+		t.Value = &v
+	}
+	before, err := s.studio.TellLook(c.Request.Context(), t)
+	if err != nil {
+		return err
+	}
+	c.JSON(http.StatusOK, studio.LookTaken{Kind: studio.MendsTold, Before: before})
+	return nil
+}
