@@ -53,3 +53,11 @@ func (s *Store) Tell(ctx context.Context, list []Telling, values []*float64) (be
 func (s *Store) Tellings(ctx context.Context, of string, ids ...int64) (out []Telling, err error) {
 	return out, s.reading(ctx).Where(map[string]any{"of": of, "of_id": ids}).Order("at DESC, id DESC").Find(&out).Error
 }
+
+// LotsToLookAt lists lots with fibre left of which something was told, or that are raw, or that have
+// lain since before a moment, at most n.
+func (s *Store) LotsToLookAt(ctx context.Context, before time.Time, n int) (out []Lot, err error) {
+	return out, s.reading(ctx).Where("grams_mg > 0").
+		Where(`preparation = 'raw_fleece' OR created_at < ? OR id IN (SELECT of_id FROM tellings WHERE "of" = 'lot')`, before).
+		Order("name, id").Limit(n).Find(&out).Error
+}

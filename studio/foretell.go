@@ -15,6 +15,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
+	"fairtangle/core/unit"
 )
 
 // Division is how a batt is divided and fed again for each later pass. Strips 0 and an
@@ -22,15 +23,17 @@ import (
 type Division struct {
 	Strips int    `json:"strips"`
 	Refeed string `json:"refeed"`
+	If     string `json:"-"` // as it would be after the mend of this finding
 }
 
 // Foretelling is a lay-up made ready to be foretold.
 type Foretelling struct {
 	Layup    Layup
 	Division Division
-	Planned  int    // passes
-	Shown    int    // stages that are shown
-	Digest   string // names what it rests on
+	Planned  int           // passes
+	Shown    int           // stages that are shown
+	Digest   string        // names what it rests on
+	If       unit.Sentence // what was done to it first, where it is only asked
 	plan     carding.Plan
 	Fit      *CarderFit // of the carder, where a test batt was noted
 	usual    carding.Params
@@ -50,6 +53,19 @@ const carderSeed = 1
 // Foretell readies a kept lay-up. Its plan is carded as the division says.
 func (s *Studio) Foretell(ctx context.Context, id int64, d Division) (*Foretelling, error) {
 	l, err := s.Layup(ctx, id)
+	if err != nil || d.If == "" {
+		return s.foretold(ctx, l, d, err)
+	}
+	l, said, err := s.whatIf(ctx, l, d.If)
+	f, err := s.foretold(ctx, l, d, err)
+	if f != nil {
+		f.If = said
+	}
+	return f, err
+}
+
+// foretold is foretell of what was found.
+func (s *Studio) foretold(ctx context.Context, l Layup, d Division, err error) (*Foretelling, error) {
 	if err != nil {
 		return nil, err
 	}
@@ -143,9 +159,9 @@ func (f *Foretelling) divide(d Division) error {
 	}
 	switch f.Layup.bed.Type {
 	case layup.Cards:
-		d = Division{1, string(carding.OwnPlace)}
+		d = Division{Strips: 1, Refeed: string(carding.OwnPlace), If: d.If}
 	case layup.Hands:
-		d = Division{2, string(carding.Pieces)}
+		d = Division{Strips: 2, Refeed: string(carding.Pieces), If: d.If}
 	}
 	f.Division = d
 	return nil

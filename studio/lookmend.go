@@ -213,6 +213,10 @@ func (now Layup) mended(f advice.Finding) (LayupInput, error) {
 		return now.change(LayupChange{Verb: "strips", Times: *after.Told.Strips})
 	case "joins":
 		return now.change(LayupChange{Verb: "joins", At: f.Component, Times: after.Fibres[f.Component].Joins})
+	case "equipment":
+		in := now.LayupInput
+		in.EquipmentID = f.Mend.Cloth
+		return in, nil
 	case "order", "method":
 		in, p := now.LayupInput, now.plan
 		p.Layers, p.Joins = slices.Clone(after.Layers), make([]int, len(after.Fibres))

@@ -72,7 +72,16 @@ func (s *Studio) planOfLook(ctx context.Context, b Blend, at LookWhere) (p lookP
 	if err := s.toldByRuns(ctx, b, at.Run, &p.Plan, p.layup); err != nil {
 		return p, err
 	}
-	p.told, err = s.toldByMaker(ctx, b, &p.Plan)
+	if p.told, err = s.toldByMaker(ctx, b, &p.Plan); err != nil {
+		return p, err
+	}
+	list, err := s.Equipment(ctx)
+	for _, e := range list {
+		if p.layup == nil || e.ID != p.layup.EquipmentID {
+			bed := e.Bed()
+			p.Others = append(p.Others, advice.Cloth{ID: e.ID, Name: e.Name, Bed: &bed})
+		}
+	}
 	return p, err
 }
 

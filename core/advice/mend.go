@@ -17,7 +17,8 @@ var menders = map[string]mender{
 	"R14": mendCrimp, "R16": mendUnits, "R17": mendUnits, "R18": mendFewer, "R21": mendTurns, "R22": mendWisps, "R23": mendPace, "R24": mendBase, "R25": mendCover,
 	"R26": mendJoins, "R27": mendLocks, "R29": mendDots, "R30": mendLicker, "R32": mendBrush, "R33": mendPasses, "R34": mendPasses, "R35": mendStrips,
 	"R37": mendJoins, "R38": mendOnce, "R40": mendClean, "R41": mendClean, "R45": mendTotal, "R47": mendStock, "R63": mendPuni,
-	"R02": mendStaple, "R19": mendWidths, "R20": mendWidths, "R28": mendCut, "R31": mendSlab, "R46": mendSample, "R62": mendRod, "R64": mendHole,
+	"R06": mendCloth, "R07": mendCloth, "R51": done("Moving air, a mask that fits, wiped up wet.", tells("dust_cared", 1)),
+	"R57": done("The room has 50 % humidity now, and the fibre has lain in it.", tells("humidity_pct", 50)), "R02": mendStaple, "R19": mendWidths, "R20": mendWidths, "R28": mendCut, "R31": mendSlab, "R46": mendSample, "R62": mendRod, "R64": mendHole,
 	"R42": done("Tested on white, wet: it holds its colour.", tells("bleed_tested", 1)), "R50": done("Washed again, hotter, and rinsed.", tells("tacky", 0)),
 	"R52": done("Picked and shaken out.", tells("burrs", 0), tells("plant_pct", 0)), "R53": done("Shaken, cut side down, over a mesh.", tells("second_cuts_pct", 0)),
 	"R54": done("The tips are trimmed.", tells("tender", 0)), "R55": done("Parted, or kept together on purpose.", tells("parted", 1)),
@@ -64,8 +65,8 @@ func (f *Finding) mend(p Plan, b Bounds, before Answer) {
 		f.CannotBe = "What would end it makes something worse: change the plan by hand."
 		return
 	}
-	out := Mend{Verb: verb, Preview: said, After: after, Tells: after.tells}
-	out.After.tells = nil
+	out := Mend{Verb: verb, Preview: said, After: after, Tells: after.tells, Cloth: after.cloth}
+	out.After.tells, out.After.cloth = nil, 0
 	for _, id := range had {
 		if !slices.Contains(has, id) {
 			out.Ends = append(out.Ends, id)

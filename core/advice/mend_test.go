@@ -45,7 +45,7 @@ func anyPlan(r *rand.Rand) Plan {
 	q.TotalG = 10 + 300*r.Float64()
 	switch r.IntN(3) {
 	case 0:
-		q.Bed = drumOf(72)
+		q.Bed = drumOf([]float64{40, 72, 128}[r.IntN(3)])
 		q.Bed.Electric = r.IntN(2) == 0
 	case 1:
 		q.Bed = board()
@@ -73,6 +73,9 @@ func anyPlan(r *rand.Rand) Plan {
 		r.Shuffle(len(q.Layers), func(i, j int) { q.Layers[i], q.Layers[j] = q.Layers[j], q.Layers[i] })
 	}
 	q.Mix = mixOf(q.Fibres)
+	for i, tpi := range []float64{40, 90, 128} {
+		q.Others = append(q.Others, Cloth{int64(i + 1), "another", drumOf(tpi)})
+	}
 	q.Told = Told{Strips: p(1 + r.IntN(4)), Rolags: p(1 + r.IntN(4)), Sampled: p(r.IntN(2) == 0), Starting: p(r.IntN(2) == 0), Next: pick("", "doff", "feed")}
 	if r.IntN(4) == 0 {
 		q.Told.TargetG, q.Told.LossPct = p(q.TotalG), p(20*r.Float64())

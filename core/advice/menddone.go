@@ -27,6 +27,30 @@ func mendSample(p Plan, _ Finding, _ func(string) float64) (Plan, string, unit.S
 	return p, "sample", unit.Say("Weigh out a sample of a few grams first."), true
 }
 
+// mendCloth takes other equipment of the same sort whose cloth suits all fibres: the coarsest such
+// where it was too coarse, the finest where it was too fine.
+func mendCloth(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
+	best := -1
+	for i, c := range p.Others {
+		if c.Bed.Type != p.Bed.Type || c.Bed.TPI <= 0 || best >= 0 && (c.Bed.TPI > p.Others[best].Bed.TPI) == (f.Rule == "R06") {
+			continue
+		}
+		suits := true
+		for _, v := range p.Fibres {
+			suits = suits && (!v.body() || v.Share < b("share")-near || !below(c.Bed.TPI, v.Kind.MinTPI)) &&
+				(v.Share < b("share")-near || v.Kind.MaxTPI <= 0 || !above(c.Bed.TPI, v.Kind.MaxTPI))
+		}
+		if suits {
+			best = i
+		}
+	}
+	if best < 0 {
+		return p, "", unit.Sentence{}, false
+	}
+	p.Bed, p.cloth = p.Others[best].Bed, p.Others[best].ID
+	return p, "equipment", unit.Say("On %s.", p.Others[best].Name), true
+}
+
 // rods are the thicknesses that there are, mm.
 var rods = []float64{6, 8, 10, 12, 15}
 

@@ -99,10 +99,19 @@ type Plan struct {
 	Units   int
 	Told    Told
 	Mix     func(shares []float64) colour.Lab // nil where colours are not known
+	Others  []Cloth                           // other equipment of the workshop
 	Uneven  bool                              // lanes are thick and thin on purpose
 	Bare    bool                              // it lies straight on the cloth on purpose
 
 	tells []Telling // that a mend gives
+	cloth int64
+}
+
+// Cloth is a piece of equipment.
+type Cloth struct {
+	ID   int64
+	Name string
+	Bed  *layup.Bed
 }
 
 // Told are single things that may have been told.
@@ -141,6 +150,7 @@ type Told struct {
 	UsesDye     *bool
 	ChildNear   *bool
 	Manual      *bool // the maker's figures are noted
+	DustCared   *bool // moving air, a mask, wiped up wet
 }
 
 // Sum adds up the shares of the fibres that are such.
@@ -224,9 +234,10 @@ type Finding struct {
 
 // Mend is a change of the plan that ends a finding, and what else it does.
 type Mend struct {
-	Verb    string // share, total, passes, units, order, method, joins, division, sample; tell: only Tells
+	Verb    string // share, total, passes, units, order, method, joins, division, equipment, sample; tell: only Tells
 	Preview unit.Sentence
 	After   Plan
+	Cloth   int64     // the equipment that it is laid on then; 0: as before
 	Tells   []Telling // that are then told
 	Ends    []string  // rules whose findings go
 	Comes   []string  // rules whose findings come

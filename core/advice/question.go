@@ -94,6 +94,8 @@ var questions = []Question{
 	{Key: "pull_across", Of: OfPlan, Ask: "Is it drawn off across the fibre?", tell: flag(func(t *Told) **bool { return &t.PullAcross })},
 	{Key: "lifted_wrong", Of: OfPlan, Ask: "Is it lifted off sideways, against the lean, or with the drum going forward?",
 		tell: flag(func(t *Told) **bool { return &t.LiftedWrong })},
+	{Key: "dust_cared", Of: OfPlan, Hours: 12, Ask: "Is there moving air, and do you wear a mask?",
+		tell: flag(func(t *Told) **bool { return &t.DustCared })},
 	{Key: "stored", Of: OfPlan, Ask: "How is what is finished stored?", Choices: []string{"rolled loosely", "squeezed", "sealed in plastic"},
 		tell: func(p *Plan, _ int, v float64) { p.Told.Stored = storages[int(v)] }},
 	{Key: "ticked", Of: OfPlan, Hours: 12, Ask: "Hair tied, sleeves tight, no jewellery, guards on, hands behind the edge of the tray?",

@@ -35,7 +35,7 @@ func residualGrease(l *look) {
 }
 
 func dust(l *look) {
-	if !l.known(l.TotalG > 0, "the weight of it") || !above(l.UnitG(), l.b("grams")) {
+	if is(l.Told.DustCared) || !l.known(l.TotalG > 0, "the weight of it") || !above(l.UnitG(), l.b("grams")) {
 		return
 	}
 	for i, f := range l.Fibres {

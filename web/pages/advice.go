@@ -11,6 +11,7 @@ import (
 
 	"fairtangle/core/advice"
 	"fairtangle/studio"
+	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
 
@@ -70,6 +71,7 @@ func (s *server) advicePage(c *gin.Context) error {
 type ruleBody struct {
 	Text   advice.Text
 	Name   string
+	Panels []art.RulePanel // a drawing, where one helps
 	Form   form
 	Fields []needField
 	Quiet  string // where it is silenced: for good, in a making
@@ -100,7 +102,7 @@ func (s *server) showRule(c *gin.Context, status int, t advice.Text, f form) err
 	if err != nil {
 		return err
 	}
-	b := ruleBody{Text: t, Name: ruleName(t), Form: f, Quiet: "for good", Action: "/advice/" + t.ID + "/silence"}
+	b := ruleBody{Text: t, Name: ruleName(t), Panels: art.RulePicture(t.ID), Form: f, Quiet: "for good", Action: "/advice/" + t.ID + "/silence"}
 	if id, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil { // from beside a blend
 		of, err := s.studio.Blend(c.Request.Context(), id)
 		if err != nil {

@@ -76,6 +76,7 @@ type cardBody struct {
 	Strips []int
 	Why    string // nothing can be foretold
 	Beside []option
+	What   string // a finding whose mend is set beside it
 	Looks  []carding.Look
 	Parts  []int
 	Rolags bool
@@ -86,7 +87,7 @@ type cardBody struct {
 // division reads how a batt is to be divided from an address.
 func division(c *gin.Context) studio.Division {
 	strips, _ := strconv.Atoi(c.Query("strips"))
-	return studio.Division{Strips: strips, Refeed: c.Query("refeed")}
+	return studio.Division{Strips: strips, Refeed: c.Query("refeed"), If: c.Query("if")}
 }
 
 func (s *server) cardPage(c *gin.Context) error {
@@ -120,6 +121,9 @@ func (s *server) cardPage(c *gin.Context) error {
 	}
 	if body.Beside, err = s.cardBesides(c, l, m); err != nil {
 		return err
+	}
+	if body.What = c.Query("what"); body.What != "" {
+		body.Beside = append([]option{{fmt.Sprintf("%d  %s", l.ID, body.What), "this one, if you did what the second look says"}}, body.Beside...)
 	}
 	p.Title, p.Scripts = l.Name+", carded", []string{"js/card.js"}
 	s.render(c, http.StatusOK, "card", p, body)
@@ -203,6 +207,9 @@ func roundOf(f *studio.Foretelling) string {
 // cardStages is what each stage says and where its pictures are.
 func cardStages(f *studio.Foretelling, stages []carding.Stage, round string, u show.Units) (list []cardStage) {
 	q := url.Values{"strips": {strconv.Itoa(f.Division.Strips)}, "refeed": {f.Division.Refeed}, "of": {f.Digest}}
+	if f.Division.If != "" {
+		q.Set("if", f.Division.If)
+	}
 	for _, st := range stages {
 		out := cardStage{Pass: st.Pass, Name: passName(round, st.Pass, len(stages)), Look: string(st.Look), Spread: st.Patch, Said: cardSaid(st)}
 		q.Set("stage", strconv.Itoa(st.Pass))

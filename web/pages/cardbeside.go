@@ -50,7 +50,7 @@ func (s *server) cardBeside(c *gin.Context) error {
 		return fault.New("other", "Choose what to set beside it.")
 	}
 	ctx := c.Request.Context()
-	d := studio.Division{Refeed: c.Query("way")}
+	d := studio.Division{Refeed: c.Query("way"), If: c.Query("what")}
 	if d.Refeed != "" {
 		d.Strips = f.Division.Strips
 	}
@@ -67,6 +67,9 @@ func (s *server) cardBeside(c *gin.Context) error {
 		return err
 	}
 	v := besideView{Title: other.Layup.Name}
+	if d.If != "" {
+		v.Title = "If you did: " + other.If.In(u)
+	}
 	for _, w := range cardWays {
 		if w.Key == d.Refeed {
 			v.Title = w.Name

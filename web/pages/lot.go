@@ -40,6 +40,8 @@ type lotBody struct {
 	New     bool // it was just put on the shelf
 	Claims  []studio.Claim
 	Taken   float64 // grams, of all claims
+	How     []howQuestion
+	HowOpen bool // something is told, or was refused
 }
 
 type ledgerLine struct {
@@ -106,6 +108,10 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 	for _, v := range b.Claims {
 		b.Taken += v.Grams
 	}
+	if b.How, err = s.howQuestions(c, l, f); err != nil {
+		return err
+	}
+	b.HowOpen = slices.ContainsFunc(b.How, func(q howQuestion) bool { return q.Told != "" })
 	s.render(c, status, "lot", page{Title: l.Name, Here: "shelf"}, b)
 	return nil
 }

@@ -42,6 +42,7 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	get("/lots/:id", s.lotPage)
 	get("/lots/:id/edit", s.editLotForm)
 	post("/lots/:id/edit", s.updateLot)
+	post("/lots/:id/how", s.tellLot)
 	post("/lots/:id/move", s.moveLot)
 	post("/lots/:id/undo/:movement", s.undoMove)
 

@@ -233,7 +233,7 @@ func findingViewOf(f advice.Finding, l studio.SecondLook, u show.Units) findingV
 	v.Mend = m.Preview.In(u)
 	v.effect(m, l.Plan)
 	if l.LayupID != 0 && (v.Mends == studio.MendsBlend || v.Mends == studio.MendsLayup) {
-		v.WhatIf = fmt.Sprintf("/layups/%d/card?if=%s_%d_%d", l.LayupID, f.Rule, f.Component, f.Layer)
+		v.WhatIf = fmt.Sprintf("/layups/%d/card?what=%s_%d_%d#beside", l.LayupID, f.Rule, f.Component, f.Layer)
 	}
 	return v
 }

@@ -32,6 +32,7 @@ type shelfBody struct {
 	ScaleMM                    []int
 	ScaleTicks                 []tick
 	Link                       func(key, value string) string
+	Waits                      []studio.LotWaits // that are not ready
 }
 
 type tick struct {
@@ -91,6 +92,11 @@ func (s *server) shelf(c *gin.Context) error {
 	for _, k := range b.Kinds {
 		if !slices.Contains(b.Families, k.Family) {
 			b.Families = append(b.Families, k.Family)
+		}
+	}
+	if at == 0 && b.Q == "" && b.Kind == "" {
+		if b.Waits, err = s.studio.LotsThatWait(c.Request.Context()); err != nil {
+			return err
 		}
 	}
 	b.Total, b.Empty = found.Total, len(b.Kinds) == 0 && found.Total == 0

@@ -40,6 +40,7 @@ Alpine.data('card', () => ({
     this.sharpen();
     this.ask();
     this.askParts();
+    if (this.$el.dataset.what) this.setBeside(`${this.id}  ${this.$el.dataset.what}`);
   },
   stage() { return this.view.stages[Math.min(this.chosen, this.view.stages.length) - 1]; },
   saidAfter() { return this.stage().said.slice(this.stage().look.length + 2); },

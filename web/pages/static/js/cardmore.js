@@ -64,8 +64,8 @@ export const besides = {
       this.beside = null;
       return;
     }
-    const [other, way] = this.besideOf.split(' ');
-    const q = new URLSearchParams({ strips: this.view.strips, refeed: this.view.refeed, other, way });
+    const [other, way, what] = this.besideOf.split(' ');
+    const q = new URLSearchParams({ strips: this.view.strips, refeed: this.view.refeed, other, way, what: what || '' });
     try {
       const v = await get(`/layups/${this.id}/beside?${q}`);
       if (turn !== this.besideTurn) return;
