@@ -4,7 +4,8 @@ test.use({ verb: 'demo', expected: ['422', '409'] });
 
 const facts = (page) => page.locator('.bedfacts');
 const layers = (page) => page.locator('.layers > li');
-const said = (page) => page.locator('.findings b');
+const said = (page) => page.locator('.finding.of-stop .what, .finding.of-caution .what');
+const hinted = (page, text) => page.locator('.finding .what', { hasText: text });
 
 // draw pulls a stroke over the face, in parts of its width and height.
 async function draw(page, x0, x1, y0 = 0.4, y1 = 0.42) {
@@ -57,7 +58,7 @@ test('a progressive batt in seven lanes with sparkle', async ({ page }) => {
   await expect(page.locator('.lays tr.inhand input').nth(1)).toHaveValue('4');
   await page.locator('.lays tr.inhand input').nth(1).fill('3.5');
   await page.keyboard.press('Enter');
-  await expect(said(page).first()).toContainText('In places it stands');
+  await expect(said(page).filter({ hasText: 'In places it stands' })).toHaveCount(1);
   await page.getByRole('button', { name: 'Undo' }).click();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.locator('.lanes span')).toHaveCount(7);
@@ -99,7 +100,7 @@ test('a striped board with locks in three rolags', async ({ page }) => {
   await expect(facts(page)).toContainText('still to lay');
   await page.getByRole('radio', { name: /curly locks/ }).check();
   await draw(page, 0, 1, 0.2, 0.8);
-  await expect(said(page)).toContainText(['Locks of curly locks, kelp lie across a cut.']);
+  await expect(hinted(page, 'Locks of curly locks, kelp lie across a cut.')).toHaveCount(1);
   const look = page.locator('.layers > li').last();
   await expect(look).toContainText('curly locks');
   await page.getByRole('button', { name: 'Put them clear of the cuts' }).click();
@@ -109,7 +110,7 @@ test('a striped board with locks in three rolags', async ({ page }) => {
   await expect(page.getByRole('button', { name: 'section along the board' })).toBeVisible();
   await page.getByLabel('Rolags of a board').fill('6');
   await page.getByLabel('Rolags of a board').press('Enter');
-  await expect(said(page).first()).toContainText('Each of 6 rolags');
+  await expect(said(page).filter({ hasText: 'Each of 6 rolags' })).toHaveCount(1);
   await page.getByRole('link', { name: 'To the carder' }).click();
   await expect(page.locator('.worklist')).toContainText('6 rolags');
 
@@ -140,10 +141,10 @@ test('an overlay lifts a dull base', async ({ page }) => {
   await draw(page, 0.69, 1);
   await expect(layers(page)).toHaveCount(1);
   await page.getByRole('radio', { name: /wet sand/ }).check();
-  await page.getByLabel('how').selectOption('paint');
+  await page.locator('.layform').getByLabel('how').selectOption('paint');
   await draw(page, 0, 0.71);
   await page.getByRole('radio', { name: /crimped alpaca/ }).check();
-  await page.getByLabel('how').selectOption('paint');
+  await page.locator('.layform').getByLabel('how').selectOption('paint');
   await draw(page, 0.71, 1);
   await expect(layers(page)).toHaveCount(2);
   await expect(facts(page)).toContainText('all laid');
@@ -331,7 +332,7 @@ test('the blend changes under a lay-up', async ({ page }) => {
   await page.getByRole('button', { name: 'Remove, others keep their weight' }).first().click();
   await settled(page);
   await page.getByRole('link', { name: 'Lay-up', exact: true }).click();
-  await expect(said(page).first()).toContainText('take');
+  await expect(said(page).filter({ hasText: 'take' }).first()).toBeVisible();
   await expect(page.locator('.tolay')).toContainText('no longer in the blend');
   await expect(layers(page)).toHaveCount(5);
   await axe(page, 'a lay-up whose blend changed');

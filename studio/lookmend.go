@@ -8,11 +8,13 @@ import (
 
 	"fairtangle/core/advice"
 	"fairtangle/core/fault"
+	"fairtangle/core/layup"
 )
 
 // What a mend of the second look changes.
 const (
 	MendsBlend  = "blend"
+	MendsBoth   = "both" // the blend, and the lay-up in which all of it lies follows
 	MendsLayup  = "lay-up"
 	MendsTold   = "told"     // nothing but what is told
 	MendsSample = "weighout" // a sample is weighed out
@@ -22,6 +24,9 @@ const (
 func (l SecondLook) Mends(m *advice.Mend) string {
 	switch m.Verb {
 	case "share", "total":
+		if l.plan.layup != nil && l.plan.layup.allLaid() {
+			return MendsBoth
+		}
 		return MendsBlend
 	case "passes":
 		if l.plan.layup != nil && l.plan.layup.plan.Passes > 0 {
@@ -59,6 +64,9 @@ type LookTaken struct {
 	ID      int64  `json:"id"`   // of it
 	Version int64  `json:"version"`
 	Before  []Told `json:"before"` // what was told before
+	// Layup is the lay-up that followed, and its version.
+	Layup        int64 `json:"layup"`
+	LayupVersion int64 `json:"layup_version"`
 }
 
 // TakeMend takes the mend of a finding where a maker stands, and keeps it.
@@ -75,7 +83,7 @@ func (s *Studio) TakeMend(ctx context.Context, at LookWhere, rule string, compon
 	b := l.plan.blend
 	said := "mended: " + f.Key
 	switch out.Kind = l.Mends(f.Mend); out.Kind {
-	case MendsBlend:
+	case MendsBlend, MendsBoth:
 		in, err := mendedBlend(b.Input(), l.Plan, f.Mend.After)
 		if err != nil {
 			return out, err
@@ -83,6 +91,11 @@ func (s *Studio) TakeMend(ctx context.Context, at LookWhere, rule string, compon
 		out.ID = b.ID
 		now, err := s.SaveBlend(ctx, b.ID, b.Version, in, said)
 		out.Version = now.Version
+		if err != nil || out.Kind == MendsBlend {
+			return out, err
+		}
+		next, err := s.layupFollows(ctx, *l.plan.layup)
+		out.Layup, out.LayupVersion = next.ID, next.Version
 		return out, err
 	case MendsLayup:
 		now := *l.plan.layup
@@ -116,11 +129,34 @@ func (s *Studio) TakeMend(ctx context.Context, at LookWhere, rule string, compon
 	}
 }
 
+// layupFollows lays a lay-up again as its blend is now: what was all laid is all laid.
+func (s *Studio) layupFollows(ctx context.Context, was Layup) (Layup, error) {
+	now, err := s.Layup(ctx, was.ID)
+	if err != nil {
+		return now, err
+	}
+	in := now.LayupInput
+	in.PlanInput = PlanInputOf(now.plan.Refit(now.bed, was.fibres, now.fibres, now.StepG))
+	return s.SaveLayup(ctx, now.ID, now.Version, in, false)
+}
+
+// allLaid reports whether all of the blend lies in the lay-up, and no more.
+func (out *Layup) allLaid() bool {
+	for _, f := range out.Fibres {
+		if f.Gone || math.Abs(f.UnplacedG) > layup.OverplacedG {
+			return false
+		}
+	}
+	return len(out.Fibres) == len(out.blend.Components)
+}
+
 // UndoMend takes a mend back, where nothing was changed there since.
 func (s *Studio) UndoMend(ctx context.Context, t LookTaken) (err error) {
 	switch t.Kind {
-	case MendsBlend:
-		_, err = s.StepBlend(ctx, t.ID, t.Version, Move{Way: "undo"})
+	case MendsBlend, MendsBoth:
+		if _, err = s.StepBlend(ctx, t.ID, t.Version, Move{Way: "undo"}); err == nil && t.Layup != 0 {
+			_, err = s.StepLayup(ctx, t.Layup, t.LayupVersion, Move{Way: "undo"})
+		}
 	case MendsLayup:
 		_, err = s.StepLayup(ctx, t.ID, t.Version, Move{Way: "undo"})
 	case MendsSample:
@@ -144,7 +180,7 @@ func (s *Studio) MendByLook(ctx context.Context, id int64, in BlendInput, rule s
 	if err != nil {
 		return in, err
 	}
-	if list[0].Mends(f.Mend) != MendsBlend {
+	if kind := list[0].Mends(f.Mend); kind != MendsBlend && kind != MendsBoth {
 		return in, fault.New("rule", "This is mended somewhere else.")
 	}
 	return mendedBlend(in, list[0].Plan, f.Mend.After)

@@ -140,7 +140,7 @@ func (s *Studio) toldByLayup(ctx context.Context, id int64, p *lookPlan) error {
 func (p *lookPlan) takeLayup(l Layup) {
 	bed := l.bed
 	p.layup, p.Bed, p.Units, p.Product = &l, &bed, max(l.Units, 1), "batt"
-	p.Uneven, p.Bare = l.plan.Uneven, l.plan.Bare
+	p.Uneven, p.Bare, p.laid = l.plan.Uneven, l.plan.Bare, l.Laid
 	if bed.Type == layup.Board || bed.Type == layup.Cards {
 		p.Product = "rolags"
 	}
@@ -151,7 +151,7 @@ func (p *lookPlan) takeLayup(l Layup) {
 		p.Passes = 0
 	}
 	if l.Rolls != nil && bed.Type == layup.Board {
-		p.Told.Rolags, p.Told.DrawOffMM = &l.Rolls.Count, &l.Rolls.WrapMM
+		p.Told.Rolags = &l.Rolls.Count // the lay-up itself looks at what is drawn off
 	}
 	if bed.Again() {
 		strips := l.plan.StripsOf(bed)
@@ -160,7 +160,7 @@ func (p *lookPlan) takeLayup(l Layup) {
 	if len(l.fibres) != len(p.Fibres) { // the blend has changed since
 		return
 	}
-	p.Layers, p.laid = l.plan.Layers, l.Laid
+	p.Layers = l.plan.Layers
 	for i := range p.Fibres {
 		p.Fibres[i].Joins = max(l.plan.JoinsAt(i), 1)
 	}

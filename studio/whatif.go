@@ -26,7 +26,7 @@ func (s *Studio) whatIf(ctx context.Context, l Layup, name string) (Layup, unit.
 	}
 	b, in := l.blend, l.LayupInput
 	switch look.Mends(f.Mend) {
-	case MendsBlend:
+	case MendsBlend, MendsBoth:
 		mended, err := mendedBlend(b.Input(), look.Plan, f.Mend.After)
 		if err != nil {
 			return l, f.Mend.Preview, err

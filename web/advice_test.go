@@ -146,7 +146,7 @@ func TestABlendIsMendedByAPress(t *testing.T) {
 	for _, f := range v.Open {
 		if f.Rule == "R08" {
 			at = f.Component
-			assert.Equal(t, "blend", f.Mends)
+			assert.Equal(t, "both", f.Mends, "its lay-up follows")
 			assert.Contains(t, f.Effect, "CIEDE2000")
 		}
 	}

@@ -2,6 +2,7 @@ package advice
 
 import (
 	"fmt"
+	"math"
 
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
@@ -61,14 +62,11 @@ func (s *cloth) fill() {
 			"A thin web has too few fibres across each spot to come off whole.", "Lay more in each unit, or take smaller equipment.")
 	}
 	if s.loads.Over && s.loads.Fill <= s.b("R16 from") {
-		s.measured(
-			"over_pins",
-			Caution,
-			"",
+		n := int(math.Ceil(s.loads.HeightMM/s.bed.ToothMM - near))
+		s.measured("over_pins", Caution, "more-units",
 			unit.Say("In places it stands %s high; the pins end at %s.", unit.Millimetres(s.loads.HeightMM), unit.Millimetres(s.bed.ToothMM)),
-			plain("What lies above the pins is not held by them."),
-			plain("Spread the thickest place wider."),
-		)
+			plain("What lies above the pins is not held by them: spread the thickest place wider, or lay less."),
+			plain(fmt.Sprintf("Divide what lies here into %d units", n))).Times = n
 	}
 }
 

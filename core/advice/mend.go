@@ -43,41 +43,50 @@ func (p *Plan) answer(key string, fibre int, v float64) {
 // Mendable reports whether a rule has a change that ends it.
 func Mendable(rule string) bool { return menders[rule] != nil }
 
-// mend offers a change that ends a finding, where it does: none that leaves it, or that makes more
+// orElse are what ends a finding where the first change does not: less of the fibre that it is about.
+var orElse = map[string]mender{"R01": mendLess, "R02": mendLess, "R06": mendLess, "R07": mendLess}
+
+// mend offers a change that ends a finding, where one does: none that leaves it, or that makes more
 // stops than there were.
 func (f *Finding) mend(p Plan, b Bounds, before Answer) {
-	m := menders[f.Rule]
-	if m == nil {
+	if menders[f.Rule] == nil {
 		return
 	}
-	l := look{bounds: b, rule: f.Rule}
+	rule := f.Rule
 	if kin := kinOf[f.Rule]; kin != "" {
-		l.rule = kin
+		rule = kin
 	}
-	after, verb, said, ok := m(p.clone(), *f, l.b)
-	if !ok {
-		f.CannotBe = "Nothing in the plan as it is can take its place."
+	bound := func(name string) float64 { return b.of(rule + " " + name) }
+	f.CannotBe = "Nothing in the plan as it is can take its place."
+	for _, m := range []mender{menders[f.Rule], orElse[f.Rule]} {
+		if m == nil {
+			continue
+		}
+		after, verb, said, ok := m(p.clone(), *f, bound)
+		if !ok {
+			continue
+		}
+		now := judged(after, b)
+		if now.has(*f) || now.Stops() > before.Stops() {
+			f.CannotBe = "What would end it makes something worse: change the plan by hand."
+			continue
+		}
+		out := Mend{Verb: verb, Preview: said, After: after, Tells: after.tells, Cloth: after.cloth}
+		out.After.tells, out.After.cloth = nil, 0
+		out.Ends, out.Comes = lacks(before.rules(), now.rules()), lacks(now.rules(), before.rules())
+		f.Mend, f.CannotBe = &out, ""
 		return
 	}
-	now := judged(after, b)
-	had, has := before.rules(), now.rules()
-	if now.has(*f) || now.Stops() > before.Stops() {
-		f.CannotBe = "What would end it makes something worse: change the plan by hand."
-		return
-	}
-	out := Mend{Verb: verb, Preview: said, After: after, Tells: after.tells, Cloth: after.cloth}
-	out.After.tells, out.After.cloth = nil, 0
-	for _, id := range had {
-		if !slices.Contains(has, id) {
-			out.Ends = append(out.Ends, id)
+}
+
+// lacks are those of a list that another does not have.
+func lacks(list, other []string) (out []string) {
+	for _, v := range list {
+		if !slices.Contains(other, v) {
+			out = append(out, v)
 		}
 	}
-	for _, id := range has {
-		if !slices.Contains(had, id) {
-			out.Comes = append(out.Comes, id)
-		}
-	}
-	f.Mend = &out
+	return out
 }
 
 // rules are those that found something, each once.
@@ -301,17 +310,30 @@ func mendStaple(p Plan, f Finding, b func(string) float64) (Plan, string, unit.S
 		return p, "", unit.Sentence{}, false
 	}
 	to := b("ratio") * p.Fibres[short].staple()
-	if to < leastCut && f.Rule == "R02" { // the short one is too short for it: less of it
-		least := b("share") - 0.01
-		name := p.Fibres[short].Name
-		i, ok := p.shrinkOne(short, least)
-		if !ok {
-			return p, "", unit.Sentence{}, false
-		}
-		return p, "share", shareSaid(p.Fibres[i], name, least), true
+	if to < leastCut {
+		return p, "", unit.Sentence{}, false
 	}
 	p.answer("prepared_mm", long, to)
 	return p, "tell", unit.Say("%s pulled or cut to %s.", p.Fibres[long].Name, unit.Millimetres(to)), true
+}
+
+// mendLess brings the fibre that it is about, or the short one of two that clash, below the share
+// from which it counts.
+func mendLess(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
+	at, to := f.Component, b("share")-0.01
+	if f.Rule == "R01" || f.Rule == "R02" {
+		l := look{Plan: p, rule: "R01"}
+		_, at, _ = l.staples(b("share"))
+	}
+	if at < 0 || to <= 0 {
+		return p, "", unit.Sentence{}, false
+	}
+	name := p.Fibres[at].Name
+	i, ok := p.shrinkOne(at, to)
+	if !ok {
+		return p, "", unit.Sentence{}, false
+	}
+	return p, "share", shareSaid(p.Fibres[i], name, to), true
 }
 
 func mendLength(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {

@@ -150,6 +150,32 @@ func TestEveryMendEndsWhatItIsFor(t *testing.T) {
 	}
 }
 
+// Whatever figures a maker sets, every plan is judged, and what is offered ends what it is for.
+func TestAnyFiguresAreBorne(t *testing.T) {
+	r := rand.New(rand.NewPCG(17, 2))
+	for range 1000 {
+		own := Bounds{}
+		for key, usual := range defaults {
+			switch r.IntN(8) {
+			case 0:
+				own[key] = 0
+			case 1:
+				own[key] = 1e6
+			case 2:
+				own[key] = usual * 2 * r.Float64()
+			}
+		}
+		for _, f := range Judge(anyPlan(r), own).Findings {
+			if f.Mend != nil {
+				require.False(t, judged(f.Mend.After, own).has(f), "%s: %s", f.Rule, f.Mend.Preview)
+				for _, v := range f.Mend.After.Fibres {
+					require.False(t, math.IsNaN(v.Share) || math.IsInf(v.Share, 0), f.Rule)
+				}
+			}
+		}
+	}
+}
+
 // A mend brings a plan within the figures that the maker has set, not within the usual ones.
 func TestAMendKeepsToTheMakersOwnBounds(t *testing.T) {
 	for _, c := range []struct {

@@ -38,7 +38,7 @@ func (l *look) staples(share float64) (long, short int, ratio float64) {
 
 func stapleMismatch(l *look) {
 	long, short, ratio := l.staples(l.b("share"))
-	if above(ratio, l.b("ratio")) && !above(ratio, l.b("to")) {
+	if long >= 0 && above(ratio, l.b("ratio")) && !above(ratio, l.b("to")) {
 		l.find(Caution, values{"ratio": ratio, "limit": l.b("ratio")},
 			"%s is %.1f times as long as %s.", l.Fibres[long].Name, ratio, l.Fibres[short].Name).of(long)
 	}
@@ -46,7 +46,7 @@ func stapleMismatch(l *look) {
 
 func stapleClash(l *look) {
 	long, short, ratio := l.staples(l.b("share"))
-	if above(ratio, l.b("ratio")) {
+	if long >= 0 && above(ratio, l.b("ratio")) {
 		l.find(Stop, values{"ratio": ratio, "limit": l.b("ratio")}, "%s is %.1f times as long as %s; they do not travel together.",
 			l.Fibres[long].Name, ratio, l.Fibres[short].Name).of(short)
 	}

@@ -74,7 +74,9 @@ func (p *pen) pins(x, y, wide, high, apart float64) {
 	p.line(1, "%sM%.1f %.1fH%.1f", d.String(), x, y, x+wide)
 }
 
-func (p *pen) box(x, y, wide, high float64) { p.fill("M%.1f %.1fh%.1fv%.1fh%.1fz", x, y, wide, high, -wide) }
+func (p *pen) box(x, y, wide, high float64) {
+	p.fill("M%.1f %.1fh%.1fv%.1fh%.1fz", x, y, wide, high, -wide)
+}
 
 func (p *pen) circle(x, y, r, width float64) {
 	p.line(width, "M%.1f %.1fa%.1f %.1f 0 1 0 %.1f 0a%.1f %.1f 0 1 0 %.1f 0", x-r, y, r, r, 2*r, r, r, -2*r)

@@ -232,7 +232,7 @@ func findingViewOf(f advice.Finding, l studio.SecondLook, u show.Units) findingV
 	}
 	v.Mend = m.Preview.In(u)
 	v.effect(m, l.Plan)
-	if l.LayupID != 0 && (v.Mends == studio.MendsBlend || v.Mends == studio.MendsLayup) {
+	if l.LayupID != 0 && slices.Contains([]string{studio.MendsBlend, studio.MendsBoth, studio.MendsLayup}, v.Mends) {
 		v.WhatIf = fmt.Sprintf("/layups/%d/card?what=%s_%d_%d#beside", l.LayupID, f.Rule, f.Component, f.Layer)
 	}
 	return v

@@ -79,7 +79,7 @@ export const seconding = {
   },
   undoWords() {
     if (!this.secondUndo) return '';
-    return { blend: 'The blend is mended.', 'lay-up': 'The lay-up is mended.', weighout: 'A sample is ready to be weighed.', told: 'Noted.' }[this.secondUndo.kind];
+    return { blend: 'The blend is mended.', both: 'The blend is mended, and its lay-up follows.', 'lay-up': 'The lay-up is mended.', weighout: 'A sample is ready to be weighed.', told: 'Noted.' }[this.secondUndo.kind];
   },
   sampleHref() { return this.secondUndo && this.secondUndo.kind === 'weighout' ? `/weighouts/${this.secondUndo.id}` : ''; },
 
