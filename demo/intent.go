@@ -45,7 +45,8 @@ func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[str
 		lot, hex string
 		grams    float64
 	}{
-		{"mussel navy Corriedale", "#26324a", 30}, {"grey-blue Corriedale", "#6b8799", 60}, {"slack-water green Polwarth", "#6f8b7b", 45}, {"wet sand Bluefaced Leicester", "#b39b7a", 45},
+		{"mussel navy Corriedale", "#26324a", 30}, {"grey-blue Corriedale", "#6b8799", 60}, {"slack-water green Polwarth", "#6f8b7b",
+			45}, {"wet sand Bluefaced Leicester", "#b39b7a", 45},
 	} {
 		id := ids[v.lot]
 		l, err := s.Lot(ctx, id)

@@ -46,7 +46,8 @@ const (
 
 // NewPan makes an empty pan.
 func NewPan(step, capacity float64, seed uint64, now func() time.Time) *Pan {
-	return &Pan{Step: step, Capacity: capacity, rng: rand.New(rand.NewPCG(seed, 7)), now: now, since: now().Add(-time.Hour), drifted: now(), conns: map[net.Conn]bool{}}
+	return &Pan{Step: step, Capacity: capacity, rng: rand.New(rand.NewPCG(seed, 7)), now: now, since: now().Add(-time.Hour), drifted: now(),
+		conns: map[net.Conn]bool{}}
 }
 
 // Put lays so many grams on the pan; below 0 they are taken off, no more than are there.

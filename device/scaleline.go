@@ -40,7 +40,8 @@ const longestScaleLine = 128
 
 // scaleUnits are the grams of the units that scales write. The pound is 453.59237 g
 // exactly, the ounce a sixteenth of it.
-var scaleUnits = map[string]float64{"": 1, "G": 1, "GR": 1, "GM": 1, "GRAM": 1, "GRAMS": 1, "KG": 1000, "MG": 0.001, "OZ": 453.59237 / 16, "LB": 453.59237, "LBS": 453.59237}
+var scaleUnits = map[string]float64{"": 1, "G": 1, "GR": 1, "GM": 1, "GRAM": 1, "GRAMS": 1, "KG": 1000, "MG": 0.001, "OZ": 453.59237 / 16,
+	"LB": 453.59237, "LBS": 453.59237}
 
 var (
 	stableWords = []string{"ST", "S", "STABLE", "STAB"}

@@ -49,7 +49,8 @@ func TestLinesOfScales(t *testing.T) {
 		assert.Equal(t, want, got, line)
 	}
 	for _, line := range []string{
-		"", "   ", "hello", "12.3 ct", "12.3 pcs", "g", "12 g 13 g", "1 2 3", strings.Repeat("9", 200), "1e9", "9999999 kg", "12.3.4.5..g", "\x1b[2J 12 g", "12 g 5 lb", "ST,GS",
+		"", "   ", "hello", "12.3 ct", "12.3 pcs", "g", "12 g 13 g", "1 2 3", strings.Repeat("9",
+			200), "1e9", "9999999 kg", "12.3.4.5..g", "\x1b[2J 12 g", "12 g 5 lb", "ST,GS",
 	} {
 		_, err := ParseScaleLine(line)
 		if line == "12.3.4.5..g" {

@@ -84,7 +84,7 @@ test('a newcomer’s bad plan becomes a good one by mends alone, at the blend, t
   const stops = [`/blends/${id.blend}`, `/layups/${id.layup}`, `/layups/${id.layup}/card`];
   // What lay on the drum before is told where it is asked.
   await page.goto(stops[2]);
-  const asks = page.locator('.second details.asks');
+  const asks = page.locator('.second details.tellmore');
   await asks.locator('summary').click();
   await asks.getByRole('button', { name: 'something dark' }).click();
   await expect(page.locator('.second')).toContainText('Something darker was on it before');

@@ -32,7 +32,8 @@ func WriteBuyList(w io.Writer, rows []BuyRow) error {
 			price = strconv.FormatFloat(r.Price, 'f', 2, 64)
 		}
 		rec := []string{
-			defuse(r.Name), defuse(r.Kind), defuse(r.Preparation), r.Colour, defuse(r.For), exact(r.Grams), defuse(r.Source), r.Packs, exact(r.BoughtG), price, yesNo(r.Came),
+			defuse(r.Name), defuse(r.Kind), defuse(r.Preparation), r.Colour, defuse(r.For), exact(r.Grams), defuse(r.Source), r.Packs, exact(r.BoughtG), price,
+			yesNo(r.Came),
 		}
 		if err := c.Write(rec); err != nil {
 			return err

@@ -134,7 +134,8 @@ func configured(in io.ReadSeeker) (image.Config, string, error) {
 }
 
 func heavy(why string, values ...any) error {
-	return fault.New("photo", "This picture takes too much to read: "+why+". Save it again as an ordinary JPEG, not progressive, of at most 12 million pixels.", values...)
+	return fault.New("photo", "This picture takes too much to read: "+why+". Save it again as an ordinary JPEG, not progressive, of at most 12 million "+
+		"pixels.", values...)
 }
 
 // bytesPerPixel is what a picture takes while it is decoded, by its colours. WebP

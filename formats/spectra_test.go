@@ -29,7 +29,8 @@ func ramp(at []string, factor float64) (out []string) {
 func TestSpectraInTheirFormats(t *testing.T) {
 	full, short := wavelengths(380, 730, 10), wavelengths(400, 700, 10)
 	for name, text := range map[string]string{
-		"36 bands, two readings": "sample," + strings.Join(full, ",") + "\nteal," + strings.Join(ramp(full, 1), ",") + "\nrust," + strings.Join(ramp(full, 1), ",") + "\n",
+		"36 bands, two readings": "sample," + strings.Join(full, ",") + "\nteal," + strings.Join(ramp(full, 1), ",") + "\nrust," + strings.Join(ramp(full,
+			1), ",") + "\n",
 		"percent":                strings.Join(full, ",") + "\n" + strings.Join(ramp(full, 100), ","),
 		"with nm and semicolons": strings.ReplaceAll("name;"+strings.Join(full, "nm;")+"nm\nteal;"+strings.Join(ramp(full, 1), ";"), ".", ","),
 	} {

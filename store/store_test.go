@@ -218,7 +218,8 @@ func TestBackupOfAnOpenStore(t *testing.T) {
 	s, err := Open(dir, time.Now)
 	require.NoError(t, err)
 	defer s.Close()
-	made, err := s.CreateLots(t.Context(), []Lot{{Name: "a", Kind: "romney", Preparation: "combed_top", Colours: []Colour{{Hex: "#777777", Share: 1, Source: "picker"}}, GramsMg: 5000}}, "", "")
+	made, err := s.CreateLots(t.Context(), []Lot{{Name: "a", Kind: "romney", Preparation: "combed_top", Colours: []Colour{{Hex: "#777777", Share: 1,
+		Source: "picker"}}, GramsMg: 5000}}, "", "")
 	require.NoError(t, err)
 	name, err := s.KeepFile([]byte("a picture"))
 	require.NoError(t, err)

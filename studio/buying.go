@@ -263,7 +263,8 @@ func (o Offer) fits(v BuyItem) bool {
 
 // buyList works out where a list is bought.
 func (s *Studio) buyList(ctx context.Context, r store.BuyList) (BuyList, error) {
-	out := BuyList{ID: r.ID, Version: r.Version, Name: r.Name, MakingIDs: append([]int64{}, r.Makings...), Items: []BuyItem{}, Sources: []BuyFrom{}, RoundUps: []RoundUp{}}
+	out := BuyList{ID: r.ID, Version: r.Version, Name: r.Name, MakingIDs: append([]int64{}, r.Makings...), Items: []BuyItem{}, Sources: []BuyFrom{},
+		RoundUps: []RoundUp{}}
 	kinds, err := s.AllKinds(ctx, true)
 	if err != nil {
 		return out, err

@@ -82,7 +82,8 @@ func TestASearchWithoutRoomForTheShelfEnds(t *testing.T) {
 	require.NoError(t, err)
 	in := BlendInput{Name: "all to buy", TotalG: 60}
 	for i := range match.MaxLots {
-		in.Components = append(in.Components, BlendComponent{Name: fmt.Sprint(i), Kind: "merino", Preparation: "combed_top", Hex: fmt.Sprintf("#%06x", 0x101010+i*7000), Parts: 1})
+		in.Components = append(in.Components, BlendComponent{Name: fmt.Sprint(i), Kind: "merino", Preparation: "combed_top", Hex: fmt.Sprintf("#%06x",
+			0x101010+i*7000), Parts: 1})
 	}
 	c, err := s.candidates(t.Context(), in, Wish{})
 	require.NoError(t, err)

@@ -221,7 +221,8 @@ func (f *Foretelling) pass() carding.Pass {
 func ThingsOf(list []carding.Placed, fibres []layup.Fibre) (out []appearance.Thing) {
 	for _, p := range list {
 		f := fibres[p.Component]
-		t := appearance.Thing{Component: p.Component, Along: p.Y, Across: p.X, Angle: p.Angle, LongMM: p.LongMM, Grams: p.Grams, Seed: p.Seed, WideMM: 11, Shows: p.Shows}
+		t := appearance.Thing{Component: p.Component, Along: p.Y, Across: p.X, Angle: p.Angle, LongMM: p.LongMM, Grams: p.Grams, Seed: p.Seed, WideMM: 11,
+			Shows: p.Shows}
 		t.CrimpMM, t.HighMM = fibre.Wave(f.Crimp)
 		switch {
 		case f.Preparation == "locks":

@@ -74,7 +74,8 @@ func (k OwnKind) row() store.Kind {
 	return store.Kind{
 		Base: store.Base{ID: k.ID, Version: k.Version}, Name: k.Name, Family: k.Family, Role: k.Role,
 		DiameterLow: k.DiameterUM.Low, DiameterHigh: k.DiameterUM.High, StapleLow: k.StapleMM.Low, StapleHigh: k.StapleMM.High,
-		Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion, Lustre: k.Lustre, LossPctLow: k.LossPct.Low, LossPctHigh: k.LossPct.High, LossDecay: k.Decay, Note: k.Note, OfBlend: k.Blended,
+		Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion, Lustre: k.Lustre, LossPctLow: k.LossPct.Low, LossPctHigh: k.LossPct.High,
+		LossDecay: k.Decay, Note: k.Note, OfBlend: k.Blended,
 	}
 }
 

@@ -119,8 +119,10 @@ func TestChangesOfALayup(t *testing.T) {
 	assert.Equal(t, layup.Paint, board.Layers[0].Lays[0].Method, "a board has no tray")
 	for verb, c := range map[string]LayupChange{
 		"layer": {Verb: "take", Layer: 9}, "at": {Verb: "set", Layer: 0, At: 9}, "verb": {Verb: "throw"}, "last": {Verb: "repeat", Layer: 1, To: 0, Times: 2},
-		"times": {Verb: "split", Times: 1}, "joins": {Verb: "joins", Times: 7}, "units": {Verb: "units"}, "to": {Verb: "lay", Layer: -1, Lay: &LayInput{From: &to, To: &from}},
-		"equipment_id": {Verb: "equipment", EquipmentID: 99}, "builder": {Verb: "build", Build: &BuildInput{Builder: "pile"}}, "component": {Verb: "lay", Layer: -1, Lay: &LayInput{Component: 7}}, "name": {Verb: "name"},
+		"times": {Verb: "split", Times: 1}, "joins": {Verb: "joins", Times: 7}, "units": {Verb: "units"}, "to": {Verb: "lay", Layer: -1,
+			Lay: &LayInput{From: &to, To: &from}},
+		"equipment_id": {Verb: "equipment", EquipmentID: 99}, "builder": {Verb: "build", Build: &BuildInput{Builder: "pile"}}, "component": {Verb: "lay",
+			Layer: -1, Lay: &LayInput{Component: 7}}, "name": {Verb: "name"},
 	} {
 		_, err := s.ApplyLayup(t.Context(), l.ID, l.LayupInput, c)
 		list, ok := fault.From(err)

@@ -95,6 +95,9 @@ func (s *Studio) LookLayup(ctx context.Context, b Blend, in LayupInput, strict b
 	}
 	in.matchBlend(b)
 	out := Layup{BlendID: b.ID, StepG: float64(at.set.StepMg.Grams()), Equipment: e, bed: e.Bed(), plan: in.Plan(), blend: b, at: at}
+	if out.prepared, err = s.preparedMM(ctx, b.ID); err != nil {
+		return Layup{}, err
+	}
 	if out.bed.Type != layup.Drum {
 		out.plan = out.plan.OffTheTray()
 	}
@@ -186,6 +189,9 @@ func (out *Layup) fill(in LayupInput) error {
 			f.Name, f.Hexes, f.StapleMM, f.Preparation, f.LotID, f.Gone, f.kind = c.Name, c.Hexes(), c.StapleMM(), c.Preparation, c.LotID, false, c.kind
 			f.Grams, wanted = unit.Clean(float64(weighed.Counts[0][i])*out.StepG), float64(weighed.Exact[i])
 			lab = b.tints[i].colour
+		}
+		if mm := out.prepared[f.Name]; mm > 0 && mm < f.StapleMM {
+			f.StapleMM = mm
 		}
 		core := LayFibre(f.Name, f.Grams, f.kind, f.Preparation, f.StapleMM)
 		core.Colour, core.Wanted = lab.Lab(), wanted

@@ -61,8 +61,9 @@ type Layup struct {
 	blend  Blend
 	at     stock
 
-	schools map[string]string
-	own     advice.Bounds // of the maker
+	schools  map[string]string
+	prepared map[string]float64 // to which length fibres are cut or pulled, by name
+	own      advice.Bounds      // of the maker
 }
 
 func (e Equipment) Bed() layup.Bed {

@@ -4,17 +4,17 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"reflect"
 	"slices"
 
 	"fairtangle/core/advice"
 	"fairtangle/core/fault"
-	"fairtangle/core/layup"
 )
 
 // What a mend of the second look changes.
 const (
 	MendsBlend  = "blend"
-	MendsBoth   = "both" // the blend, and the lay-up in which all of it lies follows
+	MendsBoth   = "both" // the blend, and what lies in its lay-ups follows
 	MendsLayup  = "lay-up"
 	MendsTold   = "told"     // nothing but what is told
 	MendsSample = "weighout" // a sample is weighed out
@@ -23,16 +23,14 @@ const (
 // Mends is what a mend changes; empty where nothing that is kept can take it.
 func (l SecondLook) Mends(m *advice.Mend) string {
 	switch m.Verb {
-	case "share", "total":
-		if l.plan.layup != nil && l.plan.layup.allLaid() {
-			return MendsBoth
-		}
-		return MendsBlend
-	case "passes":
-		if l.plan.layup != nil && l.plan.layup.plan.Passes > 0 {
+	case "share", "total", "passes":
+		switch of := l.plan.layup; {
+		case of == nil:
+			return MendsBlend
+		case m.Verb == "passes" && of.plan.Passes > 0:
 			return MendsLayup
 		}
-		return MendsBlend
+		return MendsBoth
 	case "sample":
 		return MendsSample
 	case "tell":
@@ -64,9 +62,14 @@ type LookTaken struct {
 	ID      int64  `json:"id"`   // of it
 	Version int64  `json:"version"`
 	Before  []Told `json:"before"` // what was told before
-	// Layup is the lay-up that followed, and its version.
-	Layup        int64 `json:"layup"`
-	LayupVersion int64 `json:"layup_version"`
+	// Followed are the lay-ups that followed, as they are now.
+	Followed []Followed `json:"followed"`
+}
+
+// Followed is a lay-up that followed its blend.
+type Followed struct {
+	ID      int64 `json:"id"`
+	Version int64 `json:"version"`
 }
 
 // TakeMend takes the mend of a finding where a maker stands, and keeps it.
@@ -88,14 +91,18 @@ func (s *Studio) TakeMend(ctx context.Context, at LookWhere, rule string, compon
 		if err != nil {
 			return out, err
 		}
+		was, err := s.layupsAsTheyAre(ctx, b.ID)
+		if err != nil {
+			return out, err
+		}
 		out.ID = b.ID
 		now, err := s.SaveBlend(ctx, b.ID, b.Version, in, said)
 		out.Version = now.Version
-		if err != nil || out.Kind == MendsBlend {
-			return out, err
+		for _, v := range was {
+			if err == nil {
+				err = s.layupFollows(ctx, v, &out)
+			}
 		}
-		next, err := s.layupFollows(ctx, *l.plan.layup)
-		out.Layup, out.LayupVersion = next.ID, next.Version
 		return out, err
 	case MendsLayup:
 		now := *l.plan.layup
@@ -105,6 +112,9 @@ func (s *Studio) TakeMend(ctx context.Context, at LookWhere, rule string, compon
 		}
 		out.ID = now.ID
 		next, err := s.afterLayup(ctx, now, in, b)
+		if err == nil {
+			err = s.ended(ctx, l, next, f)
+		}
 		if err != nil {
 			return out, err
 		}
@@ -129,33 +139,49 @@ func (s *Studio) TakeMend(ctx context.Context, at LookWhere, rule string, compon
 	}
 }
 
+// layupsAsTheyAre are the lay-ups of a blend that have all its fibres and no others.
+func (s *Studio) layupsAsTheyAre(ctx context.Context, blend int64) (out []Layup, err error) {
+	rows, err := s.LayupsOf(ctx, blend)
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range rows {
+		l, err := s.Layup(ctx, r.ID)
+		if err != nil {
+			return nil, err
+		}
+		if len(l.Layers) > 0 && !slices.ContainsFunc(l.Fibres, func(f LayupFibre) bool { return f.Gone }) {
+			out = append(out, l)
+		}
+	}
+	return out, nil
+}
+
 // layupFollows lays a lay-up again as its blend is now: what was all laid is all laid.
-func (s *Studio) layupFollows(ctx context.Context, was Layup) (Layup, error) {
+func (s *Studio) layupFollows(ctx context.Context, was Layup, taken *LookTaken) error {
 	now, err := s.Layup(ctx, was.ID)
 	if err != nil {
-		return now, err
+		return err
 	}
 	in := now.LayupInput
 	in.PlanInput = PlanInputOf(now.plan.Refit(now.bed, was.fibres, now.fibres, now.StepG))
-	return s.SaveLayup(ctx, now.ID, now.Version, in, false)
-}
-
-// allLaid reports whether all of the blend lies in the lay-up, and no more.
-func (out *Layup) allLaid() bool {
-	for _, f := range out.Fibres {
-		if f.Gone || math.Abs(f.UnplacedG) > layup.OverplacedG {
-			return false
-		}
+	if reflect.DeepEqual(in, now.LayupInput) {
+		return nil
 	}
-	return len(out.Fibres) == len(out.blend.Components)
+	now, err = s.SaveLayup(ctx, now.ID, now.Version, in, false)
+	taken.Followed = append(taken.Followed, Followed{now.ID, now.Version})
+	return err
 }
 
 // UndoMend takes a mend back, where nothing was changed there since.
 func (s *Studio) UndoMend(ctx context.Context, t LookTaken) (err error) {
 	switch t.Kind {
 	case MendsBlend, MendsBoth:
-		if _, err = s.StepBlend(ctx, t.ID, t.Version, Move{Way: "undo"}); err == nil && t.Layup != 0 {
-			_, err = s.StepLayup(ctx, t.Layup, t.LayupVersion, Move{Way: "undo"})
+		_, err = s.StepBlend(ctx, t.ID, t.Version, Move{Way: "undo"})
+		for _, f := range t.Followed {
+			if err == nil {
+				_, err = s.StepLayup(ctx, f.ID, f.Version, Move{Way: "undo"})
+			}
 		}
 	case MendsLayup:
 		_, err = s.StepLayup(ctx, t.ID, t.Version, Move{Way: "undo"})
@@ -233,7 +259,39 @@ func (s *Studio) mendLayup(ctx context.Context, now Layup, b Blend, rule string,
 	if err != nil {
 		return Layup{}, err
 	}
-	return s.afterLayup(ctx, now, in, b)
+	next, err := s.afterLayup(ctx, now, in, b)
+	if err == nil {
+		err = s.ended(ctx, l, next, f)
+	}
+	return next, err
+}
+
+// ended refuses a mend of a lay-up that does not end its finding in whole steps of the scale, or
+// that says stop to more.
+func (s *Studio) ended(ctx context.Context, before SecondLook, next Layup, f advice.Finding) error {
+	after, err := s.lookOf(ctx, before.plan.blend, LookWhere{unsaved: &next})
+	if err != nil {
+		return err
+	}
+	stops := func(list []advice.Finding) (n int) {
+		for _, v := range list {
+			if v.Severity == advice.Stop {
+				n++
+			}
+		}
+		return n
+	}
+	was, err := s.lookOf(ctx, before.plan.blend, LookWhere{unsaved: before.plan.layup})
+	if err != nil {
+		return err
+	}
+	same := func(o advice.Finding) bool {
+		return o.Rule == f.Rule && (f.Component < 0 || o.Component == f.Component)
+	}
+	if slices.ContainsFunc(after.Findings, same) || stops(after.Findings) > stops(was.Findings) {
+		return fault.New("rule", "In the steps of your scale that does not end it: change the lay-up by hand.")
+	}
+	return nil
 }
 
 // mended is a lay-up after a mend: what it serves, how often it goes through, how it is divided, or

@@ -8,6 +8,7 @@ import (
 	"fairtangle/core/advice"
 	"fairtangle/core/colour"
 	"fairtangle/core/layup"
+	"fairtangle/store"
 )
 
 // lookPlan is a blend as the rules know it, with all that is known of it where a maker stands.
@@ -96,11 +97,15 @@ func (s *Studio) toldByNeed(ctx context.Context, b Blend, p *advice.Plan) error 
 		return err
 	}
 	p.Uses, p.Goal = append([]string{}, n.Plan.Uses...), n.Plan.Look
+	rows, err := s.store.BlendsOf(ctx, []int64{b.MakingID})
+	if err != nil || len(rows) != 1 {
+		return err
+	}
 	full, err := s.NeedOf(ctx, b.MakingID)
 	if err != nil {
 		return err
 	}
-	if len(full.Blends) == 1 && full.Enough && b.WeighInG > 0 {
+	if full.Enough && b.WeighInG > 0 {
 		want, lost := full.FibreG, 100*(1-b.TotalG/b.WeighInG)
 		p.Told.TargetG, p.Told.LossPct = &want, &lost
 	}
@@ -125,12 +130,16 @@ func (s *Studio) toldByLayup(ctx context.Context, id int64, p *lookPlan) error {
 		}
 		id = rows[0].ID
 	}
-	l, err := s.Layup(ctx, id)
+	row, err := store.Piece[store.Layup](ctx, s.store, id)
 	if err != nil {
 		return err
 	}
-	if l.BlendID != p.blend.ID {
+	if row.BlendID != p.blend.ID {
 		return ErrNotFound
+	}
+	l, err := s.layupIn(ctx, row, p.blend)
+	if err != nil {
+		return err
 	}
 	p.takeLayup(l)
 	return nil

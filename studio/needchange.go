@@ -56,7 +56,8 @@ type triple struct {
 var triples = []triple{
 	{[3]string{"weight", "grist", "length"}, func(in *NeedPlan) [3]*float64 { return [3]*float64{&in.Weight, &in.Grist, &in.Length} }, 100,
 		[3][2]int{{2, 1}, {0, 2}, {0, 1}}},
-	{[3]string{"area", "laid", "felt"}, func(in *NeedPlan) [3]*float64 { return [3]*float64{&in.Area, &in.Laid, &in.Felt} }, 1e4, [3][2]int{{2, 1}, {2, 0}, {0, 1}}},
+	{[3]string{"area", "laid", "felt"}, func(in *NeedPlan) [3]*float64 { return [3]*float64{&in.Area, &in.Laid, &in.Felt} }, 1e4, [3][2]int{{2, 1}, {2,
+		0}, {0, 1}}},
 }
 
 // set sets one of them; the others follow, as far as they are known.

@@ -117,7 +117,8 @@ func (s *Studio) WatchPlace(ctx context.Context, id int64, window, name string) 
 	}
 	at := p.places[id]
 	if at == nil {
-		at = &weighPlace{on: map[int64]*plate.Plate{}, mode: plate.Bowl, windows: map[string]*placeWindow{}, waiting: map[chan struct{}]bool{}, taken: map[string]unit.Milligrams{}}
+		at = &weighPlace{on: map[int64]*plate.Plate{}, mode: plate.Bowl, windows: map[string]*placeWindow{}, waiting: map[chan struct{}]bool{},
+			taken: map[string]unit.Milligrams{}}
 		at.state.Auto, at.state.Mode = true, at.mode
 		p.places[id] = at
 	}

@@ -118,7 +118,8 @@ func TestTheScaleThatSuits(t *testing.T) {
 	ctx := t.Context()
 	speaking(t, s, 0.01, 20)
 	_, coarse := speaking(t, s, 1, 5000)
-	b, err := s.CreateBlend(ctx, m.ID, BlendInput{Name: "b", TotalG: 60, Passes: 1, Components: []BlendComponent{{LotID: &lots[0].ID, Parts: 59}, {LotID: &lots[1].ID, Parts: 1}}})
+	b, err := s.CreateBlend(ctx, m.ID, BlendInput{Name: "b", TotalG: 60, Passes: 1, Components: []BlendComponent{{LotID: &lots[0].ID, Parts: 59},
+		{LotID: &lots[1].ID, Parts: 1}}})
 	require.NoError(t, err)
 	w, err := s.CreateWeighout(ctx, b.ID, WeighoutInput{Units: 1, FinishedG: 60, Passes: 1, StepG: 0.1})
 	require.NoError(t, err)

@@ -101,7 +101,8 @@ func (s *Studio) entryOf(ctx context.Context, v Run, in EntryInput) (store.RunEn
 		l.Add("unit", "There is no such unit in this run.")
 	}
 	what := run.What(in.What)
-	whole := what == run.Note && in.Pass == 0 || what == run.Count || what == run.Piece || what == run.Tick || what == run.Cleaned || what == run.Pause || what == run.Decided
+	whole := what == run.Note && in.Pass == 0 || what == run.Count || what == run.Piece || what == run.Tick || what == run.Cleaned ||
+		what == run.Pause || what == run.Decided
 	if whole && what != run.Step {
 		e.Pass = 0
 	} else if in.Pass < 1 || in.Pass > mostPasses {

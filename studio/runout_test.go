@@ -15,7 +15,8 @@ func short(t *testing.T) (*Studio, []Lot, Weighout) {
 		shelve(t, s, "mist", "#d8d4c8", 100), shelve(t, s, "harbour", "#26324a", 100),
 		shelve(t, s, "brick", "#8a3b2a", 100), shelve(t, s, "haze", "#d2cfc4", 100), shelve(t, s, "end of haze", "#d2cfc4", 3),
 	}
-	b, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: 40, Passes: 1, Components: []BlendComponent{{LotID: &lots[0].ID, Parts: 1}, {LotID: &lots[1].ID, Parts: 1}}})
+	b, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: 40, Passes: 1, Components: []BlendComponent{{LotID: &lots[0].ID, Parts: 1},
+		{LotID: &lots[1].ID, Parts: 1}}})
 	require.NoError(t, err)
 	w, err := s.CreateWeighout(t.Context(), b.ID, WeighoutInput{Units: 4, FinishedG: 10, Passes: 1, StepG: 0.1})
 	require.NoError(t, err)

@@ -190,7 +190,8 @@ func (s *Studio) StartRun(ctx context.Context, weighout int64, in StartRun) (Run
 	if err != nil {
 		return Run{}, err
 	}
-	row := store.Run{Sort: CardingRun, Sample: w.row.Sample, Name: w.Name, MakingID: m.ID, WeighoutID: &w.ID, Units: len(w.Units), Plan: store.RunPlan{Schools: m.Schools}}
+	row := store.Run{Sort: CardingRun, Sample: w.row.Sample, Name: w.Name, MakingID: m.ID, WeighoutID: &w.ID, Units: len(w.Units),
+		Plan: store.RunPlan{Schools: m.Schools}}
 	laid, err := s.runLayup(ctx, w, b, in.EquipmentID)
 	if err != nil {
 		return Run{}, err
@@ -198,7 +199,8 @@ func (s *Studio) StartRun(ctx context.Context, weighout int64, in StartRun) (Run
 	row.Plan.Layup, row.Plan.Equipment = keptPlan(laid.plan), laid.Equipment.row()
 	row.EquipmentID, row.Passes = &laid.EquipmentID, laid.LastPass
 	for i, f := range laid.fibres {
-		row.Plan.Fibres = append(row.Plan.Fibres, store.RunFibre{Name: f.Name, Hex: laid.Fibres[i].Hexes[0], Grams: f.Grams, LossPass: f.Loses.First, Decay: f.Loses.Decay})
+		row.Plan.Fibres = append(row.Plan.Fibres, store.RunFibre{Name: f.Name, Hex: laid.Fibres[i].Hexes[0], Grams: f.Grams, LossPass: f.Loses.First,
+			Decay: f.Loses.Decay})
 	}
 	if laid.ID != 0 {
 		row.LayupID = &laid.ID
@@ -433,7 +435,8 @@ func linesOf(r store.Run, s run.State, w store.Weighout) []run.Line {
 }
 
 func (v *Run) unitOf(i int, u run.Unit, l run.Line) RunUnit {
-	out := RunUnit{Weight: v.weightOf(i), Step: u.At, Enough: u.Enough, Line: lineOf(l), PiecesG: []float64{}, Shelved: []RunShelved{}, Passes: []RunPass{}, Note: u.Whole[run.Note].Text}
+	out := RunUnit{Weight: v.weightOf(i), Step: u.At, Enough: u.Enough, Line: lineOf(l), PiecesG: []float64{}, Shelved: []RunShelved{},
+		Passes: []RunPass{}, Note: u.Whole[run.Note].Text}
 	if c, ok := u.Whole[run.Count]; ok {
 		out.Count = &c.Number
 	}

@@ -70,7 +70,8 @@ func (s *Studio) SaveScale(ctx context.Context, v Scale) (Scale, error) {
 	if err := l.Err(); err != nil {
 		return v, err
 	}
-	row := store.Scale{Base: store.Base{ID: v.ID, Version: v.Version}, Name: v.Name, Address: v.Address, StepMg: step, CapacityMg: unit.Grams(v.CapacityG).Milligrams()}
+	row := store.Scale{Base: store.Base{ID: v.ID, Version: v.Version}, Name: v.Name, Address: v.Address, StepMg: step,
+		CapacityMg: unit.Grams(v.CapacityG).Milligrams()}
 	row, err := store.PutPiece(ctx, s.store, row)
 	return scaleOf(row), convertStale(err, func(r store.Scale) (Scale, error) { return scaleOf(r), nil })
 }

@@ -30,14 +30,16 @@ type Settings struct {
 func settingsOf(r store.Settings) Settings {
 	return Settings{
 		Version: r.Version, WeightUnit: r.WeightUnit, LengthUnit: r.LengthUnit, StepMg: r.StepMg, Ground: r.Ground, Model: r.Model,
-		ModelParameter: r.ModelParameter, CoveringPower: r.CoveringPower, Currency: r.Currency, Calibrated: r.Calibrated, Learning: r.Learning, ReaderAddress: r.ReaderAddress,
+		ModelParameter: r.ModelParameter, CoveringPower: r.CoveringPower, Currency: r.Currency, Calibrated: r.Calibrated, Learning: r.Learning,
+		ReaderAddress: r.ReaderAddress,
 	}
 }
 
 func (v Settings) row() store.Settings {
 	return store.Settings{
 		Base: store.Base{Version: v.Version}, WeightUnit: v.WeightUnit, LengthUnit: v.LengthUnit, StepMg: v.StepMg, Ground: v.Ground, Model: v.Model,
-		ModelParameter: v.ModelParameter, CoveringPower: v.CoveringPower, Currency: v.Currency, Calibrated: v.Calibrated, Learning: v.Learning, ReaderAddress: v.ReaderAddress,
+		ModelParameter: v.ModelParameter, CoveringPower: v.CoveringPower, Currency: v.Currency, Calibrated: v.Calibrated, Learning: v.Learning,
+		ReaderAddress: v.ReaderAddress,
 	}
 }
 

@@ -62,7 +62,8 @@ func money(c int64) float64 { return float64(c) / 100 }
 func priced(v float64) bool { return v >= 0 && v <= mostMoney }
 
 func sourceOf(r store.Source) Source {
-	out := Source{ID: r.ID, Version: r.Version, Name: r.Name, Postage: money(r.PostageCents), FreeFrom: money(r.FreeFromCents), Note: r.Note, Discounts: []Discount{}}
+	out := Source{ID: r.ID, Version: r.Version, Name: r.Name, Postage: money(r.PostageCents), FreeFrom: money(r.FreeFromCents), Note: r.Note,
+		Discounts: []Discount{}}
 	for _, d := range r.Discounts {
 		out.Discounts = append(out.Discounts, Discount{money(d.FromCents), d.Pct})
 	}
@@ -71,7 +72,8 @@ func sourceOf(r store.Source) Source {
 
 func offerOf(r store.Offer) Offer {
 	out := Offer{
-		ID: r.ID, Version: r.Version, SourceID: r.SourceID, Name: r.Name, Kind: r.Kind, Hex: r.Hex, PackG: inGrams(r.PackMg), Price: money(r.Cents), Breaks: []PriceBreak{},
+		ID: r.ID, Version: r.Version, SourceID: r.SourceID, Name: r.Name, Kind: r.Kind, Hex: r.Hex, PackG: inGrams(r.PackMg), Price: money(r.Cents),
+		Breaks: []PriceBreak{},
 	}
 	for _, b := range r.Breaks {
 		out.Breaks = append(out.Breaks, PriceBreak{b.From, money(b.Cents)})
@@ -118,7 +120,8 @@ func (s *Studio) putSource(ctx context.Context, in Source) (Source, error) {
 	if len(in.Discounts) > mostTiers {
 		l.Add("discounts", "A source has at most %d discounts.", mostTiers)
 	}
-	row := store.Source{Base: store.Base{ID: in.ID, Version: in.Version}, Name: in.Name, PostageCents: cents(in.Postage), FreeFromCents: cents(in.FreeFrom), Note: in.Note}
+	row := store.Source{Base: store.Base{ID: in.ID, Version: in.Version}, Name: in.Name, PostageCents: cents(in.Postage),
+		FreeFromCents: cents(in.FreeFrom), Note: in.Note}
 	for i, d := range in.Discounts {
 		if !priced(d.From) {
 			l.Add(fmt.Sprintf("discounts[%d].from", i), "Money is from 0 to a million.")

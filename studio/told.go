@@ -136,6 +136,18 @@ func (s *Studio) toldByMaker(ctx context.Context, b Blend, p *advice.Plan) (list
 	return list, nil
 }
 
+// preparedMM is to which length fibres of a blend are cut or pulled, by name, where that was told.
+func (s *Studio) preparedMM(ctx context.Context, blend int64) (map[string]float64, error) {
+	list, err := s.ToldOf(ctx, advice.OfPart, blend)
+	out := map[string]float64{}
+	for _, t := range list {
+		if t.Key == "prepared_mm" && *t.Value > 0 {
+			out[t.About] = *t.Value
+		}
+	}
+	return out, err
+}
+
 // tellingsOf turns what a mend tells into tellings of a blend, its parts and its lots. A fibre that
 // is no lot yet has nothing told of it.
 func tellingsOf(b Blend, list []advice.Telling) (out []Told, err error) {

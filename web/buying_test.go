@@ -80,7 +80,8 @@ func TestAListIsBought(t *testing.T) {
 	assert.Len(t, items(), 2)
 
 	w := c.do("GET", fmt.Sprintf("/buy/%v/to-buy.csv", l["id"]), "", "")
-	assert.True(t, strings.HasPrefix(w.Body.String(), "name,kind,preparation,colour,for,grams,source,packs,bought_g,price,came\r\nwool 0,corriedale,combed_top,#884422,Shawl,"), w.Body.String())
+	assert.True(t, strings.HasPrefix(w.Body.String(),
+		"name,kind,preparation,colour,for,grams,source,packs,bought_g,price,came\r\nwool 0,corriedale,combed_top,#884422,Shawl,"), w.Body.String())
 	for _, path := range []string{"/buy", "/buy?making=3", fmt.Sprintf("/buy/%v", l["id"]), "/sources/1", "/sources/1?offer=1"} {
 		assert.NotEmpty(t, c.page(path), path)
 	}

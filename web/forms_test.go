@@ -182,7 +182,8 @@ func TestPlanFormShowsWhatTheAPIAnswers(t *testing.T) {
 	// a later pass loses 0.6 of what the first did of wool, 0.9 of a fine one.
 	assert.Equal(t, 248.1, got["total_g"])
 	assert.Contains(t, html, "248.1\u00a0g")
-	for field, says := range map[string]string{"units": "whole number", "finished_g": "not a number", "passes": "whole number", "components[0].loss_pct": "not a number", "components[0].joins_at_pass": "whole number"} {
+	for field, says := range map[string]string{"units": "whole number", "finished_g": "not a number", "passes": "whole number",
+		"components[0].loss_pct": "not a number", "components[0].joins_at_pass": "whole number"} {
 		w := c.form("/blends/6/weigh", append(append([]string(nil), form...), field, "x")...)
 		assert.Equal(t, 422, w.Code, field)
 		assert.Contains(t, w.Body.String(), says, field)

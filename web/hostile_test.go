@@ -79,7 +79,8 @@ func TestEndlessSearchesAreRefused(t *testing.T) {
 func TestPagesKeepToThePolicy(t *testing.T) {
 	c := sample(t)
 	inline := regexp.MustCompile(`<script>|<style|\sstyle="|\son[a-z]+="|https?://`)
-	for _, path := range []string{"/shelf", "/makings", "/makings/3", "/blends/6", "/blends/6/weigh", "/weighouts/1", "/weighouts/1/scale", "/runs/1", "/runs/1/record", "/runs/2", "/workshop", "/kinds", "/bin", "/api", "/lots/1", "/lots/new", "/nowhere"} {
+	for _, path := range []string{"/shelf", "/makings", "/makings/3", "/blends/6", "/blends/6/weigh", "/weighouts/1", "/weighouts/1/scale", "/runs/1",
+		"/runs/1/record", "/runs/2", "/workshop", "/kinds", "/bin", "/api", "/lots/1", "/lots/new", "/nowhere"} {
 		w := c.do("GET", path, "", "")
 		assert.NotContains(t, w.Header().Get("Content-Security-Policy"), "unsafe")
 		for _, h := range []string{"Cross-Origin-Resource-Policy", "Cross-Origin-Opener-Policy"} {

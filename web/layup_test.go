@@ -15,7 +15,8 @@ import (
 func TestLayingUpByForm(t *testing.T) {
 	c := sample(t)
 	html := c.page("/blends/6/layup")
-	for _, want := range []string{"Standard drum carder", "Large blending board", "Hand cards, standard pair", "4 batts", "not in the workshop", "second pass only", "straight on"} {
+	for _, want := range []string{"Standard drum carder", "Large blending board", "Hand cards, standard pair", "4 batts", "not in the workshop",
+		"second pass only", "straight on"} {
 		assert.Contains(t, html, want)
 	}
 	form := fields(mainOf(html))
@@ -122,12 +123,14 @@ func TestChangesOnTheBed(t *testing.T) {
 func TestTheBenchSaysWhatToDo(t *testing.T) {
 	c := sample(t)
 	html := c.page("/layups/3/bench")
-	for _, want := range []string{"The maker’s manual and local rules come first.", "7 feeds of 2.7", "so thin that the tray shows through", "0 to 2.9", "laid on as it is", "Let go of the crank"} {
+	for _, want := range []string{"The maker’s manual and local rules come first.", "7 feeds of 2.7", "so thin that the tray shows through", "0 to 2.9",
+		"laid on as it is", "Let go of the crank"} {
 		assert.Contains(t, html, want)
 	}
 	assert.Contains(t, c.page("/layups/4/bench"), "Cut at 10, 20\u00a0cm.")
 	twice := c.page("/layups/1/bench")
-	for _, want := range []string{"Divide it for pass 2", "5 strips of about", "Feed it again, pass 2: strips 1 to 3 of 5", "Feed it again, pass 2: strips 4 to 5 of 5", "Note what came off"} {
+	for _, want := range []string{"Divide it for pass 2", "5 strips of about", "Feed it again, pass 2: strips 1 to 3 of 5",
+		"Feed it again, pass 2: strips 4 to 5 of 5", "Note what came off"} {
 		assert.Contains(t, twice, want)
 	}
 	p := openPage(c, "/layups/1", "layup-data")

@@ -113,7 +113,8 @@ func TestTheScaleRefusesNonsense(t *testing.T) {
 		assert.Less(t, w.Code, 500, request)
 		assert.Contains(t, strings.ToLower(w.Body.String()), strings.ToLower(says), request)
 	}
-	for _, form := range [][]string{{"name", "x"}, {"name", "", "address", "a:1", "step_g", "x", "capacity_g", "-1"}, {"id", "77", "name", "x", "address", "a:1", "step_g", "1", "capacity_g", "100"}} {
+	for _, form := range [][]string{{"name", "x"}, {"name", "", "address", "a:1", "step_g", "x", "capacity_g", "-1"}, {"id", "77", "name", "x",
+		"address", "a:1", "step_g", "1", "capacity_g", "100"}} {
 		assert.Contains(t, []int{404, 422}, c.form("/scales", form...).Code, "%v", form)
 	}
 	assert.Equal(t, 422, c.form("/containers", "container_name", "x", "weight_g", "0").Code)

@@ -18,7 +18,8 @@ func TestNeedByTheAPI(t *testing.T) {
 	code, got := c.json("POST", api.Root+"/need", `{"yarn":{"length_m":240,"grist_m_per_100g":360},"plies":2,"passes":2,"sample_g":8,"unit_capacity_g":60,
 		"components":[{"name":"Corriedale","share":0.6,"loss_pct":2,"decay":0.6},{"name":"silk","share":0.4,"loss_pct":2,"joins_at_pass":2}]}`)
 	require.Equal(t, 200, code, got)
-	for what, want := range map[string]float64{"yarn_g": 66.667, "fibre_g": 77.144, "singles_m": 504, "singles_grist_m_per_100g": 756, "units": 2, "set_aside_g": 87.292} {
+	for what, want := range map[string]float64{"yarn_g": 66.667, "fibre_g": 77.144, "singles_m": 504, "singles_grist_m_per_100g": 756, "units": 2,
+		"set_aside_g": 87.292} {
 		assert.InDelta(t, want, got[what], 1e-3, what)
 	}
 	assert.Equal(t, []any{38.6, 38.5}, got["per_ply_g"])

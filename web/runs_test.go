@@ -261,7 +261,8 @@ func TestLossesAreLearned(t *testing.T) {
 	}
 	code, _ = c.json("GET", api.Root+"/notebook?q="+strings.Repeat("x", 401), "")
 	assert.Equal(t, 422, code)
-	for _, path := range []string{"/notebook", "/notebook?q=nothing+like+it", "/notebook/beside", "/notebook/beside?with=carding-1&with=carding-1", "/runs/1/card", "/runs/1/card?size=A4", "/notebook/swatches", "/day"} {
+	for _, path := range []string{"/notebook", "/notebook?q=nothing+like+it", "/notebook/beside", "/notebook/beside?with=carding-1&with=carding-1",
+		"/runs/1/card", "/runs/1/card?size=A4", "/notebook/swatches", "/day"} {
 		assert.NotEmpty(t, c.page(path), path)
 	}
 	assert.Equal(t, 404, c.do("GET", "/notebook/beside?with=sample-1&with=carding-x", "", "").Code)

@@ -43,7 +43,8 @@ type server struct {
 }
 
 // policy lets the browser load nothing but what this program serves.
-const policy = "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; base-uri 'none'; form-action 'self'; frame-ancestors 'none'; object-src 'none'"
+const policy = "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; base-uri 'none'; form-action 'self'; " +
+	"frame-ancestors 'none'; object-src 'none'"
 
 // asItComes are the answers that are not packed: they come bit by bit, or are packed already.
 var asItComes = []string{"/find/all$", "/needs$", "/fit$", "/live$", "\\.png$"}

@@ -163,7 +163,8 @@ func TestFormsOfYarnKeepWhatWasTyped(t *testing.T) {
 	for _, kept := range []string{"hook 5 mm", `value="x"`, "springy"} {
 		assert.Contains(t, w.Body.String(), kept)
 	}
-	w = c.form("/makings/2/yarnsamples/new", "name", "a", "length_m", "20", "weight_g", "6", "swatches[0].tool", "hook 5 mm", "swatches[0].stitches", "16", "sheds", "no",
+	w = c.form("/makings/2/yarnsamples/new", "name", "a", "length_m", "20", "weight_g", "6", "swatches[0].tool", "hook 5 mm", "swatches[0].stitches",
+		"16", "sheds", "no",
 		"liked", "yes")
 	require.Equal(t, 303, w.Code, w.Body.String())
 	page := c.page("/makings/2/yarn")

@@ -40,7 +40,8 @@ func TestWhatIsNotSavedIsSaidAndKeptInTheForm(t *testing.T) {
 			"name", "a long name", "family", "wool", "role", "base", "diameter_um_low", "20", "diameter_um_high", "30", "staple_mm_low", "60", "staple_mm_high", "90",
 			"density_g_cm3", "1.31", "crimp", "medium", "cohesion", "grippy", "lustre", "matt", "carding_loss_pct_low", "1", "carding_loss_pct_high", "3",
 		},
-		"/equipment/new": {"name", "a long name", "type", "drum", "drive", "hand", "width_mm", "20", "length_mm", "58", "tpi", "72", "tooth_mm", "1", "smooth_g", "50", "lofty_g", "30", "minutes", "10", "feed_g", "0.3"},
+		"/equipment/new": {"name", "a long name", "type", "drum", "drive", "hand", "width_mm", "20", "length_mm", "58", "tpi", "72", "tooth_mm", "1",
+			"smooth_g", "50", "lofty_g", "30", "minutes", "10", "feed_g", "0.3"},
 	} {
 		w := c.form(path, fields...)
 		if w.Code == http.StatusUnprocessableEntity {

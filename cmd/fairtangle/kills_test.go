@@ -205,7 +205,8 @@ func TestARunIsKilledAgainAndAgain(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, 201, code)
 	for _, pass := range []int{1, 2} {
-		code, _, err := call("POST", fmt.Sprintf("%s/runs/%v/entries", url, run["id"]), map[string]any{"key": fmt.Sprintf("first-of-%d", pass), "pass": pass, "what": "off", "grams": 55})
+		code, _, err := call("POST", fmt.Sprintf("%s/runs/%v/entries", url, run["id"]), map[string]any{"key": fmt.Sprintf("first-of-%d", pass),
+			"pass": pass, "what": "off", "grams": 55})
 		require.NoError(t, err)
 		require.Equal(t, 201, code)
 	}
@@ -226,7 +227,8 @@ func TestARunIsKilledAgainAndAgain(t *testing.T) {
 	require.NoError(t, cmd.Wait())
 	raw := sound(t, dir)
 	var shelved, lots int
-	require.NoError(t, raw.QueryRow("SELECT count(*), count(DISTINCT number) FROM run_entries WHERE run_id = ? AND what = 'shelved'", run["id"]).Scan(&shelved, &lots))
+	require.NoError(t, raw.QueryRow("SELECT count(*), count(DISTINCT number) FROM run_entries WHERE run_id = ? AND what = 'shelved'",
+		run["id"]).Scan(&shelved, &lots))
 	assert.Equal(t, shelved, lots, "each went onto the shelf as a lot of its own, once")
 	var made int
 	require.NoError(t, raw.QueryRow("SELECT count(*) FROM lots WHERE made LIKE ?", fmt.Sprintf(`%%"run_id":%v,%%`, run["id"])).Scan(&made))

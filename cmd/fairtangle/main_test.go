@@ -16,7 +16,8 @@ import (
 )
 
 func TestWrongCommandLines(t *testing.T) {
-	for _, args := range [][]string{{}, {"fly"}, {"serve", "-nope"}, {"serve", "-addr", "nowhere", "-data", t.TempDir()}, {"serve", "-addr", "0.0.0.0:0", "-data", t.TempDir()}} {
+	for _, args := range [][]string{{}, {"fly"}, {"serve", "-nope"}, {"serve", "-addr", "nowhere", "-data", t.TempDir()}, {"serve", "-addr", "0.0.0.0:0",
+		"-data", t.TempDir()}} {
 		var out bytes.Buffer
 		err := run(context.Background(), args, &out, &bytes.Buffer{})
 		assert.Error(t, err, args)

@@ -41,7 +41,7 @@ func underloaded(l *look) {
 	if !ok || !l.known(l.Product != "", "what is made of it: a batt, rolags, punis, roving") {
 		return
 	}
-	if l.Product == "batt" && below(load, l.b("load")) {
+	if l.Product == "batt" && below(load, l.b("load")) && !l.holds("loading", "thin") {
 		l.find(Hint, values{"load": load, "limit": l.b("load")},
 			"%s fill the cloth to %g %%; a web so thin hardly holds together.", tenths(l.UnitG()), percent(load))
 	}

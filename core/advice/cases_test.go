@@ -339,4 +339,37 @@ func TestASchoolIsKnown(t *testing.T) {
 	longWool := []change{fibres(of("lincoln", 1)), on(drumOf(72)), laidAs(layers(layup.Feed, 20))}
 	assert.Equal(t, Caution, weight("R24", longWool...))
 	assert.Empty(t, weight("R24", append(longWool, free)...))
+	other := func(q *Plan) { q.Schools = map[string]string{"passes": "one", "specks": "show", "loading": "thin"} }
+	once := []change{fibres(of("corriedale", 0.5), of("romney", 0.5)), looks("heather"), goes(1)}
+	assert.Equal(t, Hint, weight("R33", once...))
+	assert.Empty(t, weight("R33", append(once, other)...), "one, and keep the streaks")
+	five := []change{fibres(of("romney", 1)), goes(5)}
+	assert.Equal(t, Caution, weight("R34", five...))
+	assert.Equal(t, Hint, weight("R34", append(five, func(q *Plan) { q.Schools = map[string]string{"passes": "look"} })...))
+	eleven := []change{fibres(of("romney", 1)), told(Told{Specks: p(11)})}
+	assert.Equal(t, Caution, weight("R36", eleven...))
+	assert.Equal(t, Hint, weight("R36", append(eleven, other)...))
+	assert.Equal(t, Caution, weight("R36", fibres(of("romney", 1)), told(Told{Specks: p(31)}), other), "far too many are too many for all")
+	thin := []change{fibres(of("romney", 1)), on(drumOf(72)), weighs(10, 1), makes("batt")}
+	assert.Equal(t, Hint, weight("R18", thin...))
+	assert.Empty(t, weight("R18", append(thin, other)...))
+}
+
+// A rule in which makers differ by name knows the camp that was chosen, and the others with their reasons.
+func TestCampsAreNamed(t *testing.T) {
+	own, others, ok := Camps("R33", map[string]string{"passes": "one"})
+	require.True(t, ok)
+	assert.Equal(t, "one", own.Key)
+	require.Len(t, others, 2)
+	for _, o := range others {
+		assert.NotEmpty(t, o.Reason)
+	}
+	own, _, _ = Camps("R33", nil)
+	assert.Equal(t, "few", own.Key, "the first, until one is chosen")
+	_, _, ok = Camps("R40", nil)
+	assert.False(t, ok)
+	for rule := range matters {
+		_, _, ok := Camps(rule, nil)
+		assert.True(t, ok, rule)
+	}
 }

@@ -56,7 +56,8 @@ func TestFindingsStandInTheOrderOfWhatIsAtStake(t *testing.T) {
 // What the lay-up sees itself takes the place of the rule, once, and keeps its mend.
 func TestTheLayupSeesItselfOnce(t *testing.T) {
 	q := plan(fibres(of("corriedale", 1)), on(drumOf(72)), weighs(100, 1), makes("batt"), laidAs(layers(layup.Feed, 100)))
-	wool := []layup.Fibre{{Name: "corriedale", Grams: 100, Family: "wool", Role: "base", Crimp: "medium", Cohesion: "grippy", Preparation: "carded_sliver", StapleMM: 100}}
+	wool := []layup.Fibre{{Name: "corriedale", Grams: 100, Family: "wool", Role: "base", Crimp: "medium", Cohesion: "grippy",
+		Preparation: "carded_sliver", StapleMM: 100}}
 	p := layup.Plan{Layers: q.Layers, Draft: 1.75}
 	l := LayLook{Plan: p, Bed: *q.Bed, Fibres: wool, Passes: 1, Survey: p.Survey(*q.Bed, wool, 1)}.Look(nil)
 	require.NotEmpty(t, l.Findings)

@@ -117,7 +117,8 @@ func plain(text string) unit.Sentence { return unit.Say("%s", text) }
 
 // measured finds something that is said with weights or lengths.
 func (s *cloth) measured(key string, sev Severity, mend string, what, why, do unit.Sentence) *LaidFinding {
-	s.list = append(s.list, LaidFinding{Rule: laidRules[key], Key: key, Severity: sev, What: what, Why: why, Do: do, Layer: -1, Lay: -1, Component: -1, Mend: mend})
+	s.list = append(s.list, LaidFinding{Rule: laidRules[key], Key: key, Severity: sev, What: what, Why: why, Do: do, Layer: -1, Lay: -1, Component: -1,
+		Mend: mend})
 	return &s.list[len(s.list)-1]
 }
 

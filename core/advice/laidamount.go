@@ -27,13 +27,15 @@ func (s *cloth) amounts() {
 	for i, f := range s.fibres {
 		if f.Wanted > speck && f.Grams <= speck {
 			s.add("rounds_to_nothing", Caution, "", fmt.Sprintf("Each unit would take less %s than a step of the scale.", f.Name),
-				"What rounds to nothing is missing in the batt.", "Weigh it once for all units and divide it by eye, mix it into another fibre first, or take a finer scale.").Component = i
+				"What rounds to nothing is missing in the batt.", "Weigh it once for all units and divide it by eye, mix it into another fibre first, or take a "+
+					"finer scale.").Component = i
 		}
 	}
 	switch len(open) {
 	case 0:
 	case 1:
-		s.measured("unplaced", Hint, "place", unit.Say("%s of %s are not laid yet.", unit.Grams(sum), s.fibres[open[0]].Name), plain(why), plain(do)).Component = open[0]
+		s.measured("unplaced", Hint, "place", unit.Say("%s of %s are not laid yet.", unit.Grams(sum), s.fibres[open[0]].Name), plain(why),
+			plain(do)).Component = open[0]
 	default:
 		s.measured("unplaced", Hint, "place", unit.Say("%s of %d fibres are not laid yet.", unit.Grams(sum), len(open)), plain(why), plain(do))
 	}

@@ -26,7 +26,8 @@ func (s *cloth) later() {
 			continue
 		}
 		late := Way{Mend: "joins", Do: fmt.Sprintf("Let it join at pass %d", s.last), Times: s.last}
-		key, what, why := "extras_opened", f.Name+" goes through %s more.", "Each pass opens dots and film a little further and buries them; they end as specks and dust."
+		key, what, why := "extras_opened", f.Name+" goes through %s more.",
+			"Each pass opens dots and film a little further and buries them; they end as specks and dust."
 		if f.Lock() {
 			key, why = "locks_opened", "Each pass over the pins opens the curl that locks are there for."
 		}

@@ -73,6 +73,9 @@ func (p *Plan) veil(part float64) (layup.Layer, string, bool) {
 		return layup.Layer{}, "", false
 	}
 	want, have := part*p.UnitG(), 0.0
+	if p.StepG > 0 { // in steps of the scale, and no less
+		want = math.Ceil(want/p.StepG-near) * p.StepG
+	}
 	for _, y := range p.Layers {
 		for _, v := range y.Lays {
 			if v.Component == at {

@@ -21,7 +21,7 @@ func baseLayer(l *look) {
 	if l.Bare || !l.laid() {
 		return
 	}
-	if l.Schools["first"] == "bare" && !above(l.Sum(Fibre.slippery), 0.15) { // fine with fibre that grips
+	if l.holds("first", "bare") && !above(l.Sum(Fibre.slippery), 0.15) { // fine with fibre that grips
 		return
 	}
 	want := l.b("depth") * l.UnitG()
@@ -71,7 +71,7 @@ func fragileEarly(l *look) {
 	for i, f := range l.Fibres {
 		if f.Kind.Fragile && f.body() && !above(f.Share, l.b("share")) && max(f.Joins, 1) < l.Passes {
 			weight := Caution
-			if l.Schools["delicate"] == "between" {
+			if l.holds("delicate", "between") {
 				weight = Hint
 			}
 			l.find(weight, values{"pass": float64(max(f.Joins, 1)), "limit": float64(l.Passes)}, "%s comes in at pass %d of %d, and each pass wears it.",
@@ -207,6 +207,9 @@ func tooFewPasses(l *look) {
 	if !l.known(l.Goal != "", "how it is to look") || l.Goal != "even" && l.Goal != "heather" || !l.known(l.Passes > 0, "how many passes") || len(l.Fibres) < 2 {
 		return
 	}
+	if l.holds("passes", "one") { // and keeps the streaks
+		return
+	}
 	need := l.b("passes")
 	if l.Goal == "even" {
 		for _, f := range l.Fibres {
@@ -226,11 +229,15 @@ func tooManyPasses(l *look) {
 		return
 	}
 	fine := l.Sum(func(f Fibre) bool { return f.Kind.Nep && f.body() && below(f.thickUM(), l.b("fine")) })
+	weight := Caution
+	if l.holds("passes", "look") { // as many as the eye asks for
+		weight = Hint
+	}
 	switch {
 	case above(float64(l.Passes), l.b("passes")):
-		l.find(Caution, values{"passes": float64(l.Passes), "limit": l.b("passes")}, "%d passes break more than they mix.", l.Passes)
+		l.find(weight, values{"passes": float64(l.Passes), "limit": l.b("passes")}, "%d passes break more than they mix.", l.Passes)
 	case above(float64(l.Passes), l.b("fine passes")) && atLeast(fine, l.b("share")):
-		l.find(Caution, values{"passes": float64(l.Passes), "limit": l.b("fine passes"), "share": fine},
+		l.find(weight, values{"passes": float64(l.Passes), "limit": l.b("fine passes"), "share": fine},
 			"%g %% of it is fine and rolls up into specks in %d passes.", percent(fine), l.Passes)
 	}
 }
@@ -253,7 +260,11 @@ func specks(l *look) {
 		if above(n, l.b("stop")) {
 			what = "%d specks in a pinch of a gram: no further pass."
 		}
-		l.find(Caution, values{"specks": n, "limit": l.b("specks")}, what, *l.Told.Specks)
+		weight := Caution
+		if l.holds("specks", "show") && !above(n, l.b("stop")) { // they come to light and can be picked out
+			weight = Hint
+		}
+		l.find(weight, values{"specks": n, "limit": l.b("specks")}, what, *l.Told.Specks)
 	}
 }
 

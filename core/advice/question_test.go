@@ -15,7 +15,8 @@ import (
 func TestWhatIsMissingCanBeAsked(t *testing.T) {
 	kinds := [][]change{
 		{fibres(of("icelandic", 1, prep("washed_locks")))},
-		{fibres(of("corriedale", 0.5, hex("#ffffff")), of("viscose", 0.5, hex("#102040"))), mixed(), on(drumOf(72)), weighs(60, 1), goes(2), laidAs(layers(layup.Feed, 30, 30))},
+		{fibres(of("corriedale", 0.5, hex("#ffffff")), of("viscose", 0.5, hex("#102040"))), mixed(), on(drumOf(72)), weighs(60, 1), goes(2),
+			laidAs(layers(layup.Feed, 30, 30))},
 		{fibres(of("corriedale", 1, hex("#ffffff"), prep("combed_top"))), mixed(), on(board()), weighs(20, 1), makes("roving"), looks("even")},
 		{fibres(of("cotton_upland", 1)), on(board()), makes("rolags")},
 	}

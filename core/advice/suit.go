@@ -100,7 +100,7 @@ func (l *look) used(these ...string) bool {
 
 // extras is how much too many extras weigh for who holds to one school or the other.
 func (l *look) extras() Severity {
-	if l.Schools["extras"] == "free" {
+	if l.holds("extras", "free") {
 		return Hint
 	}
 	return Caution

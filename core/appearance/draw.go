@@ -162,7 +162,8 @@ func (s *Sheet) loft(pic *Picture, w Window) {
 			r := unitOf(s.seeds+7919, a*100_003+c)
 			h := hair{
 				u: (float64(a) + r.next()) * long, v: (float64(c) + r.next()) * wide, long: 12 + 24*r.next(), slope: 0.42*r.next() - 0.21,
-				light: float32(0.9 + 0.35*r.next()), opacity: float32(0.13 + 0.22*r.next()), thick: 0.025, pick: float32(1e-3 + r.next()), wave: 0.35 + 0.9*r.next(), phase: r.next(), apart: 0.8 + 0.5*r.next(),
+				light: float32(0.9 + 0.35*r.next()), opacity: float32(0.13 + 0.22*r.next()), thick: 0.025, pick: float32(1e-3 + r.next()),
+				wave: 0.35 + 0.9*r.next(), phase: r.next(), apart: 0.8 + 0.5*r.next(),
 			}
 			h.bend = 0.1 * h.long * (2*r.next() - 1)
 			dark := h

@@ -88,7 +88,8 @@ func (s *Sheet) glint(pic *Picture, w Window, t Thing, r *unit) {
 		mm := at * long
 		a := float32(min(max(0.55+0.9*math.Sin(2*math.Pi*mm/11+dive), 0), 1) * min(1, 8*at, 8*(1-at)))
 		g := float32(math.Pow(max(0, math.Cos(2*math.Pi*mm/every+facet)), 24)) * bright
-		return [3]float32{0.55*c[0] + g*(0.55+0.45*c[0]), 0.55*c[1] + g*(0.55+0.45*c[1]), 0.55*c[2] + g*(0.55+0.45*c[2])}, a * float32(t.Shows) * (0.45 + 0.55*min(1, g+0.3))
+		return [3]float32{0.55*c[0] + g*(0.55+0.45*c[0]), 0.55*c[1] + g*(0.55+0.45*c[1]),
+			0.55*c[2] + g*(0.55+0.45*c[2])}, a * float32(t.Shows) * (0.45 + 0.55*min(1, g+0.3))
 	})
 }
 

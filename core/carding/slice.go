@@ -14,7 +14,8 @@ const sliceMM = 10.0
 
 // Slice cuts a batt across at a place along it, in mm.
 func (b *Batt) Slice(at float64, components int) Slice {
-	s := Slice{b.grid.Lanes, b.grid.Layers, components, make([]float64, b.grid.Lanes*b.grid.Layers*components), make([]float64, b.grid.Lanes*b.grid.Layers*components)}
+	s := Slice{b.grid.Lanes, b.grid.Layers, components, make([]float64, b.grid.Lanes*b.grid.Layers*components), make([]float64,
+		b.grid.Lanes*b.grid.Layers*components)}
 	reach := max(1, int(math.Round(sliceMM/b.cell)))
 	middle := int(at / b.cell)
 	area := b.lane * b.cell * float64(2*reach+1) * 1e-6

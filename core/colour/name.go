@@ -75,7 +75,8 @@ func hueName(c Lab) string {
 		{16, pick(c.L > 50, "pink", "crimson")}, {42, pick(c.L > 68 && chroma < 45, "pink", "red")},
 		{62, pick(brownish, "rust", "orange")}, {80, pick(brownish, "brown", "amber")},
 		{98, pick(brownish, "olive brown", pick(chroma < 34, "sand", "yellow"))}, {118, pick(c.L < 62, "olive", "lime yellow")},
-		{150, "green"}, {178, "sea green"}, {230, "teal"}, {255, "sky blue"}, {288, "blue"}, {312, "violet"}, {330, "purple"}, {360, pick(c.L > 45, "pink", "crimson")},
+		{150, "green"}, {178, "sea green"}, {230, "teal"}, {255, "sky blue"}, {288, "blue"}, {312, "violet"}, {330, "purple"}, {360, pick(c.L > 45, "pink",
+			"crimson")},
 	} {
 		if h <= v.to {
 			if v.name == "sky blue" && c.L < 45 {

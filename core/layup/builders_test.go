@@ -131,7 +131,8 @@ func TestBuildersRefuse(t *testing.T) {
 	one, nine := 1, 9
 	for field, o := range map[string]Options{
 		"builder": {}, "repeats": {Builder: Depth, Repeats: 41}, "step_g": {Builder: Depth, Step: -1}, "order": {Builder: Depth, Order: []int{0}},
-		"order ": {Builder: Depth, Order: []int{0, 2}}, "over": {Builder: Overlay, Over: []int{5}}, "rolags": {Builder: Depth, Rolags: 13}, "draft": {Builder: Depth, Draft: 9},
+		"order ": {Builder: Depth, Order: []int{0, 2}}, "over": {Builder: Overlay, Over: []int{5}}, "rolags": {Builder: Depth,
+			Rolags: 13}, "draft": {Builder: Depth, Draft: 9},
 		"base": {Builder: Lanes, Base: &nine}, "base ": {Builder: Lanes, Base: &one},
 	} {
 		if o.Step == 0 {

@@ -99,17 +99,20 @@ func TestEveryFinding(t *testing.T) {
 		with   Plan
 		none   Plan
 	}{
-		"far_too_full":   {standardDrum, []Fibre{grey(90)}, layers(whole(0, 90, Feed)), layers(whole(0, 60, Feed))},
-		"too_full":       {standardDrum, []Fibre{grey(80)}, layers(whole(0, 80, Feed)), layers(whole(0, 60, Feed))},
-		"thin":           {standardDrum, []Fibre{grey(15)}, layers(whole(0, 15, Feed)), layers(whole(0, 10, Feed))}, // more to come
-		"lane_thin":      {standardDrum, []Fibre{grey(40)}, layers(half, whole(0, 5, Feed), half), layers(whole(0, 40, Feed))},
-		"locks_last":     {standardDrum, []Fibre{grey(30), curl}, layers(whole(0, 10, Feed), whole(1, 5, Place), whole(0, 10, Feed), whole(0, 10, Feed)), layers(whole(0, 30, Feed), whole(1, 5, Place))},
-		"licker_in":      {standardDrum, []Fibre{grey(30), slick}, layers(whole(0, 15, Feed), whole(1, 10, Feed), whole(0, 15, Feed)), layers(whole(0, 15, Feed), whole(1, 10, Paint), whole(0, 15, Feed))},
+		"far_too_full": {standardDrum, []Fibre{grey(90)}, layers(whole(0, 90, Feed)), layers(whole(0, 60, Feed))},
+		"too_full":     {standardDrum, []Fibre{grey(80)}, layers(whole(0, 80, Feed)), layers(whole(0, 60, Feed))},
+		"thin":         {standardDrum, []Fibre{grey(15)}, layers(whole(0, 15, Feed)), layers(whole(0, 10, Feed))}, // more to come
+		"lane_thin":    {standardDrum, []Fibre{grey(40)}, layers(half, whole(0, 5, Feed), half), layers(whole(0, 40, Feed))},
+		"locks_last": {standardDrum, []Fibre{grey(30), curl}, layers(whole(0, 10, Feed), whole(1, 5, Place), whole(0, 10, Feed), whole(0, 10, Feed)),
+			layers(whole(0, 30, Feed), whole(1, 5, Place))},
+		"licker_in": {standardDrum, []Fibre{grey(30), slick}, layers(whole(0, 15, Feed), whole(1, 10, Feed), whole(0, 15, Feed)), layers(whole(0, 15,
+			Feed), whole(1, 10, Paint), whole(0, 15, Feed))},
 		"too_long":       {standardDrum, []Fibre{long}, layers(whole(0, 20, Feed)), layers(whole(0, 20, Paint))},
 		"punis":          {largeBoard, []Fibre{cotton}, rolled(layers(whole(0, 20, Paint)), 6), layers(whole(0, 20, Paint))},
 		"companion_long": {largeBoard, []Fibre{cotton, grey(10)}, layers(whole(0, 20, Paint), whole(1, 10, Paint)), Plan{Draft: 1.75}},
 		"wrap_length":    {largeBoard, []Fibre{grey(20)}, rolled(layers(whole(0, 20, Paint)), 2), rolled(layers(whole(0, 20, Paint)), 3)},
-		"base_layer":     {standardDrum, []Fibre{slick, grey(20)}, layers(whole(0, 10, Paint), whole(1, 20, Feed)), layers(whole(1, 10, Feed), whole(0, 10, Paint), whole(1, 10, Feed))},
+		"base_layer": {standardDrum, []Fibre{slick, grey(20)}, layers(whole(0, 10, Paint), whole(1, 20, Feed)), layers(whole(1, 10, Feed), whole(0, 10,
+			Paint), whole(1, 10, Feed))},
 	} {
 		for want, p := range map[bool]Plan{true: c.with, false: c.none} {
 			require.NoError(t, p.Check(c.bed, c.fibres, false), key)

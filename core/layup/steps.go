@@ -43,10 +43,11 @@ type Step struct {
 const (
 	ManualFirst = "The maker’s manual and local rules come first."
 	SharpPins   = "Pins pierce skin: strokes go away from the wrist, closed shoes, eyes covered when brushing out."
-	MovingDrum  = "The drums draw in fingers, hair, cords and sleeves: hair tied, sleeves tight, no rings or lanyard, guards on, clamp tight, hands behind the edge of the tray."
-	Unplug      = "Switch off, pull the plug, wait until everything stands still."
-	StandStill  = "Let go of the crank before a hand goes near the pins."
-	CoverCloth  = "Cover the cloth before it is put away."
+	MovingDrum  = "The drums draw in fingers, hair, cords and sleeves: hair tied, sleeves tight, no rings or lanyard, guards on, clamp tight, hands " +
+		"behind the edge of the tray."
+	Unplug     = "Switch off, pull the plug, wait until everything stands still."
+	StandStill = "Let go of the crank before a hand goes near the pins."
+	CoverCloth = "Cover the cloth before it is put away."
 )
 
 // Steps is the order of the work through so many passes: what is laid at the

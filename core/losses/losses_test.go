@@ -23,7 +23,8 @@ func TestABalanceByHand(t *testing.T) {
 
 // TestWhatDoesNotAddUpIsAsked: at both bounds of what is believed, -1.5 and +4 % of 100 g.
 func TestWhatDoesNotAddUpIsAsked(t *testing.T) {
-	for batt, ask := range map[float64][]Ask{101.5: nil, 101.51: {Moisture, Slip}, 96: nil, 95.99: {Moisture, ForgottenBatt, Slip}, 0: {Moisture, ForgottenBatt, Slip}} {
+	for batt, ask := range map[float64][]Ask{101.5: nil, 101.51: {Moisture, Slip}, 96: nil, 95.99: {Moisture, ForgottenBatt, Slip}, 0: {Moisture,
+		ForgottenBatt, Slip}} {
 		b, err := Balance(Carded{In: 100, Batt: batt})
 		require.NoError(t, err)
 		assert.Equal(t, ask, b.Ask, "%g g", batt)
@@ -58,7 +59,8 @@ func TestDampAndDryWool(t *testing.T) {
 func TestTheBalanceCloses(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		grams := func(name string, most float64) float64 { return rapid.Float64Range(0, most).Draw(t, name) }
-		c := Carded{In: 10 + grams("in", 200), Batt: grams("batt", 200), Residue: grams("residue", 4), Cloth: grams("cloth", 4), Droppings: grams("droppings", 5), Picked: grams("picked", 2)}
+		c := Carded{In: 10 + grams("in", 200), Batt: grams("batt", 200), Residue: grams("residue", 4), Cloth: grams("cloth", 4),
+			Droppings: grams("droppings", 5), Picked: grams("picked", 2)}
 		b, err := Balance(c)
 		require.NoError(t, err)
 		require.InDelta(t, c.In, c.Batt+c.Residue+c.Cloth+c.Droppings+c.Picked+b.Unaccounted, 1e-6)

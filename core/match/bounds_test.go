@@ -15,7 +15,8 @@ import (
 // The last number that is allowed is, and the next is not; what is wrong is named.
 func TestBoundsOfASearch(t *testing.T) {
 	query := func(change func(*Query)) Query {
-		q := Query{Target: colour.Lab{L: 50}, Lots: []Lot{lotOf(t, "#26324a"), lotOf(t, "#e2d8c3")}, Model: mix.Default(), Components: 2, Total: 60, Step: 1, Count: 1}
+		q := Query{Target: colour.Lab{L: 50}, Lots: []Lot{lotOf(t, "#26324a"), lotOf(t, "#e2d8c3")}, Model: mix.Default(), Components: 2, Total: 60,
+			Step: 1, Count: 1}
 		for i := range q.Lots {
 			q.Lots[i].Most, q.Lots[i].Available, q.Lots[i].Cost = 1, math.Inf(1), math.NaN()
 		}
@@ -76,7 +77,8 @@ func TestWhatDullsWhat(t *testing.T) {
 		{Complement, at(50, 30, opposite), true}, {Complement, at(50, 30, opposite+49.9), true}, {Complement, at(50, 30, opposite-49.9), true},
 		{Complement, at(50, 30, opposite+50.1), false}, {Complement, at(50, 30, opposite-50.1), false}, {Complement, at(50, 9.9, opposite), false},
 		{Brown, at(54.9, 20, 60), true}, {Brown, at(55.1, 20, 60), false}, {Brown, at(40, 39.9, 60), true}, {Brown, at(40, 40.1, 60), false},
-		{Brown, at(40, 9.9, 60), false}, {Brown, at(40, 20, 30.1), true}, {Brown, at(40, 20, 29.9), false}, {Brown, at(40, 20, 94.9), true}, {Brown, at(40, 20, 95.1), false},
+		{Brown, at(40, 9.9, 60), false}, {Brown, at(40, 20, 30.1), true}, {Brown, at(40, 20, 29.9), false}, {Brown, at(40, 20, 94.9), true}, {Brown, at(40,
+			20, 95.1), false},
 	} {
 		assert.Equal(t, c.serves, serves(c.way, red, c.lot), "%d %s %+v", i, c.way, c.lot)
 	}

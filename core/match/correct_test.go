@@ -68,7 +68,8 @@ func TestCorrectUndoesAKnownMistake(t *testing.T) {
 	assert.InDelta(t, 40, out[0].Added, 4, "a few grams less are as good to the eye")
 	assert.Less(t, out[0].DeltaE, 0.5)
 
-	_, out, err = Correct(t.Context(), Mend{Made: 50, Colour: made, Target: wanted.Lab(), Lots: []Lot{white}, Model: m, Components: 1, MostAdded: 60, Step: 0.1, Count: 3})
+	_, out, err = Correct(t.Context(), Mend{Made: 50, Colour: made, Target: wanted.Lab(), Lots: []Lot{white}, Model: m, Components: 1, MostAdded: 60,
+		Step: 0.1, Count: 3})
 	require.NoError(t, err)
 	assert.Empty(t, out, "white alone can not mend it")
 }

@@ -275,10 +275,12 @@ func TestLimitsThatNothingMeets(t *testing.T) {
 	}{
 		"too little fibre": {Query{Lots: []Lot{small, small}}, "total_g: Within their limits 2 of these lots give at most 6 g; 10 g are wanted."},
 		"least too much":   {Query{Lots: []Lot{must, must}}, "components: The least shares together are more than the whole."},
-		"no wool":          {Query{Lots: []Lot{grey}, GroupLeast: 0.5}, "group_least: The lots that the wish asks for give at most 0 g within their limits; it needs 5 g."},
-		"odd total":        {Query{Lots: []Lot{grey}, Total: 10.3}, "total_g: The weight is a whole number of scale steps of 0.5 g."},
-		"wool or room":     {Query{Lots: []Lot{grey, wool}, Components: 1, GroupLeast: 0.5}, "group_least: No 1 of these lots together give 10 g within their limits with the wish kept; allow more components, or wish for less."},
-		"nothing to use":   {Query{}, "components: There are 1 to 200 lots to choose from."},
+		"no wool": {Query{Lots: []Lot{grey}, GroupLeast: 0.5},
+			"group_least: The lots that the wish asks for give at most 0 g within their limits; it needs 5 g."},
+		"odd total": {Query{Lots: []Lot{grey}, Total: 10.3}, "total_g: The weight is a whole number of scale steps of 0.5 g."},
+		"wool or room": {Query{Lots: []Lot{grey, wool}, Components: 1, GroupLeast: 0.5},
+			"group_least: No 1 of these lots together give 10 g within their limits with the wish kept; allow more components, or wish for less."},
+		"nothing to use": {Query{}, "components: There are 1 to 200 lots to choose from."},
 	} {
 		t.Run(name, func(t *testing.T) {
 			q := c.q

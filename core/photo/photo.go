@@ -55,7 +55,8 @@ func (p *Picture) Read(a Area, b Balance) (Reading, error) {
 	if float64(clipped) > clippedMost*float64(len(pixels)) {
 		return Reading{}, fault.New(
 			"area",
-			"%.0f %% of this spot is brighter or darker than the picture can show, so its colour is not known. Choose another spot, or take the picture with less or more light.",
+			"%.0f %% of this spot is brighter or darker than the picture can show, so its colour is not known. Choose another spot, or take the picture with "+
+				"less or more light.",
 			100*float64(clipped)/float64(len(pixels)),
 		)
 	}

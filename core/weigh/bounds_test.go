@@ -22,7 +22,8 @@ func TestBoundsOfAnOrder(t *testing.T) {
 		bad   bool
 		o     Order
 	}{
-		{"components", false, order(func(o *Order) { o.Components[1].Share = 0.4009 })}, {"components", true, order(func(o *Order) { o.Components[1].Share = 0.4011 })},
+		{"components", false, order(func(o *Order) { o.Components[1].Share = 0.4009 })}, {"components", true,
+			order(func(o *Order) { o.Components[1].Share = 0.4011 })},
 		{"components", true, order(func(o *Order) { o.Components[1].Share = 0.3989 })},
 		{"components[1].share", true, order(func(o *Order) { o.Components[1].Share = -0.1 })},
 		{"components[1].share", true, order(func(o *Order) { o.Components[1].Share = math.NaN() })},

@@ -61,7 +61,8 @@ func mixedLoad(ctx context.Context, p *program, lasts time.Duration) error {
 			took, _ := timed(func() error {
 				switch {
 				case what < 3:
-					status, _, err = p.post(ctx, fmt.Sprintf("/blends/%d/find", 1+what%3), map[string]any{"target": "#7f9296", "max_components": 4, "count": 5, "wish": map[string]any{}})
+					status, _, err = p.post(ctx, fmt.Sprintf("/blends/%d/find", 1+what%3), map[string]any{"target": "#7f9296", "max_components": 4, "count": 5,
+						"wish": map[string]any{}})
 				case what < 4:
 					status, err = p.photo(ctx, picture.Bytes())
 				case what < 5:
@@ -118,7 +119,8 @@ func guesses(ctx context.Context, p *program) error {
 		}
 		return nil
 	})
-	p.say("2,000 guesses in %v: %v looked at and refused, the others not looked at; %d lines in the log", took, codes, strings.Count(q.log.String(), "wrong passphrase"))
+	p.say("2,000 guesses in %v: %v looked at and refused, the others not looked at; %d lines in the log", took, codes, strings.Count(q.log.String(),
+		"wrong passphrase"))
 	return err
 }
 

@@ -101,7 +101,8 @@ func heavyPictures(ctx context.Context, p *program) error {
 		return err
 	}
 	all.Wait()
-	p.say("twenty heavy ones at once: %v in %v, at most %d MB; an ordinary one among them took %v", count(codes), time.Since(began).Round(time.Millisecond), p.most(), took)
+	p.say("twenty heavy ones at once: %v in %v, at most %d MB; an ordinary one among them took %v", count(codes),
+		time.Since(began).Round(time.Millisecond), p.most(), took)
 	return nil
 }
 

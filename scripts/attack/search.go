@@ -133,13 +133,15 @@ func manySamples(ctx context.Context, p *program) error {
 func badRequests(ctx context.Context, p *program) error {
 	addr := strings.TrimPrefix(p.url, "http://")
 	codes := map[string]int{}
-	paths := []string{"/lots/new", "/lots/1/move", "/makings", "/workshop", "/shelf/import/confirm", "/scraps", "/kinds/new", "/api/v1/lots", "/api/v1/match", "/photos", "/api/v1/photos"}
+	paths := []string{"/lots/new", "/lots/1/move", "/makings", "/workshop", "/shelf/import/confirm", "/scraps", "/kinds/new", "/api/v1/lots",
+		"/api/v1/match", "/photos", "/api/v1/photos"}
 	for _, path := range paths {
 		for _, kind := range []string{"application/x-www-form-urlencoded", "application/json", "multipart/form-data; boundary=x", "text/plain", ""} {
 			head := "POST " + path + " HTTP/1.1\r\nHost: localhost\r\nConnection: close\r\nContent-Type: " + kind + "\r\n"
 			for _, body := range []string{
 				"Transfer-Encoding: chunked\r\n\r\n5\r\nname=\r\nzz\r\n", "Content-Length: 5\r\n\r\n%zz%%", "Content-Length: 7\r\n\r\na=1;b=2",
-				"Content-Length: 2\r\n\r\n{]", "Content-Length: 24000\r\n\r\n" + strings.Repeat("a=&", 8000), "Content-Length: 60000\r\n\r\n" + strings.Repeat("a=1&&", 12000),
+				"Content-Length: 2\r\n\r\n{]", "Content-Length: 24000\r\n\r\n" + strings.Repeat("a=&",
+					8000), "Content-Length: 60000\r\n\r\n" + strings.Repeat("a=1&&", 12000),
 				"Content-Length: 8\r\n\r\n--x\r\n\r\n\r", "Content-Length: 40000\r\n\r\n" + strings.Repeat("[", 40000),
 			} {
 				status, text, err := raw(addr, head+body)

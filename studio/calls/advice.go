@@ -109,6 +109,7 @@ type AdviceFinding struct {
 	Why       string             `json:"why"`
 	Do        string             `json:"do"`
 	Schools   string             `json:"schools"`
+	Stake     AdviceCost         `json:"at_stake"`
 	Mend      *AdviceMend        `json:"mend,omitempty"`
 	CannotBe  string             `json:"cannot_be_mended,omitempty"`
 }
@@ -124,6 +125,22 @@ type AdviceMend struct {
 	TotalG  float64   `json:"total_g"`
 	Passes  int       `json:"passes"`
 	Units   int       `json:"units"`
+	// Tells are the answers that the mend gives, by question; -1 is of no component.
+	Tells []AdviceTelling `json:"tells,omitempty"`
+}
+
+// AdviceTelling is an answer: 1 or 0 for yes or no, the place of a choice, else a figure.
+type AdviceTelling struct {
+	Question  string  `json:"question"`
+	Component int     `json:"component"`
+	Value     float64 `json:"value"`
+}
+
+// AdviceCost is what is at stake: grams of fibre, minutes, and the look (CIEDE2000 or chroma).
+type AdviceCost struct {
+	Grams   float64 `json:"grams"`
+	Minutes float64 `json:"minutes"`
+	Look    float64 `json:"look"`
 }
 
 // AdviceAnswer is what the second look sees.
@@ -289,7 +306,7 @@ func Advice(q AdviceRequest) (AdviceAnswer, error) {
 		t, _ := advice.TextOf(f.Rule)
 		v := AdviceFinding{
 			Rule: f.Rule, Key: f.Key, Severity: string(f.Severity), Component: f.Component, Layer: f.Layer, Values: f.Values, What: f.What.String(),
-			Why: t.Why, Do: t.Do, Schools: t.Schools, CannotBe: f.CannotBe,
+			Why: t.Why, Do: t.Do, Schools: t.Schools, CannotBe: f.CannotBe, Stake: AdviceCost(f.Cost),
 		}
 		if m := f.Mend; m != nil {
 			v.Mend = &AdviceMend{
@@ -298,6 +315,9 @@ func Advice(q AdviceRequest) (AdviceAnswer, error) {
 			}
 			for _, c := range m.After.Fibres {
 				v.Mend.Shares = append(v.Mend.Shares, c.Share)
+			}
+			for _, t := range m.Tells {
+				v.Mend.Tells = append(v.Mend.Tells, AdviceTelling{t.Key, t.Fibre, t.Value})
 			}
 		}
 		out.Findings = append(out.Findings, v)

@@ -55,7 +55,8 @@ func (in BedInput) bed() (layup.Bed, error) {
 		lo, hi float64
 	}{
 		{"width_mm", in.WidthMM, &e.WidthMM, 10, 2000}, {"length_mm", in.LengthMM, &e.LengthMM, 10, 5000}, {"tooth_mm", in.ToothMM, &e.ToothMM, 1, 60},
-		{"smooth_g", in.SmoothG, &e.SmoothG, 0.5, 5000}, {"lofty_g", in.LoftyG, &e.LoftyG, 0.5, 5000}, {"feed_g", in.FeedG, &e.FeedG, 0, 100}, {"minutes", in.Minutes, &e.Minutes, 0, 600},
+		{"smooth_g", in.SmoothG, &e.SmoothG, 0.5, 5000}, {"lofty_g", in.LoftyG, &e.LoftyG, 0.5, 5000}, {"feed_g", in.FeedG, &e.FeedG, 0, 100}, {"minutes",
+			in.Minutes, &e.Minutes, 0, 600},
 		{"tpi", in.TPI, &e.TPI, 0, 1000},
 	} {
 		if v.given != nil {

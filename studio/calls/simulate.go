@@ -225,7 +225,8 @@ func stageOut(v carding.Stage, s simulation) SimulatedStage {
 	out := SimulatedStage{
 		Pass: v.Pass, Grams: v.Grams, LostG: v.Lost, Irregularity: v.Irregular.Section, StrandIrregularity: v.Irregular.Strand,
 		LocalIrregularity: v.Irregular.Local, PatchDeltaE: v.Patch, Look: string(v.Look), Sides: map[string]SimulatedSide{},
-		AcrossDeltaE: v.Across, Graded: v.Graded(), SidesDeltaE: v.Turned, TwoSided: v.TwoSided(), EvenColour: studio.ColourOut(s.model.Even(s.colours, sharesOf(v.Grams))),
+		AcrossDeltaE: v.Across, Graded: v.Graded(), SidesDeltaE: v.Turned, TwoSided: v.TwoSided(), EvenColour: studio.ColourOut(s.model.Even(s.colours,
+			sharesOf(v.Grams))),
 	}
 	for side, d := range v.Spreads {
 		out.Sides[string(side)] = SimulatedSide{d.Patch, d.Across}

@@ -135,7 +135,8 @@ func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
 	u = u.WithStep(l.StepG)
 	e := l.Equipment
 	v := bedView{
-		stepsView: at, ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), Passes: l.LastPass, Fibres: []bedFibre{}, Layers: []bedLayer{}, Lanes: []bedLane{},
+		stepsView: at, ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), Passes: l.LastPass,
+		Fibres: []bedFibre{}, Layers: []bedLayer{}, Lanes: []bedLane{},
 		Bed: bedShape{
 			Type:     e.Type,
 			Width:    e.WidthMM,

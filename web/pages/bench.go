@@ -220,6 +220,9 @@ func (s *server) benchPage(c *gin.Context) error {
 		return err
 	}
 	body.Steps = benchSteps(l, weighs, u)
+	if err := s.putFirst(c, b.ID, l, body.Steps, u); err != nil {
+		return err
+	}
 	if !body.Mirrored {
 		if err := s.expected(c, l, body.Steps); err != nil {
 			return err

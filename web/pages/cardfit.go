@@ -36,7 +36,8 @@ func fitView(f *studio.Foretelling) *cardFit {
 // carderSaid says what a carder is like beside the usual one.
 func carderSaid(f *studio.CarderFit) string {
 	m := f.Known.Mean()
-	out := fmt.Sprintf("The test batt “%s”, noted %s, says: its first clumps are %s times as heavy as usual, and each pass opens ", f.Layup, show.Date(f.At), show.Fixed(m.Clumps, 1))
+	out := fmt.Sprintf("The test batt “%s”, noted %s, says: its first clumps are %s times as heavy as usual, and each pass opens ", f.Layup,
+		show.Date(f.At), show.Fixed(m.Clumps, 1))
 	switch {
 	case math.Abs(math.Log(m.Opens)) < 0.06:
 		return out + "as much."

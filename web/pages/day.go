@@ -115,7 +115,8 @@ func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) 
 
 // dayField is the field of the form for one of the API.
 func dayField(name string) string {
-	if v, ok := map[string]string{"cleaning_min": "cleaning", "quick_min": "quick", "free_min": "free", "break_every_min": "every", "break_min": "break"}[name]; ok {
+	if v, ok := map[string]string{"cleaning_min": "cleaning", "quick_min": "quick", "free_min": "free", "break_every_min": "every",
+		"break_min": "break"}[name]; ok {
 		return v
 	}
 	return name
@@ -197,7 +198,8 @@ func (b *dayBody) look(at *url.URL, begins time.Time) {
 		}
 		b.Lines = append(b.Lines, l)
 	}
-	b.Said = fmt.Sprintf("%s min in all, %s of them cleaning; %s to %s.", show.Fixed(p.TotalMin, 0), show.Fixed(p.CleaningMin, 0), clock(begins, 0), clock(begins, p.TotalMin))
+	b.Said = fmt.Sprintf("%s min in all, %s of them cleaning; %s to %s.", show.Fixed(p.TotalMin, 0), show.Fixed(p.CleaningMin, 0), clock(begins, 0),
+		clock(begins, p.TotalMin))
 	if free > 0 && p.Fits < len(p.Jobs) {
 		b.Said += fmt.Sprintf(" %d of %d fit into the time there is.", p.Fits, len(p.Jobs))
 	}

@@ -20,7 +20,8 @@ type equipmentNumber struct {
 }
 
 var equipmentNumbers = []equipmentNumber{
-	{"width_mm", "Width of the cloth", "length"}, {"length_mm", "Length of the board or pile, or round the drum", "length"}, {"tpi", "Points per square inch (0: bare hands)", ""},
+	{"width_mm", "Width of the cloth", "length"}, {"length_mm", "Length of the board or pile, or round the drum", "length"}, {"tpi",
+		"Points per square inch (0: bare hands)", ""},
 	{"tooth_mm", "Height of the teeth, or of a full pile", "pins"}, {"smooth_g", "Holds of smooth fibre", "weight"}, {"lofty_g", "Holds of lofty fibre", "weight"},
 	{"minutes", "Minutes for one filling, by hand for one round", ""}, {"feed_g", "Fed in one turn (0 but on a drum)", "weight"},
 }

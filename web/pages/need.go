@@ -79,7 +79,8 @@ var flowNames = map[string]string{
 	"carding": "lost in carding", "sample": "sample",
 }
 
-var useNames = map[string]string{"next-to-skin": "next to the skin", "hard-wearing": "hard wearing", "socks": "socks", "felting": "to be felted", "machine-wash": "machine washed"}
+var useNames = map[string]string{"next-to-skin": "next to the skin", "hard-wearing": "hard wearing", "socks": "socks", "felting": "to be felted",
+	"machine-wash": "machine washed"}
 
 func (s *server) needView(n studio.Need, u show.Units, at stepsView) needView {
 	v := needView{
@@ -201,7 +202,8 @@ func needAllowances(n studio.Need, u show.Units) []needField {
 		"sample_g": "Sample, " + u.Weight(),
 	}
 	of := map[string][]string{
-		"yarn": {"margin_pct", "waste_pct", "finishing_pct", "take_up_pct", "sample_g"}, "felt": {"margin_pct", "sample_g"}, "batts": {"sample_g"}, "lot": {"sample_g"},
+		"yarn": {"margin_pct", "waste_pct", "finishing_pct", "take_up_pct", "sample_g"}, "felt": {"margin_pct",
+			"sample_g"}, "batts": {"sample_g"}, "lot": {"sample_g"},
 	}
 	out := []needField{}
 	for _, name := range of[n.Way] {

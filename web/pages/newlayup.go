@@ -80,7 +80,8 @@ func (s *server) showNewLayup(c *gin.Context, status int, b studio.Blend, m stud
 	if err != nil {
 		return err
 	}
-	body := newLayupBody{Blend: b, Making: m, Form: f, Builders: builderWords, Matters: layup.MattersOf(layup.OfLayup, layup.OfCarding), Back: fmt.Sprintf("/blends/%d/layup", b.ID)}
+	body := newLayupBody{Blend: b, Making: m, Form: f, Builders: builderWords, Matters: layup.MattersOf(layup.OfLayup, layup.OfCarding),
+		Back: fmt.Sprintf("/blends/%d/layup", b.ID)}
 	choices, err := s.studio.ChooseEquipment(c.Request.Context(), b.ID)
 	if err != nil {
 		return err

@@ -133,7 +133,8 @@ func (s *server) notebook(c *gin.Context) error {
 	return nil
 }
 
-var sortWords = map[string]string{"carding": "carded", "fleece": "raw fleece", "trial": "sample", "sample": "colour sample", "yarn": "sample of yarn", "skein": "skein"}
+var sortWords = map[string]string{"carding": "carded", "fleece": "raw fleece", "trial": "sample", "sample": "colour sample", "yarn": "sample of yarn",
+	"skein": "skein"}
 
 // undyed is the colour of what no colour is known of.
 const undyed = "#d9d2c0"
@@ -353,7 +354,8 @@ func plotsOf(r studio.Record, u show.Units) (out []weightPlot) {
 	}
 	var weights []plotted
 	for _, f := range r.Weights {
-		title := fmt.Sprintf("%s, %d: foreseen %s (%s to %s), came off %s", f.Name, f.Unit+1, u.Grams(f.Said.Grams), u.Plain(f.Said.LowG), u.Grams(f.Said.HighG), u.Grams(f.OffG))
+		title := fmt.Sprintf("%s, %d: foreseen %s (%s to %s), came off %s", f.Name, f.Unit+1, u.Grams(f.Said.Grams), u.Plain(f.Said.LowG),
+			u.Grams(f.Said.HighG), u.Grams(f.OffG))
 		weights = append(weights, plotted{f.Said.Grams, f.Said.LowG, f.Said.HighG, f.OffG, f.Held, title, fmt.Sprintf("/runs/%d/record", f.RunID)})
 	}
 	if len(weights) > 0 {

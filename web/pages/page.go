@@ -108,14 +108,16 @@ func loadTemplates(a assets) (templates, error) {
 
 // notices are the sentences that a redirect can carry to the next page, by key.
 var notices = map[string]string{
-	"saved": "Saved.", "stepmoved": "Saved. The scale’s step is now one that scales in this unit have; change it if yours is another.", "added": "Added.", "restored": "Taken out of the bin again.", "copied": "Copied. This is the copy.",
+	"saved": "Saved.", "stepmoved": "Saved. The scale’s step is now one that scales in this unit have; change it if yours is another.",
+	"added": "Added.", "restored": "Taken out of the bin again.", "copied": "Copied. This is the copy.",
 	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
 	"undone": "Undone.", "moved": "Booked in the ledger.", "imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
 	"measured": "The lot is predicted from what was measured now.",
 	"again":    "Made again, in the proportions in which it was weighed; the colour wanted is that of the first batch.",
-	"anew":     "Not everything is there any more, so the proportions were found anew. The colour wanted is that of the first batch: how far it is off stands there. Where both meet in one piece, alternate them for some rows.",
-	"shelved":  "It is on the shelf now.",
-	"made":     "The blends are in the making now.",
+	"anew": "Not everything is there any more, so the proportions were found anew. The colour wanted is that of the first batch: how far it is off " +
+		"stands there. Where both meet in one piece, alternate them for some rows.",
+	"shelved": "It is on the shelf now.",
+	"made":    "The blends are in the making now.",
 }
 
 // troubleKey is where a request keeps what the disk refused.

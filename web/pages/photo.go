@@ -232,7 +232,8 @@ func lookSaid(v studio.PhotoLook, u show.Units) string {
 	case len(v.Looks) == 1:
 		return fmt.Sprintf("It is %s: patches of %s differ by %s, %s at the outside.", v.Look, u.Millimetres(studio.PatchMM), show.Fixed(v.PatchDeltaE, 1), between)
 	}
-	return fmt.Sprintf("It is %s, or nearly %s: patches of %s differ by %s, %s at the outside.", v.Look, otherLook(v), u.Millimetres(studio.PatchMM), show.Fixed(v.PatchDeltaE, 1), between)
+	return fmt.Sprintf("It is %s, or nearly %s: patches of %s differ by %s, %s at the outside.", v.Look, otherLook(v), u.Millimetres(studio.PatchMM),
+		show.Fixed(v.PatchDeltaE, 1), between)
 }
 
 func otherLook(v studio.PhotoLook) string {

@@ -152,7 +152,11 @@ func (s *server) runView(c *gin.Context, v studio.Run, u show.Units) (runView, e
 	}
 	for i, x := range v.Units {
 		if out.Steps[len(x.Passes)] == nil {
-			out.Steps[len(x.Passes)] = runSteps(v.Steps(i), u)
+			l := v.Steps(i)
+			out.Steps[len(x.Passes)] = runSteps(l, u)
+			if err := s.putFirst(c, v.BlendID, l, out.Steps[len(x.Passes)], u); err != nil {
+				return out, err
+			}
 		}
 		unit := runUnitOf(v, i, u, out.Word)
 		for _, p := range x.Passes {

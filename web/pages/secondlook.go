@@ -2,6 +2,7 @@ package pages
 
 import (
 	"fmt"
+	"math"
 	"net/http"
 	"slices"
 	"strconv"
@@ -203,7 +204,7 @@ func findingViewOf(f advice.Finding, l studio.SecondLook, u show.Units) findingV
 	v := findingView{
 		ID: fmt.Sprintf("%d %s %d %d", l.BlendID, f.Rule, f.Component, f.Layer), Rule: f.Rule, Key: ruleName(t), Component: f.Component, Layer: f.Layer,
 		Blend: l.BlendID, Layup: l.LayupID, Severity: string(f.Severity), Weight: severityWords[f.Severity] + ":", What: f.What.In(u),
-		Why: u.Prose(t.Why), Do: u.Prose(t.Do), Schools: u.Prose(t.Schools), Href: "/advice/" + f.Rule, Quiet: "/advice/" + f.Rule + "/silence",
+		Why: u.Prose(t.Why), Do: u.Prose(t.Do), Schools: campWords(f.Rule, l.Plan.Schools, u.Prose(t.Schools)), Href: "/advice/" + f.Rule, Quiet: "/advice/" + f.Rule + "/silence",
 		Stake: stakeWords(f.Cost, u), Ways: []bedWay{},
 	}
 	if l.BlendID != 0 {
@@ -231,11 +232,24 @@ func findingViewOf(f advice.Finding, l studio.SecondLook, u show.Units) findingV
 		return v
 	}
 	v.Mend = m.Preview.In(u)
-	v.effect(m, l.Plan)
+	v.effect(m, l.Plan, u)
 	if l.LayupID != 0 && slices.Contains([]string{studio.MendsBlend, studio.MendsBoth, studio.MendsLayup}, v.Mends) {
 		v.WhatIf = fmt.Sprintf("/layups/%d/card?what=%s_%d_%d#beside", l.LayupID, f.Rule, f.Component, f.Layer)
 	}
 	return v
+}
+
+// campWords says what the maker holds to, and the other camps with their reasons.
+func campWords(rule string, schools map[string]string, said string) string {
+	own, others, ok := advice.Camps(rule, schools)
+	if !ok {
+		return said
+	}
+	words := fmt.Sprintf("%s You hold to “%s”: %s.", said, own.Name, own.Reason)
+	for _, o := range others {
+		words += fmt.Sprintf(" Others: “%s”, %s.", o.Name, o.Reason)
+	}
+	return words
 }
 
 // stakeWords says what is at stake; nothing where that is not known.
@@ -257,7 +271,7 @@ func stakeWords(c advice.Cost, u show.Units) string {
 }
 
 // effect says what a mend does beside ending its finding.
-func (v *findingView) effect(m *advice.Mend, p advice.Plan) {
+func (v *findingView) effect(m *advice.Mend, p advice.Plan, u show.Units) {
 	shares := func(p advice.Plan) (out []float64) {
 		for _, f := range p.Fibres {
 			out = append(out, f.Share)
@@ -272,6 +286,15 @@ func (v *findingView) effect(m *advice.Mend, p advice.Plan) {
 		} else {
 			v.Effect = "The colour stays."
 		}
+	}
+	var moved []string
+	for i, f := range p.Fibres {
+		if by := (m.After.Fibres[i].Share - f.Share) * p.TotalG; m.Verb == "share" && math.Abs(by) >= 0.05 {
+			moved = append(moved, f.Name+" "+u.Signed(math.Round(10*by)/10))
+		}
+	}
+	if len(moved) > 0 {
+		v.Effect += " " + strings.Join(moved, ", ") + "."
 	}
 	name := func(list []string) string {
 		var out []string
@@ -298,8 +321,6 @@ var there = map[string]struct{ text, href string }{
 	"how it is to look":                            {"Say what it is for", "/makings/%d/need"},
 	"what is to come off":                          {"Say what it is for", "/makings/%d/need"},
 	"what carding loses":                           {"Say what it is for", "/makings/%d/need"},
-	"what the batts weigh":                         {"Weigh what comes off at the carder", ""},
-	"what each bobbin gets":                        {"Weigh what each bobbin gets", ""},
 	"what is on the shelf":                         {"Put the fibre on the shelf", "/shelf"},
 	"the weight of it":                             {"Give the blend a weight", "/blends/%d"},
 	"the weight of a unit":                         {"Give the blend a weight", "/blends/%d"},

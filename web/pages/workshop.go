@@ -67,7 +67,8 @@ func (s *server) showWorkshop(c *gin.Context, status int, f form) error {
 		return err
 	}
 	s.render(c, status, "workshop", page{Title: "Workshop", Here: "workshop"}, workshopBody{
-		Form: f, Equipment: list, Presets: studio.Presets(), Own: len(own), Scales: len(scales), Kinds: len(fibre.Kinds()), Steps: stepOptions(u), Models: modelOptions, Calibrated: set.Calibrated,
+		Form: f, Equipment: list, Presets: studio.Presets(), Own: len(own), Scales: len(scales), Kinds: len(fibre.Kinds()), Steps: stepOptions(u),
+		Models: modelOptions, Calibrated: set.Calibrated,
 	})
 	return nil
 }
