@@ -23,7 +23,9 @@ type lookPlan struct {
 // planOfLook is a blend as the rules know it, with what its need, a lay-up (the one touched last
 // where none is told), a run and the maker tell.
 func (s *Studio) planOfLook(ctx context.Context, b Blend, at LookWhere) (p lookPlan, err error) {
-	p.blend = b
+	if p.blend = b; len(b.Components) == 0 {
+		return p, nil
+	}
 	set, err := s.Settings(ctx)
 	if err != nil {
 		return p, err
@@ -34,9 +36,6 @@ func (s *Studio) planOfLook(ctx context.Context, b Blend, at LookWhere) (p lookP
 	}
 	p.Plan = advice.Plan{Passes: b.Passes, TotalG: b.WeighInG, StepG: inGrams(set.StepMg), Units: 1, Schools: m.Schools}
 	for i, c := range b.Components {
-		if c.Share <= 0 {
-			continue
-		}
 		lab := b.tints[i].colour.Lab()
 		f := advice.Fibre{
 			Name: c.Name, Kind: c.kind, Preparation: c.Preparation, Share: c.Share, StapleMM: c.StapleMM(), Locked: c.Locked, Joins: 1, Lab: &lab,
@@ -50,10 +49,6 @@ func (s *Studio) planOfLook(ctx context.Context, b Blend, at LookWhere) (p lookP
 		}
 		p.Fibres = append(p.Fibres, f)
 	}
-	if len(p.Fibres) != len(b.Components) { // shares of 0 count for nothing, and the rest can not be told apart
-		p.Plan = advice.Plan{}
-		return p, nil
-	}
 	stock, err := s.stock(ctx)
 	if err != nil {
 		return p, err
@@ -65,12 +60,24 @@ func (s *Studio) planOfLook(ctx context.Context, b Blend, at LookWhere) (p lookP
 	if err := s.toldByNeed(ctx, b, &p.Plan); err != nil {
 		return p, err
 	}
+	var run *Run
+	if at.Run != 0 {
+		v, err := s.Run(ctx, at.Run)
+		if err != nil {
+			return p, err
+		}
+		if run = &v; at.Layup == 0 && v.LayupID != nil {
+			if _, err := store.Piece[store.Layup](ctx, s.store, *v.LayupID); err == nil { // it may lie in the bin
+				at.Layup = *v.LayupID
+			}
+		}
+	}
 	if at.unsaved != nil {
 		p.takeLayup(*at.unsaved)
 	} else if err := s.toldByLayup(ctx, at.Layup, &p); err != nil {
 		return p, err
 	}
-	if err := s.toldByRuns(ctx, b, at.Run, &p.Plan, p.layup); err != nil {
+	if err := s.toldByRuns(ctx, b, run, &p.Plan, p.layup); err != nil {
 		return p, err
 	}
 	if p.told, err = s.toldByMaker(ctx, b, &p.Plan); err != nil {
@@ -177,21 +184,15 @@ func (p *lookPlan) takeLayup(l Layup) {
 
 // toldByRuns takes what happened: whether a sample was weighed out, what a run showed so far, and
 // what lay on the equipment before.
-func (s *Studio) toldByRuns(ctx context.Context, b Blend, runID int64, p *advice.Plan, l *Layup) error {
+func (s *Studio) toldByRuns(ctx context.Context, b Blend, at *Run, p *advice.Plan, l *Layup) error {
 	list, err := s.WeighoutsOf(ctx, b.ID)
 	if err != nil {
 		return err
 	}
 	sampled := slices.ContainsFunc(list, func(w WeighoutRow) bool { return w.Sample })
 	p.Told.Sampled = &sampled
-	var at *Run
-	if runID != 0 {
-		v, err := s.Run(ctx, runID)
-		if err != nil {
-			return err
-		}
-		at = &v
-		toldByRun(p, v)
+	if at != nil {
+		toldByRun(p, *at)
 	}
 	equipment := int64(0)
 	switch {

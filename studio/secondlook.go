@@ -186,6 +186,16 @@ func (s *Studio) lookOfGradient(ctx context.Context, id int64) (SecondLook, erro
 			}
 		}
 		stops.Fibres = append(stops.Fibres, f)
+		if v.LotID == nil {
+			continue
+		}
+		told, err := s.ToldOf(ctx, advice.OfLot, *v.LotID)
+		if err != nil {
+			return out, err
+		}
+		for _, t := range told {
+			stops.Tell(t.Key, len(stops.Fibres)-1, *t.Value)
+		}
 	}
 	rungs := advice.Plan{Goal: "gradient"}
 	for _, v := range g.Steps {

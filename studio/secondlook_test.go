@@ -246,3 +246,50 @@ func TestAMendOfALayupThatIsNotKept(t *testing.T) {
 	_, err = s.ApplyLayup(t.Context(), l.ID, in, LayupChange{Verb: "mend", Text: "R45", At: -1, Layer: -1})
 	assert.Error(t, err)
 }
+
+// A blend without fibre is not judged anywhere, and nothing breaks.
+func TestNothingToLookAt(t *testing.T) {
+	s, _, m := shelfOf(t)
+	b, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: 40, Passes: 2})
+	require.NoError(t, err)
+	for _, at := range advice.Places() {
+		look := lookAt(t, s, LookWhere{Place: at, Blend: b.ID})
+		assert.Empty(t, look.Findings)
+		assert.Empty(t, look.Plan.Fibres)
+	}
+	_, err = s.TakeMend(t.Context(), LookWhere{Place: advice.AtBlend, Blend: b.ID}, "R08", 0, -1)
+	assert.Error(t, err)
+	list, err := s.LookFrom(t.Context(), LookWhere{Place: advice.AtNeed, Making: m.ID})
+	require.NoError(t, err)
+	assert.Len(t, list, 1)
+}
+
+// What a run knows stands in the look at it: the lay-up that it follows, the specks that were counted, what each batt
+// weighs, and whether what lay there before was cleaned off.
+func TestARunTellsWhatItKnows(t *testing.T) {
+	s, _, m := shelfOf(t)
+	ctx := t.Context()
+	dark := carded(t, s, m.ID, "dark", 40, []BlendComponent{{Name: "navy", Kind: "corriedale", Preparation: "carded_sliver", Hex: "#101830", Parts: 1}})
+	l := badLayup(t, s, m)
+	w, err := s.CreateWeighout(ctx, l.BlendID, WeighoutInput{Units: 1, FinishedG: 60, Passes: 1, StepG: 0.1, LayupID: &l.ID})
+	require.NoError(t, err)
+	w = weighAll(t, s, w)
+	v, err := s.StartRun(ctx, w.ID, StartRun{})
+	require.NoError(t, err)
+	require.NotEqual(t, dark.ID, v.ID)
+	later, err := s.CreateLayup(ctx, l.BlendID, LayupInput{Name: "another", EquipmentID: drumOf(t, s), Units: 1, PlanInput: PlanInput{Draft: 1.75}})
+	require.NoError(t, err)
+	at := LookWhere{Place: advice.AtCard, Blend: l.BlendID, Run: v.ID}
+	look := lookAt(t, s, at)
+	assert.Equal(t, l.ID, look.LayupID, "not %d, which was touched last", later.ID)
+	require.NotNil(t, found(look, "R40"), "white after navy")
+	assert.Nil(t, found(look, "R36"))
+	specks := 14.0
+	_, err = s.Tell(ctx, v.ID, EntryInput{Key: "specks-of-the-run", Pass: 1, What: "specks", Number: &specks})
+	require.NoError(t, err)
+	assert.NotNil(t, found(lookAt(t, s, at), "R36"))
+	_, err = s.Clean(ctx, drumOf(t, s), CleaningInput{Full: true})
+	require.NoError(t, err)
+	blend := lookAt(t, s, LookWhere{Place: advice.AtCard, Blend: l.BlendID, Layup: l.ID})
+	assert.Nil(t, found(blend, "R40"), "cleaned since")
+}
