@@ -151,3 +151,71 @@ test('a rule is silenced with a reason, and speaks again; why it is one', async 
     }
   }
 });
+
+test('what is not known is told where it is asked, a mend is asked about first, and a lot waits', async ({ page }) => {
+  await page.goto('/layups/1/card');
+  const panel = page.locator('.second');
+  await panel.locator('.tellmore summary').click();
+  const asked = panel.locator('.askform', { hasText: 'How many turns a minute?' });
+  await asked.getByRole('textbox').fill('fast');
+  await page.keyboard.press('Enter');
+  await expect(asked.getByRole('alert')).toContainText('such as 12');
+  await expect(asked.getByRole('textbox')).toHaveValue('fast');
+  await asked.getByRole('textbox').fill('60');
+  await asked.getByRole('button', { name: 'Tell' }).click();
+  const fast = panel.locator('.finding', { hasText: 'turns a minute jerk' });
+  await expect(fast).toBeVisible();
+  await expect(asked).toHaveCount(0);
+  await axe(page, 'something was told');
+  await fast.getByRole('button', { name: /turns a minute/ }).click();
+  await expect(panel).toContainText('Noted.');
+  await expect(fast).toHaveCount(0);
+  await panel.getByRole('button', { name: 'Undo' }).click();
+  await expect(fast).toBeVisible();
+  await panel.locator('summary', { hasText: 'What you told' }).click();
+  await panel.getByRole('button', { name: 'take it back' }).click();
+  await expect(fast).toHaveCount(0);
+
+  // What if I did: beside the forecast as it is, and nothing is kept.
+  await page.goto('/blends/6');
+  await page.locator('.finding', { hasText: 'of it is slippery' }).getByRole('link', { name: 'What if I did?' }).click();
+  await expect(page.locator('.besideside')).toContainText('If you did: Slippery fibre 30 %');
+  await expect(page.locator('.besideside img').first()).toBeVisible();
+  await axe(page, 'what if');
+  await page.goto('/blends/6');
+  await expect(page.locator('.finding', { hasText: 'of it is slippery' })).toBeVisible();
+
+  // Pressed where its lay-up has to follow: both are mended, and taken back together.
+  await page.locator('.finding', { hasText: 'of it is slippery' }).getByRole('button', { name: /^Slippery fibre 30/ }).click();
+  await expect(panel).toContainText('its lay-up follows');
+  await page.goto('/layups/1');
+  await expect(page.locator('.bedfacts')).toContainText('all laid');
+  await page.goBack();
+  await expect(page.locator('.finding', { hasText: 'of it is slippery' })).toHaveCount(0);
+
+  // How a lot is: it waits on the shelf until it is put right.
+  await page.goto('/lots/5');
+  await page.locator('.how summary').click();
+  await page.getByLabel('Was it dyed by hand?').selectOption('yes');
+  await page.getByRole('button', { name: 'Save how it is' }).click();
+  await expect(page.getByLabel('Was it dyed by hand?')).toHaveValue('1');
+  await axe(page, 'how a lot is');
+  await page.goto('/shelf');
+  const waits = page.locator('.waitlots');
+  await waits.locator('summary').click();
+  await expect(waits).toContainText('was dyed by hand: test on white, wet');
+  await axe(page, 'lots that wait');
+  for (const width of [820, 390]) {
+    await page.setViewportSize({ width, height: 844 });
+    for (const path of ['/lots/5', '/shelf', '/layups/1/card', '/advice/R19']) {
+      await page.goto(path);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(width);
+    }
+  }
+  // On a phone the look folds to its count.
+  await page.goto('/blends/6');
+  await expect(panel.locator('summary').first()).toContainText('hint');
+  await expect(panel.locator('.finding').first()).toBeHidden();
+  await panel.locator('summary').first().click();
+  await expect(panel.locator('.finding').first()).toBeVisible();
+});

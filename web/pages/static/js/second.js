@@ -65,8 +65,7 @@ export const seconding = {
     const at = new URL(window.location.href);
     at.searchParams.set('undo', JSON.stringify(done));
     at.hash = 'secondlook';
-    window.location.href = at;
-    if (at.pathname === window.location.pathname) window.location.reload();
+    window.location.assign(at); // another address, as what to undo is in it
   },
   async undoSecond() {
     if (!(await settled())) return;
@@ -84,12 +83,13 @@ export const seconding = {
   sampleHref() { return this.secondUndo && this.secondUndo.kind === 'weighout' ? `/weighouts/${this.secondUndo.id}` : ''; },
 
   // What is told to a question; typed figures wait in their field until they are right.
+  answerLabel(q, a) { return `${q.ask} ${a}`; },
   answers(q, n) { return this.tell(q, { answer: n }); },
   types(q, e) {
     const { value } = e.target.elements.figure;
     if (value.trim()) this.tell(q, { typed: value });
   },
-  forgets(t) { return this.tell({ ...t, about: t.about }, { name: t.name }); },
+  forgets(t) { return this.tell(t, { name: t.name }); },
   async tell(q, more) {
     const { [q.id]: gone, ...rest } = this.askWrong;
     this.askWrong = rest;
