@@ -293,3 +293,29 @@ func TestARunTellsWhatItKnows(t *testing.T) {
 	blend := lookAt(t, s, LookWhere{Place: advice.AtCard, Blend: l.BlendID, Layup: l.ID})
 	assert.Nil(t, found(blend, "R40"), "cleaned since")
 }
+
+// A gradient is looked at by its rungs, where it jumps, and by the fibres of its stops, with what was told of their lots.
+func TestAGradientIsLookedOver(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	ctx := t.Context()
+	stop := func(l Lot, grams float64) Stop {
+		return Stop{LotID: &l.ID, Name: l.Name, Kind: l.Kind, Preparation: l.Preparation, Hex: l.Colours[0].Hex, Grams: grams}
+	}
+	g, err := s.CreateGradient(ctx, m.ID, GradientInput{Name: "g", GradientPlan: GradientPlan{
+		School: "even", MaxJump: 8, Stops: []Stop{stop(lots[4], 30), stop(lots[7], 30), stop(lots[0], 30), stop(lots[1], 30)},
+	}})
+	require.NoError(t, err)
+	at := LookWhere{Place: advice.AtGradient, Gradient: g.ID}
+	look := lookAt(t, s, at)
+	f := found(look, "R39")
+	require.NotNil(t, f, "from silt to white without a bridge")
+	assert.Nil(t, f.Mend, "its page has the bridges")
+	assert.Equal(t, 2, f.Component, "the first rung that it jumps to: white after silt")
+	assert.Nil(t, found(look, "R42"))
+	dyed := 1.0
+	_, err = s.TellLook(ctx, Told{Of: advice.OfLot, ID: lots[1].ID, Key: "dyed_by_hand", Value: &dyed})
+	require.NoError(t, err)
+	assert.NotNil(t, found(lookAt(t, s, at), "R42"), "navy that was not tested, beside white")
+	require.NoError(t, s.Discard(ctx, "lots", lots[1].ID))
+	assert.Empty(t, lookAt(t, s, LookWhere{Place: advice.AtGradient, Gradient: g.ID}).Quiet)
+}
