@@ -219,3 +219,24 @@ test('what is not known is told where it is asked, a mend is asked about first, 
   await panel.locator('summary').first().click();
   await expect(panel.locator('.finding').first()).toBeVisible();
 });
+
+test('a reason that is being typed stays while an answer comes 400 ms late and sorts the findings anew', async ({ page }) => {
+  await page.goto('/blends/6');
+  const third = page.locator('.second .finding', { hasText: 'A gram of deep teal Merino colours' });
+  await third.locator('summary').click();
+  const { quiet } = await late(page, 400);
+  await page.getByLabel('Passes planned').fill('5');
+  await page.getByLabel('Passes planned').press('Enter');
+  await third.getByRole('textbox').click();
+  await page.keyboard.type('I like what fine wool does to a colour', { delay: 40 });
+  await quiet();
+  await expect(third.getByRole('textbox')).toBeFocused();
+  await expect(third.getByRole('textbox')).toHaveValue('I like what fine wool does to a colour');
+  // Once the field is left the findings stand in their order; what was typed goes along.
+  await page.getByLabel('Passes planned').focus();
+  await expect(page.locator('.second .finding').filter({ hasText: '5 passes break more' })).toHaveCount(1);
+  await expect(page.locator('.second > details > .finding').filter({ hasText: 'A gram of deep teal' })).toHaveCount(0);
+  await page.locator('.second summary', { hasText: 'more' }).first().click();
+  await third.locator('summary').click();
+  await expect(third.getByRole('textbox')).toHaveValue('I like what fine wool does to a colour');
+});

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairtangle/core/colour"
 	"fairtangle/core/layup"
 )
 
@@ -32,6 +33,23 @@ func TestWhatIsAtStake(t *testing.T) {
 	assert.InDelta(t, 100, costOf(t, "R49", fibres(of("romney", 0.3, prep("raw_fleece")), of("romney", 0.7)), weighs(100, 1)).Grams, 1e-9)
 	// It takes 80 g of a fibre of which there are 50.
 	assert.InDelta(t, 30, costOf(t, "R47", fibres(of("romney", 1, func(f *Fibre) { f.HaveG = p(50.0) })), weighs(80, 1)).Grams, 1e-9)
+	// Two lanes of half the width with 30 and 10 g: each is 10 g off an even 20, whatever the cloth holds.
+	half := func(c int, from, g float64) layup.Lay {
+		return layup.Lay{Component: c, From: from, To: from + 0.5, End: 1, Grams: g, Method: layup.Feed}
+	}
+	lanes := []layup.Layer{{Lays: []layup.Lay{half(0, 0, 30), half(1, 0.5, 10)}}}
+	two := []change{fibres(of("corriedale", 0.75), of("corriedale", 0.25)), on(drumOf(72)), weighs(120, 3), laidAs(lanes)}
+	assert.InDelta(t, 10*3, costOf(t, "R19", two...).Grams, 1e-9)
+	assert.InDelta(t, 10*3, costOf(t, "R20", two...).Grams, 1e-9)
+	// 20 g of silk in the first of three passes, in which it loses what its kind does: two passes too many.
+	silk := of("silk_tussah", 0.2)
+	assert.InDelta(t, 20*silk.Kind.LossPct.Mid()/100*2, costOf(t, "R26", fibres(of("corriedale", 0.8), silk), weighs(100, 1), goes(3)).Grams, 1e-9)
+	// Red and green of chroma 50, half and half, mix to grey: all 50 are lost.
+	red, green := of("corriedale", 0.5), of("corriedale", 0.5)
+	red.Lab, green.Lab = &colour.Lab{L: 50, A: 50}, &colour.Lab{L: 50, A: -50}
+	assert.InDelta(t, 50, costOf(t, "R38", fibres(red, green), mixed(), goes(2)).Look, 1e-9)
+	// 12 % of neps in 200 g: the 2 % beyond a tenth are 4 g that nothing holds.
+	assert.InDelta(t, 4, costOf(t, "R12", fibres(of("corriedale", 0.88), of("neps_wool", 0.12)), weighs(200, 2)).Grams, 1e-9)
 	assert.InDelta(t, cleanMinutes, costOf(t, "R40", fibres(of("corriedale", 1, hex("#ffffff"))), mixed(), told(Told{BeforeL: p(20.0)})).Minutes, 1e-9)
 }
 

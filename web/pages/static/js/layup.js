@@ -43,7 +43,7 @@ Alpine.data('layup', () => ({
   mendHere(f) { return this.act('', { verb: 'mend', text: f.rule, at: f.component, layer: f.layer }); },
   take(view) {
     this.view = view;
-    this.second = view.second;
+    this.putSecond(view.second);
     if (this.layer && !view.input.layers.some((l) => l.key === this.layer)) this.layer = 0;
     const lay = this.current();
     if (!lay) {

@@ -3,6 +3,7 @@
 import Alpine from '../vendor/alpine.js';
 import { get, send } from './net.js';
 import { settled } from './edit.js';
+import { keepFocus } from './focus.js';
 
 const nothing = { said: 'It could not be looked over just now.', open: [], more: [], asks: [], there: [], told: [], quiet: [] };
 
@@ -24,6 +25,8 @@ export const seconding = {
   secondWrong: '',
   secondWide: window.innerWidth >= 700 || window.location.hash === '#secondlook', // else it folds to its count
   askWrong: {},
+  secondNext: null, // what waits until a field of the panel is left
+  secondTyped: {}, // what was typed there, by field
 
   openSecond() { this.secondWide = true; },
   secondPanel() { return document.querySelector('.second'); },
@@ -36,8 +39,23 @@ export const seconding = {
     const turn = this.secondTurn;
     await this.queue;
     const v = await get(`/second.json?${this.secondPanel().dataset.where}`).catch(() => nothing);
-    if (turn === this.secondTurn) this.second = v;
+    if (turn === this.secondTurn) this.putSecond(v);
   },
+  // putSecond shows a look. One does not take a field away in which somebody types: it waits until that is left.
+  putSecond(v, now = false) {
+    const el = document.activeElement;
+    if (!now && this.second && el && el.matches('.second input')) {
+      if (!this.secondNext) el.addEventListener('blur', () => this.putSecond(this.secondNext, true), { once: true });
+      this.secondNext = v;
+      return;
+    }
+    const back = keepFocus();
+    this.second = v;
+    this.secondNext = null;
+    this.$nextTick(back);
+  },
+  types(key, e) { this.secondTyped[key] = e.target.value; },
+  typedIn(key, el) { el.value = this.secondTyped[key] || ''; },
   seen(part) { return this.second ? this.second[part] : []; },
   secondSaid() { return this.second ? this.second.said : 'Looking it over.'; },
   findingClass(f) { return `finding of-${f.severity}`; },
@@ -49,6 +67,10 @@ export const seconding = {
   async mendIt(f) {
     if (f.mends === this.secondKind) {
       this.mendHere(f);
+      return;
+    }
+    if (this.conflict) { // what was changed here is not kept
+      this.secondWrong = 'Another window was first. Choose above which of the two is kept, then press it again.';
       return;
     }
     if (!(await settled())) return;
@@ -85,7 +107,7 @@ export const seconding = {
   // What is told to a question; typed figures wait in their field until they are right.
   answerLabel(q, a) { return `${q.ask} ${a}`; },
   answers(q, n) { return this.tell(q, { answer: n }); },
-  types(q, e) {
+  tellTyped(q, e) {
     const { value } = e.target.elements.figure;
     if (value.trim()) this.tell(q, { typed: value });
   },
@@ -95,6 +117,8 @@ export const seconding = {
     this.askWrong = rest;
     try {
       this.secondUndo = await send('/second/tell', { of: q.of, about: q.about, name: '', key: q.key, ...more });
+      delete this.secondTyped[q.id];
+      if (document.activeElement.matches('.second input')) document.activeElement.blur(); // it is answered, and goes
       await this.lookOver();
     } catch (p) {
       this.askWrong = { ...this.askWrong, [q.id]: (p.body.errors || []).map((e) => e.message).join(' ') || p.message };
