@@ -58,6 +58,8 @@ type Plate struct {
 	weighed  unit.Milligrams // gross when it was taken
 	undone   bool            // a weighing was taken back and nothing has moved since
 	left     unit.Milligrams // gross when it was taken back
+	taring   bool            // it was moving when it was tared
+	tared    unit.Milligrams // gross then
 }
 
 // Shown is what a plate shows.
@@ -75,9 +77,11 @@ func (p *Plate) Want(wanted, step unit.Milligrams) {
 	}
 }
 
-// Tare has what lies there count as nothing. Among dishes it is the dish that comes back.
+// Tare has what lies there count as nothing. Among dishes it is the dish that comes back. Where it
+// moves still, what it comes to rest at counts.
 func (p *Plate) Tare() {
 	p.Base, p.clearing, p.inside = p.heard.Gross, false, false
+	p.taring, p.tared = !p.heard.Stable, p.heard.Gross
 	if p.Mode == Dishes {
 		p.Dish = p.Base
 	}
@@ -85,7 +89,7 @@ func (p *Plate) Tare() {
 
 // Put says that a container of a known weight stands there, or none (0).
 func (p *Plate) Put(container unit.Milligrams) {
-	p.Base, p.Dish, p.clearing, p.inside = container, container, false, false
+	p.Base, p.Dish, p.clearing, p.inside, p.taring = container, container, false, false, false
 }
 
 // Taken says that so much of what lies there is booked: in a bowl it counts as nothing
@@ -118,6 +122,13 @@ func (p *Plate) Back(net unit.Milligrams) {
 // Hear follows what the scale says.
 func (p *Plate) Hear(h Heard) Shown {
 	p.heard = h
+	if p.taring && h.Stable && !h.Over {
+		by := h.Gross - p.tared
+		p.Base, p.taring = p.Base+by, false
+		if p.Mode == Dishes {
+			p.Dish += by
+		}
+	}
 	if p.clearing && !h.Over && 2*(p.weighed-h.Gross) > p.weighed-p.Base {
 		p.clearing, p.Base = false, p.Dish
 	}
