@@ -53,10 +53,7 @@ func (s *Store) mark(ctx context.Context, table string, id int64, where string, 
 		if t != table {
 			continue
 		}
-		defer func() {
-			s.reweighed.Add(1)
-			s.lessons.Add(1)
-		}()
+		defer s.retold(ctx, true)
 		return s.tx(ctx, func(tx *gorm.DB) error {
 			r := tx.Exec(fmt.Sprintf("UPDATE %s SET deleted_at = ?, version = version + 1 WHERE id = ? AND %s", table, where), deleted, id)
 			if r.Error == nil && r.RowsAffected == 0 {

@@ -26,6 +26,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0012-yarns", Migrate: statements(yarns)},
 		{ID: "0013-advice", Migrate: statements(advice)},
 		{ID: "0014-tellings", Migrate: statements(tellings)},
+		{ID: "0015-deeds", Migrate: statements(deeds)},
 	}
 }
 
@@ -270,3 +271,5 @@ CREATE TABLE rule_bounds (` + base + `, key TEXT NOT NULL UNIQUE, value REAL NOT
 
 const tellings = `CREATE TABLE tellings (id INTEGER PRIMARY KEY AUTOINCREMENT, "of" TEXT NOT NULL, of_id INTEGER NOT NULL, about TEXT NOT NULL,
 	key TEXT NOT NULL, value REAL NOT NULL, at DATETIME NOT NULL, UNIQUE ("of", of_id, about, key))`
+
+const deeds = `ALTER TABLE sent_keys ADD COLUMN answer TEXT NOT NULL DEFAULT ''`

@@ -30,6 +30,7 @@ type Store struct {
 	dir   string
 	files map[string]os.FileInfo // the database and its log as they were opened, by path
 	idle  *time.Timer            // until the next checkpoint
+	turn  chan struct{}          // holds who writes
 	now   func() time.Time
 	// lessons and reweighed count what changes what the runs teach.
 	lessons, reweighed atomic.Int64
@@ -56,7 +57,7 @@ func Open(dir string, now func() time.Time) (*Store, error) {
 	if err := private(dir); err != nil {
 		return nil, fmt.Errorf("data directory: %w", err)
 	}
-	s := &Store{dir: dir, now: now}
+	s := &Store{dir: dir, now: now, turn: make(chan struct{}, 1)}
 	var err error
 	if s.write, err = connect(filepath.Join(dir, FileName), 1); err != nil {
 		return nil, err
@@ -156,19 +157,6 @@ func (s *Store) closeAll() error {
 	return errors.Join(errs...)
 }
 
-// tx runs f in one writing transaction. What it returns nil for is on disk, in
-// the file that is there.
-func (s *Store) tx(ctx context.Context, f func(*gorm.DB) error) error {
-	if err := s.There(); err != nil {
-		return err
-	}
-	if err := s.write.WithContext(ctx).Transaction(f); err != nil {
-		return troubled(err)
-	}
-	s.idle.Reset(quiet)
-	return s.There()
-}
-
 // quiet is how long nothing was written before what is in the log of writing is
 // brought into the file itself, so that a plain copy of it has nearly all.
 const quiet = 2 * time.Second
@@ -180,8 +168,6 @@ func (s *Store) settle() { _ = s.write.Exec("PRAGMA wal_checkpoint(PASSIVE)").Er
 func (s *Store) create(ctx context.Context, row any) error {
 	return s.tx(ctx, func(tx *gorm.DB) error { return tx.Create(row).Error })
 }
-
-func (s *Store) reading(ctx context.Context) *gorm.DB { return s.read.WithContext(ctx) }
 
 // found turns GORM's "record not found" into ErrNotFound.
 func found(err error) error {

@@ -136,7 +136,7 @@ func (s *Store) telling(ctx context.Context, id int64, list []RunEntry, check fu
 		}
 		return do(tx, &out)
 	})
-	s.lessons.Add(1)
+	s.retold(ctx, false)
 	return out, err
 }
 

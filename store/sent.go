@@ -14,6 +14,7 @@ type sentKey struct {
 	Key        string `gorm:"primaryKey"`
 	What       string // names the content
 	MovementID *int64
+	Answer     string // what a deed answered
 	At         time.Time
 }
 

@@ -87,35 +87,46 @@ func (s *Store) Weigh(ctx context.Context, id, version int64, w Weighing, change
 
 // WeighAll is Weigh of several readings at once: all of them are booked, or none.
 func (s *Store) WeighAll(ctx context.Context, id, version int64, list []Weighing, change func(*Weighout) error) (out Weighout, err error) {
-	again := false
+	err = s.Deed(ctx, func(ctx context.Context) error {
+		again, err := weighedBefore(s.reading(ctx), id, list)
+		if again {
+			out, err = s.Weighout(ctx, id)
+			return err
+		}
+		if err != nil {
+			return err
+		}
+		return s.changeWeighout(ctx, id, version, func(tx *gorm.DB, wo *Weighout) error {
+			if err := change(wo); err != nil {
+				return err
+			}
+			for _, w := range list {
+				if err := s.takeOut(tx, wo, w); err != nil {
+					return err
+				}
+			}
+			return nil
+		}, &out)
+	})
+	return out, err
+}
+
+// weighedBefore reports whether weighings with these keys are there already.
+func weighedBefore(tx *gorm.DB, id int64, list []Weighing) (again bool, err error) {
 	for _, w := range list {
 		var before Weighing
-		if err := s.write.WithContext(ctx).Where("key = ?", w.Key).Limit(1).Find(&before).Error; err != nil {
-			return out, err
+		if err := tx.Where("key = ?", w.Key).Limit(1).Find(&before).Error; err != nil {
+			return false, err
 		}
 		if before.ID == 0 {
 			continue
 		}
 		if err := before.repeated(id, w); err != nil {
-			return out, err
+			return false, err
 		}
 		again = true
 	}
-	if again {
-		return s.Weighout(ctx, id)
-	}
-	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, wo *Weighout) error {
-		if err := change(wo); err != nil {
-			return err
-		}
-		for _, w := range list {
-			if err := s.takeOut(tx, wo, w); err != nil {
-				return err
-			}
-		}
-		return nil
-	}, &out)
-	return out, err
+	return again, nil
 }
 
 // takeOut takes what was weighed out of its lot and writes the weighing.
@@ -202,8 +213,7 @@ func (s *Store) TakeBack(ctx context.Context, id, version int64, which func(Weig
 		}
 		return again(wo, wo.Weighings[list[0]].Unit)
 	}, &out)
-	s.reweighed.Add(1)
-	s.lessons.Add(1)
+	s.retold(ctx, true)
 	return out, err
 }
 

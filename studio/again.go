@@ -20,6 +20,9 @@ type Again struct {
 	// the first was measured, not foreseen.
 	DeltaE   float64 `json:"delta_e"`
 	Measured bool    `json:"measured"`
+
+	making int64
+	in     BlendInput
 }
 
 // nearEnough is within what difference, in CIEDE2000, answers count as equal, so that the one
@@ -29,10 +32,10 @@ const nearEnough = 0.5
 // mostAgain is of how many lots a blend that is found anew has at most.
 const mostAgain = 5
 
-// MakeAgain begins the blend of a run once more, in the proportions in which it was really
+// LookAgainAt is the blend of a run once more, in the proportions in which it was really
 // weighed, with its colour as the one wanted. Where a lot is gone or there is not enough of it
-// the proportions are found anew from the shelf.
-func (s *Studio) MakeAgain(ctx context.Context, id int64) (Again, error) {
+// the proportions are found anew from the shelf. Nothing is kept: BeginAgain does that.
+func (s *Studio) LookAgainAt(ctx context.Context, id int64) (Again, error) {
 	v, err := s.Run(ctx, id)
 	if err != nil {
 		return Again{}, err
@@ -79,7 +82,14 @@ func (s *Studio) MakeAgain(ctx context.Context, id int64) (Again, error) {
 			return Again{}, err
 		}
 	}
-	if out.Blend, err = s.CreateBlend(ctx, v.MakingID, in); err == nil && out.Blend.Target != nil {
+	out.making, out.in = v.MakingID, in
+	return out, nil
+}
+
+// BeginAgain keeps a blend that is made once more.
+func (s *Studio) BeginAgain(ctx context.Context, out Again) (Again, error) {
+	var err error
+	if out.Blend, err = s.CreateBlend(ctx, out.making, out.in); err == nil && out.Blend.Target != nil {
 		out.DeltaE = out.Blend.Target.DeltaE
 	}
 	return out, err

@@ -1,7 +1,6 @@
 package studio
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"math"
@@ -355,6 +354,10 @@ type CameInput struct {
 // Came weighs an item in as a lot of its own, and puts it into the blends that were waiting for
 // it.
 func (s *Studio) Came(ctx context.Context, id, version int64, in CameInput) (BuyList, error) {
+	return whole(ctx, s, func(ctx context.Context) (BuyList, error) { return s.came(ctx, id, version, in) })
+}
+
+func (s *Studio) came(ctx context.Context, id, version int64, in CameInput) (BuyList, error) {
 	row, err := store.Piece[store.BuyList](ctx, s.store, id)
 	if err != nil {
 		return BuyList{}, err
@@ -444,12 +447,4 @@ func (s *Studio) putIn(ctx context.Context, makings []int64, v BuyItem, lot Lot)
 		}
 	}
 	return nil
-}
-
-// PricesFor lists what fits an item of a list, the cheapest weight first.
-func (s *Studio) PricesFor(ctx context.Context, v BuyItem) ([]Offer, error) {
-	all, err := s.offers(ctx)
-	out := slices.DeleteFunc(all, func(o Offer) bool { return !o.fits(v) })
-	slices.SortStableFunc(out, func(a, b Offer) int { return cmp.Compare(a.Price/a.PackG, b.Price/b.PackG) })
-	return out, err
 }

@@ -9,6 +9,7 @@ import (
 
 	"fairtangle/core/advice"
 	"fairtangle/core/fault"
+	"fairtangle/store"
 )
 
 // What a mend of the second look changes.
@@ -73,7 +74,11 @@ type Followed struct {
 }
 
 // TakeMend takes the mend of a finding where a maker stands, and keeps it.
-func (s *Studio) TakeMend(ctx context.Context, at LookWhere, rule string, component, layer int) (out LookTaken, err error) {
+func (s *Studio) TakeMend(ctx context.Context, at LookWhere, rule string, component, layer int) (LookTaken, error) {
+	return whole(ctx, s, func(ctx context.Context) (LookTaken, error) { return s.takeMend(ctx, at, rule, component, layer) })
+}
+
+func (s *Studio) takeMend(ctx context.Context, at LookWhere, rule string, component, layer int) (out LookTaken, err error) {
 	list, err := s.LookFrom(ctx, at)
 	if err != nil {
 		return out, err
@@ -174,7 +179,11 @@ func (s *Studio) layupFollows(ctx context.Context, was Layup, taken *LookTaken) 
 }
 
 // UndoMend takes a mend back, where nothing was changed there since.
-func (s *Studio) UndoMend(ctx context.Context, t LookTaken) (err error) {
+func (s *Studio) UndoMend(ctx context.Context, t LookTaken) error {
+	return s.Deed(ctx, func(ctx context.Context) error { return s.undoMend(ctx, t) })
+}
+
+func (s *Studio) undoMend(ctx context.Context, t LookTaken) (err error) {
 	switch t.Kind {
 	case MendsBlend, MendsBoth:
 		_, err = s.StepBlend(ctx, t.ID, t.Version, Move{Way: "undo"})
@@ -186,13 +195,25 @@ func (s *Studio) UndoMend(ctx context.Context, t LookTaken) (err error) {
 	case MendsLayup:
 		_, err = s.StepLayup(ctx, t.ID, t.Version, Move{Way: "undo"})
 	case MendsSample:
-		err = s.Discard(ctx, "weighouts", t.ID)
+		err = s.discardUnweighed(ctx, t.ID)
 	case MendsTold:
 		_, err = s.TellLook(ctx, t.Before...)
 	default:
 		err = fault.New("kind", "There is nothing to undo.")
 	}
 	return err
+}
+
+// discardUnweighed puts a weigh-out into the bin from which nothing was weighed.
+func (s *Studio) discardUnweighed(ctx context.Context, id int64) error {
+	w, err := s.store.Weighout(ctx, id)
+	if err != nil {
+		return err
+	}
+	if slices.ContainsFunc(w.Weighings, func(v store.Weighing) bool { return v.UndoneAt == nil }) {
+		return fault.New("id", "It was weighed from since. Take those weighings back first, or keep it.")
+	}
+	return s.Discard(ctx, "weighouts", id)
 }
 
 // MendByLook takes the mend of a finding into a blend as its page has it: the shares, passes or the

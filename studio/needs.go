@@ -464,6 +464,10 @@ func unitsOf(grams, capacity float64) int {
 
 // GiveWeights gives the blends of a need the weights that it wants of them.
 func (s *Studio) GiveWeights(ctx context.Context, id int64, only ...int64) (Need, error) {
+	return whole(ctx, s, func(ctx context.Context) (Need, error) { return s.giveWeights(ctx, id, only) })
+}
+
+func (s *Studio) giveWeights(ctx context.Context, id int64, only []int64) (Need, error) {
 	n, err := s.Need(ctx, id)
 	if err != nil {
 		return n, err

@@ -40,28 +40,42 @@ func photoOf(r store.Photo) Photo {
 	return Photo{r.ID, r.Version, r.Name, r.Width, r.Height, r.Card, r.File}
 }
 
-// AddPhoto takes a JPEG, PNG or WebP picture in.
-func (s *Studio) AddPhoto(ctx context.Context, name string, in io.ReadSeeker) (Photo, error) {
+// Picture is a picture that was read and lies on disk, and is no photo yet.
+type Picture struct{ row store.Photo }
+
+// TakePicture reads a JPEG, PNG or WebP picture.
+func (s *Studio) TakePicture(ctx context.Context, name string, in io.ReadSeeker) (Picture, error) {
 	var l fault.List
 	checkText(&l, "name", "the photo", &name, maxName, true)
 	p, err := formats.ReadPhoto(ctx, in)
 	if _, isFault := fault.From(err); err != nil && !isFault {
-		return Photo{}, err
+		return Picture{}, err
 	}
 	l.Take("", err)
 	if err := l.Err(); err != nil {
-		return Photo{}, err
+		return Picture{}, err
 	}
 	out, err := formats.WritePhoto(p)
 	if err != nil {
-		return Photo{}, err
+		return Picture{}, err
 	}
 	file, err := s.store.KeepFile(out)
+	return Picture{store.Photo{Name: name, File: file, Width: p.W, Height: p.H}}, err
+}
+
+// KeepPicture makes a photo of a picture.
+func (s *Studio) KeepPicture(ctx context.Context, p Picture) (Photo, error) {
+	r, err := store.AddPiece(ctx, s.store, p.row)
+	return photoOf(r), err
+}
+
+// AddPhoto takes a JPEG, PNG or WebP picture in.
+func (s *Studio) AddPhoto(ctx context.Context, name string, in io.ReadSeeker) (Photo, error) {
+	p, err := s.TakePicture(ctx, name, in)
 	if err != nil {
 		return Photo{}, err
 	}
-	r, err := store.AddPiece(ctx, s.store, store.Photo{Name: name, File: file, Width: p.W, Height: p.H})
-	return photoOf(r), err
+	return s.KeepPicture(ctx, p)
 }
 
 // Photos lists the photos, the latest first.
@@ -291,19 +305,15 @@ func unlike(seen map[string]int, name string) string {
 	return name
 }
 
-// ThrowFromPhoto makes a blend in a making for each colour of a palette.
-func (s *Studio) ThrowFromPhoto(ctx context.Context, making, id int64, colours int, totalG float64) ([]Blend, error) {
+// ThrowOf is a blend for each colour of a palette of a photo, found and not kept.
+func (s *Studio) ThrowOf(ctx context.Context, id int64, colours int, totalG float64) (out []BlendInput, err error) {
 	palette, err := s.Palette(ctx, id, colours, totalG)
-	if err != nil {
-		return nil, err
-	}
-	var inputs []BlendInput
 	for _, c := range palette {
 		in := BlendInput{Name: c.Name, TotalG: totalG, Passes: 2, Target: c.Hex, Components: []BlendComponent{}}
 		if c.Blend != nil {
 			in.Components = c.Blend.Components
 		}
-		inputs = append(inputs, in)
+		out = append(out, in)
 	}
-	return s.CreateBlends(ctx, making, inputs)
+	return out, err
 }

@@ -276,6 +276,10 @@ func (p *plates) held(id int64, window string) error {
 // weighed brings a place to a weigh-out that has changed: what a reading booked was taken
 // from the plate, where it lay there; weighings with these keys were taken back.
 func (s *Studio) weighed(ctx context.Context, w Weighout, in *Reading, back ...string) {
+	s.store.After(ctx, func(ctx context.Context) { s.broughtOn(ctx, w, in, back) })
+}
+
+func (s *Studio) broughtOn(ctx context.Context, w Weighout, in *Reading, back []string) {
 	p := &s.plates
 	p.mu.Lock()
 	none := p.places[w.ID] == nil

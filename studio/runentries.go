@@ -284,11 +284,19 @@ func (s *Studio) PhotoOfRun(ctx context.Context, id int64, in EntryInput, file s
 		return v, nil
 	}
 	name := []rune(fmt.Sprintf("%s, pass %d: %s", unitName(v, in.Unit), in.Pass, strings.ToValidUTF8(file, "")))
-	p, err := s.AddPhoto(ctx, string(name[:min(len(name), maxName)]), picture)
+	p, err := s.TakePicture(ctx, string(name[:min(len(name), maxName)]), picture)
 	if err != nil {
 		return Run{}, err
 	}
-	number := float64(p.ID)
-	in.Number = &number
-	return s.Tell(ctx, id, in)
+	err = s.Deed(ctx, func(ctx context.Context) error {
+		photo, err := s.KeepPicture(ctx, p)
+		if err != nil {
+			return err
+		}
+		number := float64(photo.ID)
+		in.Number = &number
+		v, err = s.Tell(ctx, id, in)
+		return err
+	})
+	return v, err
 }

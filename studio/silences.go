@@ -67,18 +67,20 @@ func (s *Studio) SetRuleBounds(ctx context.Context, in map[string]float64) error
 	if err := l.Err(); err != nil {
 		return err
 	}
-	rows, err := store.Pieces[store.RuleBound](ctx, s.store)
-	if err != nil {
-		return err
-	}
-	for key, v := range in {
-		row := store.RuleBound{Key: key, Value: v}
-		if at := slices.IndexFunc(rows, func(r store.RuleBound) bool { return r.Key == key }); at >= 0 {
-			row.Base = rows[at].Base
-		}
-		if _, err := store.PutPiece(ctx, s.store, row); err != nil {
+	return s.Deed(ctx, func(ctx context.Context) error {
+		rows, err := store.Pieces[store.RuleBound](ctx, s.store)
+		if err != nil {
 			return err
 		}
-	}
-	return nil
+		for key, v := range in {
+			row := store.RuleBound{Key: key, Value: v}
+			if at := slices.IndexFunc(rows, func(r store.RuleBound) bool { return r.Key == key }); at >= 0 {
+				row.Base = rows[at].Base
+			}
+			if _, err := store.PutPiece(ctx, s.store, row); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 }

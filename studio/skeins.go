@@ -120,6 +120,10 @@ func (s *Studio) AddSkein(ctx context.Context, making int64, in Skein) (Skein, e
 	if _, err := s.Making(ctx, making); err != nil {
 		return in, err
 	}
+	return whole(ctx, s, func(ctx context.Context) (Skein, error) { return s.addSkein(ctx, making, in) })
+}
+
+func (s *Studio) addSkein(ctx context.Context, making int64, in Skein) (Skein, error) {
 	in.ID, in.MakingID = 0, making
 	lots := in.Lots
 	for i, id := range lots {

@@ -42,6 +42,10 @@ func divided(r store.Weighout, cells []int, wanted, all unit.Milligrams) []unit.
 // WeighTogether books one reading for all units that have nothing of a component yet, to
 // be divided among them. More than a step off for each it needs the policy as-is.
 func (s *Studio) WeighTogether(ctx context.Context, id int64, in Reading) (Weighout, error) {
+	return whole(ctx, s, func(ctx context.Context) (Weighout, error) { return s.weighTogether(ctx, id, in) })
+}
+
+func (s *Studio) weighTogether(ctx context.Context, id int64, in Reading) (Weighout, error) {
 	if len(in.Key) < 8 || len(in.Key) > 50 {
 		return Weighout{}, fault.New("key", "A weighing carries a key of 8 to 50 signs that is its own.")
 	}
@@ -95,7 +99,7 @@ func (s *Studio) WeighTogether(ctx context.Context, id int64, in Reading) (Weigh
 	w, err := s.weighoutView(ctx, row)
 	if err == nil {
 		s.weighed(ctx, w, &in)
-		s.plates.parted(id, in.Key, list)
+		s.store.After(ctx, func(context.Context) { s.plates.parted(id, in.Key, list) })
 	}
 	return w, err
 }

@@ -165,6 +165,10 @@ func (f WeighFibre) same(p WeighoutPart) bool {
 
 // WeighOutAll plans a weigh-out, as it is suggested, for each blend that has none.
 func (s *Studio) WeighOutAll(ctx context.Context, making int64, only []int64) (WeighList, error) {
+	return whole(ctx, s, func(ctx context.Context) (WeighList, error) { return s.weighOutAll(ctx, making, only) })
+}
+
+func (s *Studio) weighOutAll(ctx context.Context, making int64, only []int64) (WeighList, error) {
 	list, err := s.WeighListOf(ctx, making, only)
 	if err != nil {
 		return list, err

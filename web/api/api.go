@@ -27,8 +27,9 @@ type server struct {
 	turns  *answer.Turns
 }
 
-// methods registers calls by their method.
-type methods struct{ get, post, put, del func(string, answer.Handler) }
+// methods registers calls by their method. What is asked by ask keeps nothing, or one thing after a
+// long look; post, put and del are deeds, whole or not done.
+type methods struct{ get, ask, post, put, del func(string, answer.Handler) }
 
 // Routes registers every call; those that compute for long take turns.
 func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
@@ -37,28 +38,29 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	on := func(register func(string, ...gin.HandlerFunc) gin.IRoutes) func(string, answer.Handler) {
 		return answer.On(register, answer.Fail)
 	}
-	at := methods{on(g.GET), on(g.POST), on(g.PUT), on(g.DELETE)}
+	deed := func(register func(string, answer.Handler)) func(string, answer.Handler) { return answer.Deeds(st, register) }
+	at := methods{on(g.GET), on(g.POST), deed(on(g.POST)), deed(on(g.PUT)), deed(on(g.DELETE))}
 	s := &server{st, turns}
-	at.post("/predict", answer.Stateless(func(q calls.PredictRequest) (calls.PredictAnswer, error) {
+	at.ask("/predict", answer.Stateless(func(q calls.PredictRequest) (calls.PredictAnswer, error) {
 		return calls.Predict(studio.StandardKinds(), q)
 	}))
-	at.post("/weigh", answer.Stateless(calls.Weigh))
-	at.post("/reweigh", answer.Stateless(calls.Reweigh))
-	at.post("/carding/balance", answer.Stateless(calls.Balance))
-	at.post("/carding/learn", answer.Stateless(calls.Learn))
-	at.post("/order", answer.Stateless(calls.Order))
-	at.post("/need", answer.Stateless(calls.Need))
-	at.post("/match", s.long(s.match))
-	at.post("/correct", s.long(s.correct))
-	at.post("/simulate", s.long(s.simulate))
-	at.post("/simulate/face.png", s.long(s.face))
-	at.post("/yarn/plan", s.long(s.yarn))
-	at.post("/advice", answer.Stateless(calls.Advice))
-	at.post("/yarn/strand.png", s.long(s.strand))
-	at.post("/yarn/swatch.png", s.long(s.swatch))
-	at.post("/gradient", answer.Stateless(calls.Gradient))
-	at.post("/layup/check", answer.Stateless(calls.CheckLayup))
-	at.post("/layup/build", answer.Stateless(calls.BuildLayup))
+	at.ask("/weigh", answer.Stateless(calls.Weigh))
+	at.ask("/reweigh", answer.Stateless(calls.Reweigh))
+	at.ask("/carding/balance", answer.Stateless(calls.Balance))
+	at.ask("/carding/learn", answer.Stateless(calls.Learn))
+	at.ask("/order", answer.Stateless(calls.Order))
+	at.ask("/need", answer.Stateless(calls.Need))
+	at.ask("/match", s.long(s.match))
+	at.ask("/correct", s.long(s.correct))
+	at.ask("/simulate", s.long(s.simulate))
+	at.ask("/simulate/face.png", s.long(s.face))
+	at.ask("/yarn/plan", s.long(s.yarn))
+	at.ask("/advice", answer.Stateless(calls.Advice))
+	at.ask("/yarn/strand.png", s.long(s.strand))
+	at.ask("/yarn/swatch.png", s.long(s.swatch))
+	at.ask("/gradient", answer.Stateless(calls.Gradient))
+	at.ask("/layup/check", answer.Stateless(calls.CheckLayup))
+	at.ask("/layup/build", answer.Stateless(calls.BuildLayup))
 	s.lots(at)
 	s.kinds(at)
 	s.makings(at)

@@ -24,7 +24,7 @@ func (s *server) lots(at methods) {
 	at.post("/lots/:id/colours/back", answer.Asked(func(ctx context.Context, id int64, q based) (studio.Lot, error) {
 		return s.studio.ColoursBack(ctx, id, q.Version)
 	}))
-	at.post("/lots/:id/measure", answer.Asked(s.measure))
+	at.ask("/lots/:id/measure", answer.Asked(s.measure))
 	at.post("/lots/:id/spectrum", answer.Asked(s.spectrum))
 }
 

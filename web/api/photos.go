@@ -15,14 +15,14 @@ import (
 
 func (s *server) photos(at methods) {
 	at.get("/photos", answer.List(s.studio.Photos))
-	at.post("/photos", s.addPhoto)
+	at.ask("/photos", s.addPhoto)
 	at.get("/photos/:id", answer.One(s.studio.Photo))
 	at.put("/photos/:id", answer.Saved(s.renamePhoto))
 	at.get("/photos/:id/picture.png", answer.Picture(s.studio.PhotoFile))
 	at.post("/photos/:id/card", answer.Saved(s.card))
-	at.post("/photos/:id/read", answer.Asked(s.studio.ReadSpot))
-	at.post("/photos/:id/look", s.long(answer.Asked(s.studio.LookOfPhoto)))
-	at.post("/photos/:id/palette", s.long(answer.Asked(s.palette)))
+	at.ask("/photos/:id/read", answer.Asked(s.studio.ReadSpot))
+	at.ask("/photos/:id/look", s.long(answer.Asked(s.studio.LookOfPhoto)))
+	at.ask("/photos/:id/palette", s.long(answer.Asked(s.palette)))
 	s.bin(at, "/photos", "photos")
 }
 

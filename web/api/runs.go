@@ -21,8 +21,22 @@ func (s *server) runs(at methods) {
 	at.post("/runs/:id/entries", answer.Under(s.tell))
 	at.post("/runs/:id/entries/:entry/reverse", s.reverse)
 	at.post("/runs/:id/shelf", answer.Under(s.shelve))
-	at.post("/runs/:id/again", s.long(answer.Made(s.studio.MakeAgain)))
+	at.ask("/runs/:id/again", s.long(s.makeAgain))
 	s.bin(at, "/runs", "runs")
+}
+
+func (s *server) makeAgain(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	a, err := s.studio.LookAgainAt(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	return answer.Deed(s.studio, func(c *gin.Context) error {
+		return answer.JSON[studio.Again](c, http.StatusCreated)(s.studio.BeginAgain(c.Request.Context(), a))
+	})(c)
 }
 
 func (s *server) runsOfMaking(ctx context.Context, id int64) ([]studio.Run, error) {

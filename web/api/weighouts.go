@@ -14,7 +14,7 @@ import (
 func (s *server) weighouts(at methods) {
 	at.get("/weighouts/:id", answer.One(s.studio.Weighout))
 	s.bin(at, "/weighouts", "weighouts")
-	at.post("/weighouts/:id/consider", answer.Asked(s.studio.Consider))
+	at.ask("/weighouts/:id/consider", answer.Asked(s.studio.Consider))
 	at.post("/weighouts/:id/weighings", answer.Under(s.studio.Weigh))
 	at.post("/weighouts/:id/undo", answer.Saved(s.undoWeighing))
 	at.post("/weighouts/:id/order", answer.Saved(s.orderWeighing))

@@ -352,9 +352,15 @@ func (s *server) throwFromPhoto(c *gin.Context) error {
 	}
 	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)
 	colours, _ := strconv.Atoi(c.PostForm("colours"))
-	if _, err := s.studio.ThrowFromPhoto(c.Request.Context(), making, n, colours, total); err != nil {
+	blends, err := s.studio.ThrowOf(c.Request.Context(), n, colours, total)
+	if err != nil {
 		return err
 	}
-	goTo(c, fmt.Sprintf("/makings/%d", making), "made")
-	return nil
+	return answer.Deed(s.studio, func(c *gin.Context) error {
+		if _, err := s.studio.CreateBlends(c.Request.Context(), making, blends); err != nil {
+			return err
+		}
+		goTo(c, fmt.Sprintf("/makings/%d", making), "made")
+		return nil
+	})(c)
 }

@@ -64,13 +64,22 @@ func (s *server) addPhoto(c *gin.Context) error {
 	if name = strings.ToValidUTF8(name, ""); name == "" {
 		name = "photo"
 	}
-	p, err := s.studio.AddPhoto(c.Request.Context(), name, file)
+	p, err := s.studio.TakePicture(c.Request.Context(), name, file)
 	if err != nil {
 		if !s.blame(c, &f, err) {
 			return err
 		}
 		return s.showPhotos(c, http.StatusUnprocessableEntity, f)
 	}
-	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/photos/%d%s", p.ID, wantedFor(c)))
-	return nil
+	return answer.Deed(s.studio, func(c *gin.Context) error {
+		v, err := s.studio.KeepPicture(c.Request.Context(), p)
+		if err == nil {
+			c.Redirect(http.StatusSeeOther, fmt.Sprintf("/photos/%d%s", v.ID, wantedFor(c)))
+			return nil
+		}
+		if !s.blame(c, &f, err) {
+			return err
+		}
+		return s.showPhotos(c, http.StatusUnprocessableEntity, f)
+	})(c)
 }

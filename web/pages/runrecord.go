@@ -61,16 +61,22 @@ func (s *server) makeAgain(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := s.studio.MakeAgain(c.Request.Context(), n)
+	a, err := s.studio.LookAgainAt(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
-	did := "again"
-	if a.Found {
-		did = "anew"
-	}
-	goTo(c, fmt.Sprintf("/blends/%d", a.Blend.ID), did)
-	return nil
+	return answer.Deed(s.studio, func(c *gin.Context) error {
+		a, err := s.studio.BeginAgain(c.Request.Context(), a)
+		if err != nil {
+			return err
+		}
+		did := "again"
+		if a.Found {
+			did = "anew"
+		}
+		goTo(c, fmt.Sprintf("/blends/%d", a.Blend.ID), did)
+		return nil
+	})(c)
 }
 
 // shelveRun puts what came off onto the shelf.
