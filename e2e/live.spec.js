@@ -277,7 +277,7 @@ test('weighed once for all units, and divided', async ({ page }) => {
   await expect(page.locator('#said')).toHaveValue('15');
   await page.locator('#said').fill('');
   await pan(page, 'put?grams=11.4');
-  await expect(page.locator('.saved')).toContainText('Divide it: 3.8, 3.8, 3.8, 3.8');
+  await expect(page.locator('.saved')).toContainText('Divide it: unit 2 3.8, unit 3 3.8, unit 4 3.8');
   await expect(done(page)).toHaveText('10 of 20 weighed');
 });
 

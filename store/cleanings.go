@@ -12,7 +12,7 @@ type Cleaning struct {
 	Name        string
 	EquipmentID int64
 	At          time.Time
-	Full        bool             // all of it; else it was brushed over
+	Full        bool             `gorm:"serializer:yes"` // all of it; else it was brushed over
 	BroughtMg   *unit.Milligrams // what it brought up; nil: not weighed
 	HeldMg      unit.Milligrams  // what was believed to lie there
 	Minutes     float64          // 0: not told

@@ -16,7 +16,7 @@ type CarderFit struct {
 	Layup       string        // its name then
 	Looks       []string      `gorm:"serializer:json"`
 	Carders     []KnownCarder `gorm:"serializer:json"`
-	Used        bool
+	Used        bool          `gorm:"serializer:yes"`
 	At          time.Time
 }
 

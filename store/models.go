@@ -15,6 +15,8 @@ type Base struct {
 	CreatedAt time.Time
 	UpdatedAt time.Time
 	DeletedAt gorm.DeletedAt // when it went to the bin
+	// Amiss is what of it could not be as it was kept, in sentences.
+	Amiss []string `gorm:"-" json:"-"`
 }
 
 func (b Base) id() int64      { return b.ID }
@@ -43,7 +45,7 @@ type Lot struct {
 	ShelfOrder    float64  // colour.ShelfOrder of the mean colour
 	GramsMg       unit.Milligrams
 	StapleMM      *float64
-	Superwash     bool
+	Superwash     bool `gorm:"serializer:yes"`
 	CentsPer100g  *int64
 	WhereFrom     string
 	Note          string
@@ -77,7 +79,7 @@ type Kind struct {
 	LossPctLow, LossPctHigh   float64
 	LossDecay                 float64 // 0: that of the family
 	Note                      string
-	OfBlend                   bool // the fibre of what was made here; no list offers it
+	OfBlend                   bool `gorm:"serializer:yes"` // the fibre of what was made here; no list offers it
 }
 
 // Making is one piece of work.
@@ -129,7 +131,7 @@ type BlendComponent struct {
 	Hex         string
 	OnlyHex     string // the one colour of the lot that is used; empty: all
 	Parts       float64
-	Locked      bool
+	Locked      bool            `gorm:"serializer:yes"`
 	OwnMg       unit.Milligrams // that the maker has of what is no lot
 }
 
@@ -163,9 +165,9 @@ type Weighout struct {
 	FinishedMg unit.Milligrams
 	Passes     int
 	StepMg     unit.Milligrams
-	ByFibre    bool                // one bag after the other for all units; else unit by unit
+	ByFibre    bool                `gorm:"serializer:yes"` // one bag after the other for all units; else unit by unit
 	LayupID    *int64              // the lay-up that it follows
-	Sample     bool                // a few grams, to see how it comes out
+	Sample     bool                `gorm:"serializer:yes"`  // a few grams, to see how it comes out
 	Lays       []WeighoutLay       `gorm:"serializer:json"` // as they were when it was made
 	Components []WeighoutComponent `gorm:"foreignKey:WeighoutID"`
 	Cells      []WeighoutCell      `gorm:"foreignKey:WeighoutID"`
@@ -226,7 +228,7 @@ type WeighoutCell struct {
 	PlannedMg  unit.Milligrams
 	TargetMg   unit.Milligrams
 	WeighedMg  unit.Milligrams
-	Done       bool
+	Done       bool `gorm:"serializer:yes"`
 }
 
 // Weighing is one acknowledged reading.
@@ -269,10 +271,10 @@ type Settings struct {
 	Ground         string // light, mid, dark
 	Model          string
 	ModelParameter float64
-	CoveringPower  bool
+	CoveringPower  bool `gorm:"serializer:yes"`
 	Currency       string
-	Calibrated     bool   // predictions follow the samples
-	Learning       bool   // losses follow the runs
+	Calibrated     bool   `gorm:"serializer:yes"` // predictions follow the samples
+	Learning       bool   `gorm:"serializer:yes"` // losses follow the runs
 	ReaderAddress  string // of the colour reader, host:port
 }
 

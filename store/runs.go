@@ -23,7 +23,7 @@ type Run struct {
 	LotID       *int64 // the raw fleece
 	Units       int
 	Passes      int             // planned
-	Sample      bool            // of a few grams, on which something is decided
+	Sample      bool            `gorm:"serializer:yes"` // of a few grams, on which something is decided
 	ClothMg     unit.Milligrams // held by the cloth at the beginning, as far as is known
 	Plan        RunPlan         `gorm:"serializer:json"`
 	Foreseen    []Foreseen      `gorm:"serializer:json"`

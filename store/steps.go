@@ -16,8 +16,8 @@ type Step struct {
 	Piece   string
 	PieceID int64
 	At      time.Time // until when it was so
-	Ahead   bool
-	Said    string // what was then done, where it has a name
+	Ahead   bool      `gorm:"serializer:yes"`
+	Said    string    // what was then done, where it has a name
 	State   string
 }
 

@@ -2,20 +2,33 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 )
 
-// Settings returns the workshop's settings.
+// usual are the settings of a workshop that has none, as the first release had them.
+var usual = Settings{Base: Base{ID: 1}, WeightUnit: "g", LengthUnit: "cm", StepMg: 100, Ground: "light", Model: "stearns-noechel", ModelParameter: 0.15, Learning: true}
+
+// Settings returns the workshop's settings; the usual ones where they are lost.
 func (s *Store) Settings(ctx context.Context) (v Settings, err error) {
-	return v, s.reading(ctx).First(&v, 1).Error
+	err = found(s.reading(ctx).First(&v, 1).Error)
+	if errors.Is(err, ErrNotFound) {
+		return usual, nil
+	}
+	return v, err
 }
 
 // UpdateSettings saves the settings.
 func (s *Store) UpdateSettings(ctx context.Context, v Settings) (out Settings, err error) {
 	v.ID = 1
 	err = s.tx(ctx, func(tx *gorm.DB) error {
+		lost := usual
+		if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&lost).Error; err != nil {
+			return err
+		}
 		return save(tx, &v, func(c *Settings) {
 			v.Base = c.Base
 			v.Version++

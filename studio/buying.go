@@ -85,13 +85,7 @@ func (s *Studio) BuyLists(ctx context.Context) ([]BuyList, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := make([]BuyList, len(rows))
-	for i, r := range rows {
-		if out[i], err = s.buyList(ctx, r); err != nil {
-			return nil, err
-		}
-	}
-	return out, nil
+	return each(ctx, "buy_lists", rows, func(r store.BuyList) (int64, string) { return r.ID, r.Name }, s.buyList)
 }
 
 // OneBuyList returns a list.
@@ -108,6 +102,9 @@ func (s *Studio) StartBuyList(ctx context.Context, in BuyListInput) (BuyList, er
 	items, names, err := s.missing(ctx, in.MakingIDs)
 	if err != nil {
 		return BuyList{}, err
+	}
+	if len(items) == 0 {
+		return BuyList{}, fault.New("making_ids", "Nothing is missing: the shelf has all the fibre that is wanted.")
 	}
 	if in.Name == "" {
 		in.Name = "To buy for " + strings.Join(names, ", ")
@@ -222,7 +219,7 @@ func (s *Studio) LookAgain(ctx context.Context, id, version int64) (BuyList, err
 	if err != nil {
 		return BuyList{}, err
 	}
-	var kept []store.BuyItem
+	kept := []store.BuyItem{}
 	last := int64(0)
 	for _, v := range row.Items {
 		last = max(last, v.Key)

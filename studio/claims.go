@@ -161,7 +161,7 @@ func (n Need) wants(weighed map[[2]int64]float64) map[int64]float64 {
 			}
 		}
 	}
-	if n.Way == "lot" && n.LotID != nil && len(n.Blends) == 0 {
+	if n.Way == "lot" && n.LotID != nil && !n.laid() {
 		out[*n.LotID] += n.WeighInG
 	}
 	return out

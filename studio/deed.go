@@ -30,3 +30,10 @@ func whole[T any](ctx context.Context, s *Studio, f func(context.Context) (T, er
 	})
 	return out, err
 }
+
+// Watch gathers what of the rows that are read through a context could not be as it was kept.
+type Watch = store.Watch
+
+// Watching is a context whose reads are watched: what can not be as it was kept counts as the
+// nearest that can, and the watch says so.
+func Watching(ctx context.Context) (context.Context, *Watch) { return store.Watching(ctx) }

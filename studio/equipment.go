@@ -4,6 +4,8 @@ import (
 	"context"
 	_ "embed"
 	"encoding/csv"
+	"errors"
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -108,6 +110,18 @@ func (s *Studio) OneEquipment(ctx context.Context, id int64) (Equipment, error) 
 func (s *Studio) AnyEquipment(ctx context.Context, id int64) (Equipment, error) {
 	r, err := s.store.AnyEquipment(ctx, id)
 	return equipmentOf(r), err
+}
+
+// laidOn is what something that is kept was laid on; where nothing is kept of it any more, a usual
+// one stands for it, binned and called so.
+func (s *Studio) laidOn(ctx context.Context, id int64) (Equipment, error) {
+	e, err := s.AnyEquipment(ctx, id)
+	if errors.Is(err, ErrNotFound) {
+		e = Presets()[0]
+		e.ID, e.Version, e.Binned, e.Name = id, 0, true, fmt.Sprintf("equipment %d, no longer known", id)
+		return e, nil
+	}
+	return e, err
 }
 
 // EquipmentTypes and Drives are the words offered.

@@ -68,7 +68,7 @@ func (s *Studio) UnitsFor(ctx context.Context, b Blend) (int, Equipment, error) 
 		return 0, Equipment{}, err
 	}
 	if len(rows) > 0 {
-		e, err := s.AnyEquipment(ctx, rows[0].EquipmentID)
+		e, err := s.laidOn(ctx, rows[0].EquipmentID)
 		return rows[0].Units, e, err
 	}
 	fills, err := s.Fills(ctx, b, b.WeighInG, b.WeighInG)

@@ -265,15 +265,10 @@ func (s *Studio) ladder(ctx context.Context, r store.Gradient) (Ladder, error) {
 // GradientsOf lists the gradients of a making.
 func (s *Studio) GradientsOf(ctx context.Context, making int64) ([]Ladder, error) {
 	rows, err := store.Pieces[store.Gradient](ctx, s.store, "making_id = ?", making)
-	out := make([]Ladder, 0, len(rows))
-	for _, r := range rows {
-		v, err := s.ladder(ctx, r)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, v)
+	if err != nil {
+		return nil, err
 	}
-	return out, err
+	return each(ctx, "gradients", rows, func(r store.Gradient) (int64, string) { return r.ID, r.Name }, s.ladder)
 }
 
 // SaveGradient replaces a gradient, based on a version of it; what was there

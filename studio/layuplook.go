@@ -79,7 +79,7 @@ func (s *Studio) LookLayup(ctx context.Context, b Blend, in LayupInput, strict b
 	if in.Units < 1 || in.Units > weigh.MaxUnits {
 		l.Add("units", "A lay-up serves 1 to %d units.", weigh.MaxUnits)
 	}
-	e, err := s.AnyEquipment(ctx, in.EquipmentID)
+	e, err := s.laidOn(ctx, in.EquipmentID)
 	if err != nil || strict && e.Binned {
 		l.Add("equipment_id", "Choose a piece of equipment.")
 	}

@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"fairtangle/core/advice"
+	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
@@ -198,6 +199,9 @@ func (s *Studio) saveLayup(ctx context.Context, id, version int64, in LayupInput
 	out, err := s.LookLayup(ctx, b, in, strict)
 	if err != nil {
 		return Layup{}, err
+	}
+	if out.Equipment.Binned && out.EquipmentID != old.EquipmentID {
+		return Layup{}, fault.New("equipment_id", "Choose a piece of equipment.")
 	}
 	left, err := leaving(layupInput(old), out.LayupInput, way, "")
 	if err != nil {

@@ -8,6 +8,7 @@ import (
 	"fairtangle/core/blend"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
 	"fairtangle/core/mix"
 	"fairtangle/core/unit"
 	"fairtangle/store"
@@ -57,13 +58,16 @@ func (s *Studio) LookAt(ctx context.Context, blend int64, in BlendInput) (Blend,
 	if err != nil {
 		return Blend{}, err
 	}
+	if err := in.known(lots); err != nil {
+		return Blend{}, err
+	}
 	weighed := map[int64]used{}
 	if blend != 0 {
 		if weighed, err = s.usedFor(ctx, blend); err != nil {
 			return Blend{}, err
 		}
 	}
-	return at.look(in, lots, weighed[blend])
+	return at.look(in, lots, weighed[blend]), nil
 }
 
 // stock is what nearly every answer needs: settings, kinds and the mixing
@@ -118,8 +122,35 @@ func (s *Studio) lotsIn(ctx context.Context, lists ...[]BlendComponent) (map[int
 	return s.store.LotsByID(ctx, ids)
 }
 
-// look is Look with everything at hand.
-func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend, error) {
+// known finds a lot that is not there, or has no such colour.
+func (in BlendInput) known(lots map[int64]store.Lot) error {
+	for i, c := range in.Components {
+		if c.LotID == nil {
+			continue
+		}
+		row, ok := lots[*c.LotID]
+		if !ok {
+			return fault.New(fmt.Sprintf("components[%d].lot_id", i), "There is no such lot on the shelf.")
+		}
+		if _, ok := tintOf(&row, c.Only, "", fibre.Kind{}); !ok {
+			return fault.New(fmt.Sprintf("components[%d].only", i), "The lot has no colour %s.", c.Only)
+		}
+	}
+	return nil
+}
+
+// lostLot stands for a lot of which nothing is kept any more: none of it is there.
+func lostLot(id int64, c BlendComponent) store.Lot {
+	l := store.Lot{Name: fmt.Sprintf("lot %d, no longer known", id), Kind: c.Kind, Preparation: c.Preparation}
+	l.ID, l.DeletedAt.Valid = id, true
+	if c.Hex != "" {
+		l.Colours = []store.Colour{{Hex: c.Hex, Share: 1, Source: string(mix.Picker)}}
+	}
+	return l
+}
+
+// look is Look with everything at hand. It refuses nothing: what is kept is always shown.
+func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) Blend {
 	b := Blend{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, LimitedBy: -1, Components: make([]Component, len(in.Components))}
 	if in.Target != "" {
 		b.Target = &Target{Hex: in.Target}
@@ -133,16 +164,14 @@ func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend,
 		if c.LotID != nil {
 			row, ok := lots[*c.LotID]
 			if !ok {
-				return b, fault.New(fmt.Sprintf("components[%d].lot_id", i), "There is no such lot on the shelf.")
+				row = lostLot(*c.LotID, c)
 			}
 			l := lotOf(row, at.kinds)
 			have := inGrams(row.Left(c.Only))
 			v.Lot, v.HaveG, v.InBin = &l, &have, row.DeletedAt.Valid
 			v.Name, v.Kind, v.Preparation, v.Hex = l.Name, l.Kind, l.Preparation, l.MeanHex
 			v.kind = at.kinds.Named(v.Kind)
-			if tints[i], ok = tintOf(&row, c.Only, v.Hex, v.kind); !ok {
-				return b, fault.New(fmt.Sprintf("components[%d].only", i), "The lot has no colour %s.", c.Only)
-			}
+			tints[i], _ = tintOf(&row, c.Only, v.Hex, v.kind)
 			if c.Only != "" {
 				v.Hex, v.Name = c.Only, l.Name+", "+colour.Name(tints[i].colour.Lab())
 			}
@@ -161,7 +190,7 @@ func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend,
 		b.Components[i] = v
 	}
 	if n == 0 {
-		return b, nil
+		return b
 	}
 	shares := parts.Shares()
 	b.amounts(parts, shares, at.set)
@@ -174,7 +203,7 @@ func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) (Blend,
 	}
 	b.cameAs = in.Came
 	b.predict(at, list, weights)
-	return b, nil
+	return b
 }
 
 // amounts fills in grams, limits and cost.

@@ -8,6 +8,7 @@ import (
 	"slices"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/losses"
 	"fairtangle/core/need"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
@@ -52,6 +53,8 @@ type Need struct {
 	Flow      []NeedFlow  `json:"flow"` // where every gram of it goes
 	Blends    []NeedBlend `json:"blends"`
 	Units     []NeedUnits `json:"units"`
+	// Amiss is why what was told of it can not be worked out; empty where it can.
+	Amiss string `json:"amiss,omitempty"`
 
 	allow  need.Allowances
 	sample float64
@@ -75,6 +78,7 @@ type NeedBlend struct {
 	WantG float64    `json:"want_g"` // carded
 	NowG  float64    `json:"now_g"`
 	Apart bool       `json:"apart"` // the blend has another weight than is wanted of it
+	Empty bool       `json:"empty"` // it has no fibre yet, and so no share
 	Lacks []NeedLack `json:"lacks"`
 	blend Blend
 }
@@ -173,6 +177,15 @@ func (s *Studio) Need(ctx context.Context, id int64) (Need, error) {
 
 func (s *Studio) needOf(ctx context.Context, row store.Need) (Need, error) {
 	out, err := s.needLook(ctx, row.MakingID, &row.Plan)
+	if l, isFault := fault.From(err); isFault { // what is kept is always shown
+		plan := row.Plan
+		empty := NeedPlan{What: "not told", Way: NeedWays[0], Plies: 2}
+		if out, err = s.needLook(ctx, row.MakingID, &empty); err == nil {
+			plan.Way, plan.Plies = empty.Way, max(plan.Plies, 1)
+			plan.Uses, plan.Locked, plan.Parts = append([]string{}, plan.Uses...), append([]string{}, plan.Locked...), append([]NeedPart{}, plan.Parts...)
+			out.NeedPlan, out.Amiss = plan, "What was told of it can not be worked out: "+l[0].In(unit.Metric{})
+		}
+	}
 	out.ID, out.Version, out.MakingID = row.ID, row.Version, row.MakingID
 	return out, err
 }
@@ -239,7 +252,11 @@ func (s *Studio) needLook(ctx context.Context, making int64, in *NeedPlan) (Need
 	}
 	for _, b := range out.Blends {
 		for _, c := range b.blend.Components {
-			q.Components = append(q.Components, need.Component{Share: b.Share * c.Share, Loses: c.loses(), JoinsAt: q.Passes - b.blend.Passes + 1})
+			part := need.Component{Share: b.Share * c.Share, Loses: c.loses(), JoinsAt: q.Passes - b.blend.Passes + 1}
+			if b.blend.Passes == 0 { // laid as it is, it loses nothing
+				part.Loses, part.JoinsAt = losses.Fall{}, 1
+			}
+			q.Components = append(q.Components, part)
 		}
 	}
 	a, err := need.Work(q)
@@ -371,17 +388,26 @@ func (s *Studio) measureGrist(ctx context.Context, n *Need) error {
 // else an even one.
 func (n *Need) divide(blends []Blend, stepG float64) {
 	var sum float64
+	laid := 0 // blends with fibre; one without has no share
 	for _, b := range blends {
-		v := NeedBlend{ID: b.ID, Name: b.Name, Hex: b.Hex, Parts: b.TotalG, NowG: b.TotalG, Lacks: []NeedLack{}, blend: b}
+		v := NeedBlend{ID: b.ID, Name: b.Name, Hex: b.Hex, Parts: b.TotalG, NowG: b.TotalG, Lacks: []NeedLack{}, Empty: len(b.Components) == 0, blend: b}
 		if i := slices.IndexFunc(n.Parts, func(p NeedPart) bool { return p.BlendID == b.ID }); i >= 0 {
 			v.Parts = n.Parts[i].Parts
 		}
-		sum += v.Parts
+		if len(b.Components) > 0 {
+			laid++
+			sum += v.Parts
+		}
 		n.Blends = append(n.Blends, v)
 	}
 	for i := range n.Blends {
-		if n.Blends[i].Share = 1 / float64(len(blends)); sum > 0 {
-			n.Blends[i].Share = n.Blends[i].Parts / sum
+		b := &n.Blends[i]
+		switch {
+		case len(b.blend.Components) == 0:
+		case sum > 0:
+			b.Share = b.Parts / sum
+		default:
+			b.Share = 1 / float64(laid)
 		}
 	}
 }
@@ -401,7 +427,7 @@ func (n *Need) answer(a need.Answer, stepG float64) {
 	}
 	all := int64(math.Round(a.FibreG / stepG))
 	n.FibreG = unit.Clean(float64(all) * stepG)
-	if len(n.Blends) == 0 {
+	if !n.laid() {
 		return
 	}
 	exact := make([]float64, len(n.Blends))
@@ -411,8 +437,13 @@ func (n *Need) answer(a need.Answer, stepG float64) {
 	for i, steps := range weigh.Apportion(exact, all) {
 		b := &n.Blends[i]
 		b.WantG = unit.Clean(float64(steps) * stepG)
-		b.Apart = math.Abs(b.WantG-b.NowG) > stepG/2
+		b.Apart = len(b.blend.Components) > 0 && math.Abs(b.WantG-b.NowG) > stepG/2
 	}
+}
+
+// laid reports whether a blend has fibre; without, the whole of a need is one fibre to come.
+func (n Need) laid() bool {
+	return slices.ContainsFunc(n.Blends, func(b NeedBlend) bool { return len(b.blend.Components) > 0 })
 }
 
 // lack is what the shelf lacks for what is wanted of a blend.

@@ -72,7 +72,7 @@ func TestAPlaceAtTheScale(t *testing.T) {
 	in := Reading{Key: "plate-000001", Version: w.Version, Unit: 0, Component: 0, Grams: wanted, Window: "window-two", Live: true}
 	_, err = s.Weigh(ctx, w.ID, in)
 	require.ErrorAs(t, err, &ErrHeld{})
-	_, err = s.WeighTogether(ctx, w.ID, in)
+	_, _, err = s.WeighTogether(ctx, w.ID, in)
 	require.ErrorAs(t, err, &ErrHeld{})
 
 	pan.Put(wanted)
@@ -170,13 +170,13 @@ func TestWeighedOnceForAllUnits(t *testing.T) {
 	assert.Equal(t, 2, units)
 	assert.InDelta(t, w.Components[0].TotalG, all, 1e-9)
 	in := Reading{Key: "together-001", Version: w.Version, Component: 0, Grams: all + 5}
-	_, err = s.WeighTogether(ctx, w.ID, in)
+	_, _, err = s.WeighTogether(ctx, w.ID, in)
 	require.ErrorContains(t, err, "5 g more than all of them want")
 	in.Grams = all + 0.1
-	w, err = s.WeighTogether(ctx, w.ID, in)
+	w, _, err = s.WeighTogether(ctx, w.ID, in)
 	require.NoError(t, err)
 	kept(t, s, w)
-	again, err := s.WeighTogether(ctx, w.ID, in)
+	again, _, err := s.WeighTogether(ctx, w.ID, in)
 	require.NoError(t, err)
 	assert.Equal(t, w.Version, again.Version)
 	assert.InDelta(t, all+0.1, w.Units[0].Cells[0].WeighedG+w.Units[1].Cells[0].WeighedG, 1e-9)
@@ -184,11 +184,11 @@ func TestWeighedOnceForAllUnits(t *testing.T) {
 	after, err := s.Lot(ctx, lots[0].ID)
 	require.NoError(t, err)
 	assert.InDelta(t, before.Grams-all-0.1, after.Grams, 1e-9)
-	_, err = s.WeighTogether(ctx, w.ID, Reading{Key: "together-002", Version: w.Version, Component: 0, Grams: 5})
+	_, _, err = s.WeighTogether(ctx, w.ID, Reading{Key: "together-002", Version: w.Version, Component: 0, Grams: 5})
 	require.ErrorContains(t, err, "has some of this already")
 	for _, in := range []Reading{{Key: "short"}, {Key: "together-003", Component: 1}, {Key: "together-003", Component: 1, Grams: -1}} {
 		in.Version = w.Version
-		_, err = s.WeighTogether(ctx, w.ID, in)
+		_, _, err = s.WeighTogether(ctx, w.ID, in)
 		require.Error(t, err)
 	}
 	w, err = s.TakeBack(ctx, w.ID, w.Version, Place{1, 0})

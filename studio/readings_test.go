@@ -14,12 +14,16 @@ import (
 
 // planned is a weigh-out of 60 g of white and navy in two units.
 func planned(t require.TestingT, s *Studio, making int64, lots []Lot) Weighout {
+	return plannedFor(t, s, making, lots, 2)
+}
+
+func plannedFor(t require.TestingT, s *Studio, making int64, lots []Lot, units int) Weighout {
 	ctx := contextOf(t)
 	b, err := s.CreateBlend(ctx, making, BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []BlendComponent{
 		{LotID: &lots[0].ID, Parts: 3}, {LotID: &lots[1].ID, Parts: 2}, {LotID: &lots[6].ID, Parts: 1},
 	}})
 	require.NoError(t, err)
-	w, err := s.CreateWeighout(ctx, b.ID, WeighoutInput{Units: 2, FinishedG: 30, Passes: 2, StepG: 0.1})
+	w, err := s.CreateWeighout(ctx, b.ID, WeighoutInput{Units: units, FinishedG: 60 / float64(units), Passes: 2, StepG: 0.1})
 	require.NoError(t, err)
 	return w
 }

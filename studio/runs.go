@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"time"
 
@@ -235,7 +236,7 @@ func (s *Studio) runLayup(ctx context.Context, w Weighout, b Blend, equipment in
 		if err == nil {
 			return l, nil
 		}
-		if err != ErrNotFound {
+		if !aside(ctx, "layups", *w.LayupID, w.Name, err) {
 			return l, err
 		}
 	}
@@ -321,13 +322,13 @@ func (s *Studio) runsWhere(ctx context.Context, where ...any) ([]Run, error) {
 	out := []Run{}
 	for _, r := range rows {
 		v, err := s.runView(ctx, r)
-		if err == ErrNotFound { // its weigh-out lies in the bin
-			continue
-		}
-		if err != nil {
+		switch {
+		case errors.Is(err, ErrNotFound): // its weigh-out lies in the bin
+		case err != nil && !aside(ctx, "runs", r.ID, r.Name, err):
 			return nil, err
+		case err == nil:
+			out = append(out, v)
 		}
-		out = append(out, v)
 	}
 	return out, nil
 }

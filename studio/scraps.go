@@ -212,15 +212,10 @@ func (s *Studio) SplitPile(ctx context.Context, in BagInput, pile int) (Bag, err
 // ScrapBags lists the bags of scraps.
 func (s *Studio) Bags(ctx context.Context) ([]Bag, error) {
 	rows, err := store.Pieces[store.ScrapBag](ctx, s.store)
-	out := make([]Bag, 0, len(rows))
-	for _, r := range rows {
-		v, err := s.bag(ctx, r)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, v)
+	if err != nil {
+		return nil, err
 	}
-	return out, err
+	return each(ctx, "scrap_sets", rows, func(r store.ScrapBag) (int64, string) { return r.ID, r.Name }, s.bag)
 }
 
 func (s *Studio) bag(ctx context.Context, r store.ScrapBag) (Bag, error) {

@@ -65,6 +65,9 @@ func (s *Studio) LookFrom(ctx context.Context, at LookWhere) ([]SecondLook, erro
 		out := []SecondLook{}
 		for _, b := range list {
 			l, err := s.lookOf(ctx, b, at)
+			if err != nil && aside(ctx, "blends", b.ID, b.Name, err) {
+				continue
+			}
 			if err != nil {
 				return nil, err
 			}

@@ -39,15 +39,30 @@ func divided(r store.Weighout, cells []int, wanted, all unit.Milligrams) []unit.
 	return out
 }
 
-// WeighTogether books one reading for all units that have nothing of a component yet, to
-// be divided among them. More than a step off for each it needs the policy as-is.
-func (s *Studio) WeighTogether(ctx context.Context, id int64, in Reading) (Weighout, error) {
-	return whole(ctx, s, func(ctx context.Context) (Weighout, error) { return s.weighTogether(ctx, id, in) })
+// Portion is what one unit gets of what was weighed for several.
+type Portion struct {
+	Unit int
+	Mg   unit.Milligrams
 }
 
-func (s *Studio) weighTogether(ctx context.Context, id int64, in Reading) (Weighout, error) {
+// WeighTogether books one reading for all units that have nothing of a component yet, to
+// be divided among them, and gives what each of them gets: the portions add up to the reading.
+// More than a step off for each it needs the policy as-is.
+func (s *Studio) WeighTogether(ctx context.Context, id int64, in Reading) (w Weighout, parts []Portion, err error) {
+	err = s.Deed(ctx, func(ctx context.Context) error {
+		var list []store.Weighing
+		w, list, err = s.weighTogether(ctx, id, in)
+		for _, v := range list {
+			parts = append(parts, Portion{v.Unit, v.GramsMg})
+		}
+		return err
+	})
+	return w, parts, err
+}
+
+func (s *Studio) weighTogether(ctx context.Context, id int64, in Reading) (w Weighout, list []store.Weighing, err error) {
 	if len(in.Key) < 8 || len(in.Key) > 50 {
-		return Weighout{}, fault.New("key", "A weighing carries a key of 8 to 50 signs that is its own.")
+		return w, nil, fault.New("key", "A weighing carries a key of 8 to 50 signs that is its own.")
 	}
 	var l fault.List
 	CheckGrams(&l, "grams", in.Grams)
@@ -56,16 +71,15 @@ func (s *Studio) weighTogether(ctx context.Context, id int64, in Reading) (Weigh
 		l.Add("grams", "Enter what the scale says, above 0.")
 	}
 	if err := l.Err(); err != nil {
-		return Weighout{}, err
+		return w, nil, err
 	}
 	if err := s.plates.held(id, in.Window); err != nil {
-		return Weighout{}, err
+		return w, nil, err
 	}
 	r, err := s.store.Weighout(ctx, id)
 	if err != nil {
-		return Weighout{}, err
+		return w, nil, err
 	}
-	var list []store.Weighing
 	for _, w := range r.Weighings { // sent again: as it was booked
 		if w.Key == in.Key || len(w.Key) > len(in.Key) && w.Key[:len(in.Key)+1] == in.Key+"/" {
 			list = append(list, store.Weighing{Key: w.Key, Unit: w.Unit, Position: w.Position, GramsMg: w.GramsMg, Policy: w.Policy})
@@ -74,11 +88,11 @@ func (s *Studio) weighTogether(ctx context.Context, id int64, in Reading) (Weigh
 	if len(list) == 0 {
 		cells, wanted := together(r, in.Component)
 		if len(cells) == 0 {
-			return Weighout{}, fault.New("component", "Every unit has some of this already.")
+			return w, nil, fault.New("component", "Every unit has some of this already.")
 		}
 		if off := math.Abs(float64(all - wanted)); off > float64(len(cells))*float64(r.StepMg) && in.Policy != AsIs {
 			word := map[bool]string{true: "more", false: "less"}[all > wanted]
-			return Weighout{}, fault.New("policy", "This is %s %s than all of them want. Change it, or book it as it is.", unit.Grams(off/1000), word)
+			return w, nil, fault.New("policy", "This is %s %s than all of them want. Change it, or book it as it is.", unit.Grams(off/1000), word)
 		}
 		for n, part := range divided(r, cells, wanted, all) {
 			c := r.Cells[cells[n]]
@@ -94,14 +108,14 @@ func (s *Studio) weighTogether(ctx context.Context, id int64, in Reading) (Weigh
 		return nil
 	})
 	if err != nil {
-		return Weighout{}, s.staleWeighout(ctx, err)
+		return w, nil, s.staleWeighout(ctx, err)
 	}
-	w, err := s.weighoutView(ctx, row)
+	w, err = s.weighoutView(ctx, row)
 	if err == nil {
 		s.weighed(ctx, w, &in)
 		s.store.After(ctx, func(context.Context) { s.plates.parted(id, in.Key, list) })
 	}
-	return w, err
+	return w, list, err
 }
 
 // parted keeps what each part was, so that one of them can be taken back.

@@ -38,7 +38,9 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	on := func(register func(string, ...gin.HandlerFunc) gin.IRoutes) func(string, answer.Handler) {
 		return answer.On(register, answer.Fail)
 	}
-	deed := func(register func(string, answer.Handler)) func(string, answer.Handler) { return answer.Deeds(st, register) }
+	deed := func(register func(string, answer.Handler)) func(string, answer.Handler) {
+		return answer.Deeds(st, register)
+	}
 	at := methods{on(g.GET), on(g.POST), deed(on(g.POST)), deed(on(g.PUT)), deed(on(g.DELETE))}
 	s := &server{st, turns}
 	at.ask("/predict", answer.Stateless(func(q calls.PredictRequest) (calls.PredictAnswer, error) {

@@ -29,6 +29,7 @@ type dayBody struct {
 	Calendar string
 	Best     string // address of the best order, where it was moved by hand
 	Minutes  string
+	Problem  string // why what was chosen can not be put in order
 }
 
 // dayChoice is a weigh-out that can be part of the day.
@@ -106,6 +107,10 @@ func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) 
 	if l, ok := fault.From(err); ok {
 		u, _, unitsErr := s.units(c)
 		for _, f := range l {
+			if strings.HasPrefix(f.Field, "jobs") { // of what waits, not of the form
+				b.Problem = f.In(u)
+				continue
+			}
 			b.Form.Errors[dayField(f.Field)] = f.In(u)
 		}
 		return b, begins, unitsErr

@@ -20,6 +20,7 @@ type needView struct {
 	ID      int64           `json:"id"`
 	Version int64           `json:"version"`
 	Input   studio.NeedPlan `json:"input"`
+	Amiss   string          `json:"amiss"`
 	What    string          `json:"what"`
 	Way     string          `json:"way"`
 	Look    string          `json:"look"`
@@ -84,7 +85,7 @@ var useNames = map[string]string{"next-to-skin": "next to the skin", "hard-weari
 
 func (s *server) needView(n studio.Need, u show.Units, at stepsView) needView {
 	v := needView{
-		ID: n.ID, Version: n.Version, Input: n.NeedPlan, What: n.What, Way: n.Way, Look: n.Look, Fields: needFields(n, u), Allow: needAllowances(n, u),
+		ID: n.ID, Version: n.Version, Amiss: n.Amiss, Input: n.NeedPlan, What: n.What, Way: n.Way, Look: n.Look, Fields: needFields(n, u), Allow: needAllowances(n, u),
 		Uses: []needUse{}, Lines: []cardFact{}, Flow: []needFlow{}, Blends: []needBlend{}, Units: []cardFact{}, Lacks: []string{}, stepsView: at,
 	}
 	if n.LotID != nil {
@@ -101,7 +102,10 @@ func (s *server) needView(n studio.Need, u show.Units, at stepsView) needView {
 			Key: b.ID, Name: b.Name, Href: fmt.Sprintf("/blends/%d", b.ID), Hex: b.Hex, Part: show.Number(round2(b.Parts)), Share: show.Percent(b.Share),
 			Now: u.Grams(b.NowG), Apart: b.Apart,
 		}
-		if n.Enough {
+		switch {
+		case b.Empty:
+			row.Share, row.Want = "", "no fibre yet"
+		case n.Enough:
 			row.Want = u.Grams(b.WantG)
 		}
 		v.Apart = v.Apart || b.Apart

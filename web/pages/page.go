@@ -51,6 +51,7 @@ type page struct {
 	Notice string
 	// Trouble is what the disk refused, shown above the page.
 	Trouble string
+	Amiss   []amiss
 	Binned  *binned
 	U       show.Units
 }
@@ -131,7 +132,7 @@ func (s *server) render(c *gin.Context, status int, name string, p page, body an
 		set = studio.Settings{Ground: "light", StepMg: 100}
 	}
 	p.Body, p.Ground, p.Path, p.Demo, p.U = body, set.Ground, c.Request.URL.RequestURI(), s.demo, show.From(set)
-	p.Notice = notices[c.Query("did")]
+	p.Notice, p.Amiss = notices[c.Query("did")], amissOf(c, p.U)
 	if p.Strand != nil {
 		if err := s.waits(c, p.Strand); err != nil {
 			_ = c.Error(err) // the way is shown without

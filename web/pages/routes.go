@@ -27,6 +27,7 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	e.GET("/static/:version/*path", s.assets.serve)
 	// What is asked keeps nothing, or one thing after a long look; a deed is whole or not done.
 	get, ask := answer.On(e.GET, s.fail), answer.On(e.POST, s.fail)
+	get, ask = watched(get), watched(ask)
 	deed := answer.Deeds(st, ask)
 	get("/shelf", s.shelf)
 	get("/shelf/pick", s.pickLots)
@@ -232,7 +233,23 @@ func (s *server) fail(c *gin.Context, err error) {
 		return
 	}
 	c.Abort()
-	s.render(c, p.Status, "error", page{Title: p.Title}, p)
+	b := errorBody{Problem: p}
+	if p.Status >= 400 && p.Status != http.StatusNotFound {
+		if table, id := wayFrom(c.Request.URL.Path); table != "" {
+			b.Table, b.ID, b.What = table, id, binWords[table]
+			if of, ofID := s.studio.Within(c.Request.Context(), table, id); of != "" {
+				b.Of, b.Href = binWords[of], homeOf(of, ofID)
+			}
+		}
+	}
+	s.render(c, p.Status, "error", page{Title: p.Title}, b)
+}
+
+// errorBody is an error with the way to what is wrong: its page, and the bin.
+type errorBody struct {
+	answer.Problem
+	Table, What, Of, Href string
+	ID                    int64
 }
 
 // wantsJSON tells a script's request from a person's.

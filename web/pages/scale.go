@@ -255,16 +255,14 @@ func (s *server) enterTogether(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.WeighTogether(c.Request.Context(), n, in)
+	w, portions, err := s.studio.WeighTogether(c.Request.Context(), n, in)
 	if stale, ok := answer.StaleAs[studio.Weighout](err); ok {
 		return studio.Stale{Current: scaleViewOf(stale, u)}
 	}
 	if err == nil {
-		var parts []string
-		for _, unit := range w.Units {
-			if g := unit.Cells[in.Component].WeighedG; g > 0 {
-				parts = append(parts, u.WithStep(w.StepG).Plain(g))
-			}
+		parts := make([]string, len(portions))
+		for i, p := range portions {
+			parts[i] = fmt.Sprintf("unit %d %s", p.Unit+1, u.WithStep(w.StepG).Plain(float64(p.Mg.Grams())))
 		}
 		c.JSON(http.StatusOK, gin.H{"view": scaleViewOf(w, u), "divide": "Divide it: " + strings.Join(parts, ", ") + "\u00a0" + u.Weight()})
 	}

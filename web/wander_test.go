@@ -1,0 +1,643 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"database/sql"
+	"encoding/json"
+	"fmt"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"os"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
+	"pgregory.net/rapid"
+
+	"fairtangle/demo"
+	"fairtangle/store"
+	"fairtangle/studio"
+	"fairtangle/web/api"
+)
+
+// The wanderer does what nobody meant: from a seed it opens any page, fills any form with sensible
+// and silly values, sends it, sends it again, puts things into the bin and takes them out, undoes.
+// After every few acts all that is there still opens, nothing is logged as an error, every lot
+// weighs what its movements say, nothing acknowledged is gone, and what stands in two places says
+// the same. A fault is shrunk to the shortest list of acts that shows it.
+
+// wanderer is one walk through a world of its own.
+type wanderer struct {
+	*rapid.T
+	c      client
+	db     *sql.DB
+	logged *loggedErrors
+	rows   map[string]int64 // of each table, as last seen
+	last   *sentForm
+	acts   []string
+}
+
+// sentForm is a form as it was sent.
+type sentForm struct {
+	path   string
+	values url.Values
+	code   int
+}
+
+// loggedErrors keeps what the program logged as an error.
+type loggedErrors struct {
+	slog.Handler
+	mu   sync.Mutex
+	list []string
+}
+
+func (l *loggedErrors) Enabled(context.Context, slog.Level) bool { return true }
+func (l *loggedErrors) Handle(_ context.Context, r slog.Record) error {
+	if r.Level < slog.LevelError {
+		return nil
+	}
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	var said strings.Builder
+	r.Attrs(func(a slog.Attr) bool {
+		fmt.Fprintf(&said, "%s=%.1500s ", a.Key, a.Value)
+		return true
+	})
+	l.list = append(l.list, said.String())
+	return nil
+}
+
+// worlds are the files of the worlds in which walks begin, made once.
+var worlds = sync.OnceValue(func() map[string][]byte {
+	out := map[string][]byte{}
+	for name, fill := range map[string]func(context.Context, *studio.Studio) error{
+		"empty": func(context.Context, *studio.Studio) error { return nil }, "sample": demo.Fill, "odd": oddWorld,
+	} {
+		dir, err := os.MkdirTemp("", "world-*")
+		if err != nil {
+			panic(err)
+		}
+		db, err := store.Open(dir, time.Now)
+		if err != nil {
+			panic(err)
+		}
+		st, err := studio.New(context.Background(), db)
+		if err == nil {
+			err = fill(context.Background(), st)
+		}
+		if err == nil {
+			err = db.Close()
+		}
+		if err == nil {
+			out[name], err = os.ReadFile(filepath.Join(dir, store.FileName))
+		}
+		if err != nil {
+			panic(fmt.Sprintf("world %s: %v", name, err))
+		}
+		_ = os.RemoveAll(dir)
+	}
+	return out
+})
+
+// oddWorld is the sample world after what makers do to each other's records: fixtures of every
+// state that a page may meet.
+func oddWorld(ctx context.Context, s *studio.Studio) error {
+	if err := demo.Fill(ctx, s); err != nil {
+		return err
+	}
+	lots, err := s.CreateLots(ctx, []studio.NewLot{{Grams: 0, LotInput: studio.LotInput{
+		Name: "an empty bag", Kind: "romney", Preparation: "combed_top", Colours: []studio.LotColour{{Hex: "#808080", Share: 1, Source: "picker"}},
+	}}}, "")
+	if err != nil {
+		return err
+	}
+	m, err := s.CreateMaking(ctx, studio.MakingInput{Name: "nothing yet"})
+	if err != nil {
+		return err
+	}
+	if _, err := s.StartNeed(ctx, m.ID, studio.NeedPlan{What: "a hat", Length: 100, Grist: 300}); err != nil {
+		return err
+	}
+	other, err := s.CreateMaking(ctx, studio.MakingInput{Name: "half done"})
+	if err != nil {
+		return err
+	}
+	if _, err := s.StartNeed(ctx, other.ID, studio.NeedPlan{What: "socks", Way: "batts", Count: 3, Each: 40}); err != nil {
+		return err
+	}
+	part := func(id int64) studio.BlendComponent { return studio.BlendComponent{LotID: &id, Parts: 1} }
+	blend := func(name string, passes int, parts ...studio.BlendComponent) studio.Blend {
+		b, e := s.CreateBlend(ctx, other.ID, studio.BlendInput{Name: name, TotalG: 60, Passes: passes, Components: parts})
+		if err == nil {
+			err = e
+		}
+		return b
+	}
+	blend("no fibre", 2)
+	blend("never carded", 0, part(1), part(2))
+	blend("of an empty bag", 2, part(lots[0].ID), part(3))
+	emptied := blend("emptied", 2, part(4), part(5))
+	binned := blend("of a lot in the bin", 2, part(6), part(7))
+	if err != nil {
+		return err
+	}
+	for _, b := range []studio.Blend{emptied, binned} {
+		l, err := s.BuildOnto(ctx, b.ID, 1, 0, "", studio.BuildInput{Builder: "sandwich"})
+		if err != nil {
+			return err
+		}
+		in, err := s.WeighoutSuggestion(ctx, b)
+		if err != nil {
+			return err
+		}
+		in.LayupID = &l.ID
+		if _, err := s.CreateWeighout(ctx, b.ID, in); err != nil {
+			return err
+		}
+	}
+	in := emptied.Input()
+	in.Components = nil
+	if _, err := s.SaveBlend(ctx, emptied.ID, emptied.Version, in, ""); err != nil {
+		return err
+	}
+	for _, v := range []struct {
+		table string
+		id    int64
+	}{{"lots", 6}, {"kinds", 1}, {"equipment", 2}, {"blends", 2}, {"weighouts", 1}, {"layups", 2}} {
+		if err := s.Discard(ctx, v.table, v.id); err != nil {
+			return fmt.Errorf("%s %d: %w", v.table, v.id, err)
+		}
+	}
+	return nil
+}
+
+// wandersIn begins a walk.
+func wandersIn(t *rapid.T, world string) *wanderer {
+	dir, err := os.MkdirTemp("", "walk-*")
+	require.NoError(t, err)
+	t.Cleanup(func() { os.RemoveAll(dir) })
+	file := filepath.Join(dir, store.FileName)
+	require.NoError(t, os.WriteFile(file, worlds()[world], 0o600))
+	st, err := store.Open(dir, time.Now)
+	require.NoError(t, err)
+	t.Cleanup(func() { st.Close() })
+	s, err := studio.New(context.Background(), st)
+	require.NoError(t, err)
+	logged := &loggedErrors{Handler: slog.DiscardHandler}
+	h, err := New(s, Options{Log: slog.New(logged), Hosts: []string{"example.com"}})
+	require.NoError(t, err)
+	db, err := sql.Open("sqlite", "file:"+file+"?_pragma=busy_timeout(5000)")
+	require.NoError(t, err)
+	t.Cleanup(func() { db.Close() })
+	w := &wanderer{T: t, c: client{t: nil, h: h, s: s}, db: db, logged: logged}
+	w.rows = w.count()
+	return w
+}
+
+// ask sends a request as the program meets it.
+func (w *wanderer) ask(method, path, kind, body string) *httptest.ResponseRecorder {
+	r := httptest.NewRequest(method, "http://example.com/", strings.NewReader(body))
+	u, err := url.Parse(path)
+	require.NoError(w, err, path)
+	r.URL, r.RequestURI = u, path
+	if kind != "" {
+		r.Header.Set("Content-Type", kind)
+	}
+	if kind == "application/json" {
+		r.Header.Set("Accept", kind)
+	}
+	out := httptest.NewRecorder()
+	w.c.h.ServeHTTP(out, r)
+	return out
+}
+
+func (w *wanderer) act(format string, args ...any) {
+	said := fmt.Sprintf(format, args...)
+	w.acts = append(w.acts, said)
+	w.Logf("%d. %.300s", len(w.acts), said)
+}
+
+// address draws an address of the site map that answers with a page.
+func (w *wanderer) address(pages bool) string {
+	var list []string
+	for _, p := range w.siteMap() {
+		if strings.HasPrefix(p, "/api") != pages {
+			list = append(list, p)
+		}
+	}
+	return rapid.SampledFrom(list).Draw(w.T, "address")
+}
+
+var heavy = regexp.MustCompile(`\.png|\.json$|/beside|/ways|/parts|/needs$|/looks|/static|/export|\.csv|\.ics|/bench$|/card$|/yarn$|/now$`)
+
+// siteMap is every page and call that shows what is kept, the heavy pictures left out.
+func (w *wanderer) siteMap() (out []string) {
+	for _, p := range siteMap(w.T, w.db) {
+		if !heavy.MatchString(p) {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// silly are values that nobody means.
+var silly = []string{"", "-1", "0", "1e9", "NaN", "99999999999999", "<b>x</b>", "🧶", "0.00001", "1,5", "½", "#12", "  ", "null", "../..", strings.Repeat("long ", 60), "'; --"}
+
+// sensible are values that somebody may mean, by what the field is called.
+func sensible(name string) []string {
+	switch {
+	case strings.Contains(name, "hex") || strings.Contains(name, "target") || strings.Contains(name, "colour"):
+		return []string{"#336699", "#c04020", "#e8e0d0"}
+	case strings.Contains(name, "name"):
+		return []string{"grey water", "Low light", "test"}
+	case name == "at":
+		return []string{"09:30"}
+	}
+	return []string{"1", "2", "3", "12.5", "40", "7"}
+}
+
+func (w *wanderer) value(name, was string, options []string) string {
+	switch n := rapid.IntRange(0, 9).Draw(w.T, "as"); {
+	case n < 5 && (was != "" || len(options) == 0 && n < 2):
+		return was
+	case n < 9 && len(options) > 0:
+		return rapid.SampledFrom(options).Draw(w.T, name)
+	case n < 8:
+		return rapid.SampledFrom(sensible(name)).Draw(w.T, name)
+	}
+	return rapid.SampledFrom(silly).Draw(w.T, name)
+}
+
+// form is a form of a page.
+type form struct {
+	action, method string
+	fields         []field
+}
+
+type field struct {
+	name, value string
+	options     []string
+	fixed       bool // hidden, or what only a press gives
+	maybe       bool // a box to be ticked
+}
+
+// formsOf reads the forms of a page.
+func formsOf(page *bytes.Buffer, at string) (out []form) {
+	doc, err := html.Parse(page)
+	if err != nil {
+		return nil
+	}
+	attr := func(n *html.Node, key string) (string, bool) {
+		for _, a := range n.Attr {
+			if a.Key == key {
+				return a.Val, true
+			}
+		}
+		return "", false
+	}
+	var text func(n *html.Node) string
+	text = func(n *html.Node) (s string) {
+		if n.Type == html.TextNode {
+			return n.Data
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			s += text(c)
+		}
+		return s
+	}
+	var walk func(n *html.Node, f *form)
+	walk = func(n *html.Node, f *form) {
+		if n.Type == html.ElementNode {
+			name, _ := attr(n, "name")
+			value, _ := attr(n, "value")
+			switch {
+			case n.Data == "template":
+				return
+			case n.Data == "form":
+				action, ok := attr(n, "action")
+				method, _ := attr(n, "method")
+				if kind, _ := attr(n, "enctype"); kind == "multipart/form-data" && !strings.Contains(action, "import") {
+					return // it brings a file
+				}
+				if !ok || action == "" {
+					action = at
+				}
+				out = append(out, form{action: action, method: strings.ToUpper(method)})
+				f = &out[len(out)-1]
+				i := len(out) - 1
+				for c := n.FirstChild; c != nil; c = c.NextSibling {
+					walk(c, f)
+					f = &out[i]
+				}
+				return
+			case f == nil || name == "":
+			case n.Data == "input":
+				kind, _ := attr(n, "type")
+				switch kind {
+				case "hidden":
+					f.fields = append(f.fields, field{name: name, value: value, fixed: true})
+				case "checkbox", "radio":
+					f.fields = append(f.fields, field{name: name, value: value, maybe: true})
+				case "file":
+				default:
+					f.fields = append(f.fields, field{name: name, value: value})
+				}
+			case n.Data == "textarea":
+				f.fields = append(f.fields, field{name: name, value: text(n)})
+			case n.Data == "button":
+				f.fields = append(f.fields, field{name: name, value: value, maybe: true})
+			case n.Data == "select":
+				v := field{name: name}
+				var options func(n *html.Node)
+				options = func(n *html.Node) {
+					if n.Type == html.ElementNode && n.Data == "option" {
+						o, ok := attr(n, "value")
+						if !ok {
+							o = text(n)
+						}
+						if _, chosen := attr(n, "selected"); chosen || len(v.options) == 0 {
+							v.value = o
+						}
+						v.options = append(v.options, o)
+					}
+					for c := n.FirstChild; c != nil; c = c.NextSibling {
+						options(c)
+					}
+				}
+				options(n)
+				f.fields = append(f.fields, v)
+			}
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			walk(c, f)
+		}
+	}
+	walk(doc, nil)
+	return out
+}
+
+// press opens a page, fills one of its forms and sends it.
+func (w *wanderer) press() {
+	at := w.address(true)
+	page := w.ask("GET", at, "", "")
+	forms := slices.DeleteFunc(formsOf(page.Body, at), func(f form) bool { return f.action == "/ground" }) // on every page
+	if len(forms) == 0 {
+		w.act("open %s", at)
+		return
+	}
+	f := forms[rapid.IntRange(0, len(forms)-1).Draw(w.T, "form")]
+	if f.method != "POST" {
+		f.method = "GET"
+	}
+	values := url.Values{}
+	for _, v := range f.fields {
+		switch {
+		case v.fixed && rapid.IntRange(0, 19).Draw(w.T, "hidden") > 0:
+			values.Add(v.name, v.value)
+		case v.maybe:
+			if rapid.Bool().Draw(w.T, "tick") {
+				values.Add(v.name, v.value)
+			}
+		default:
+			values.Add(v.name, w.value(v.name, v.value, v.options))
+		}
+	}
+	w.send(f.method, f.action, values)
+}
+
+func (w *wanderer) send(method, action string, values url.Values) {
+	w.act("%s %s %s", method, action, values.Encode())
+	if method == "GET" {
+		path, _, _ := strings.Cut(action, "?")
+		w.fine(path, w.ask("GET", path+"?"+values.Encode(), "", ""))
+		return
+	}
+	r := w.ask("POST", action, "application/x-www-form-urlencoded", values.Encode())
+	w.fine(action, r)
+	w.last = &sentForm{action, values, r.Code}
+	if r.Code == http.StatusSeeOther {
+		to := r.Header().Get("Location")
+		got := w.ask("GET", to, "", "")
+		require.Contains(w, []int{200, 303, 404}, got.Code, "%s leads to %s: %.400s", action, to, got.Body)
+	}
+}
+
+// fine holds an answer to be one that the program meant.
+func (w *wanderer) fine(what string, r *httptest.ResponseRecorder) {
+	w.logged.mu.Lock()
+	defer w.logged.mu.Unlock()
+	require.Empty(w, w.logged.list, "%s", what)
+	require.Less(w, r.Code, 500, "%s: %.500s", what, r.Body)
+}
+
+// again sends the last form once more, as a double press does: where it carries a key nothing
+// more is there than before.
+func (w *wanderer) again() {
+	if w.last == nil || w.last.code != http.StatusSeeOther || w.last.values.Get("key") == "" {
+		w.press()
+		return
+	}
+	before := w.count()
+	w.act("again %s", w.last.path)
+	r := w.ask("POST", w.last.path, "application/x-www-form-urlencoded", w.last.values.Encode())
+	w.fine(w.last.path, r)
+	require.Equal(w, before, w.count(), "%s was done twice", w.last.path)
+}
+
+// bin puts a row of any table into the bin, or takes it out.
+func (w *wanderer) bin() {
+	table := rapid.SampledFrom([]string{"lots", "makings", "blends", "weighouts", "equipment", "kinds", "gradients", "scrap_sets", "photos", "samples", "layups",
+		"runs", "sources", "offers", "buy_lists", "yarn_samples", "skeins"}).Draw(w.T, "table")
+	var ids []int64
+	rows, err := w.db.Query("SELECT id FROM " + table + " ORDER BY id")
+	require.NoError(w, err)
+	for rows.Next() {
+		var id int64
+		require.NoError(w, rows.Scan(&id))
+		ids = append(ids, id)
+	}
+	require.NoError(w, rows.Close())
+	if len(ids) == 0 {
+		return
+	}
+	way := rapid.SampledFrom([]string{"discard", "restore"}).Draw(w.T, "way")
+	w.send("POST", "/bin/"+way, url.Values{"table": {table}, "id": {strconv.FormatInt(rapid.SampledFrom(ids).Draw(w.T, "row"), 10)}})
+}
+
+// back changes a blend and goes back: it is as it was, and on again as it became.
+func (w *wanderer) back() {
+	var id int64
+	if w.db.QueryRow("SELECT id FROM blends WHERE deleted_at IS NULL ORDER BY id LIMIT 1 OFFSET ?",
+		rapid.IntRange(0, 12).Draw(w.T, "blend")).Scan(&id) != nil {
+		return
+	}
+	at := fmt.Sprintf("%s/blends/%d", api.Root, id)
+	read := func() (v map[string]any) {
+		got := w.ask("GET", at, "", "")
+		if got.Code != http.StatusOK {
+			return nil
+		}
+		require.NoError(w, json.Unmarshal(got.Body.Bytes(), &v))
+		return v
+	}
+	recipe := func(v map[string]any) string {
+		list, _ := v["components"].([]any)
+		said := fmt.Sprint(v["name"], v["total_g"], v["passes"])
+		for _, c := range list {
+			m := c.(map[string]any)
+			said += fmt.Sprint(m["lot_id"], m["name"], m["parts"], m["locked"], ";")
+		}
+		return said
+	}
+	before := read()
+	if before == nil {
+		return
+	}
+	verb := rapid.SampledFrom([]string{"share", "parts", "grams", "total", "passes", "name", "remove", "lock", "even"}).Draw(w.T, "verb")
+	change := fmt.Sprintf(`{"version":%v,"verb":%q,"at":%d,"value":%v,"text":"changed"}`, before["version"], verb, rapid.IntRange(0, 4).Draw(w.T, "at"),
+		rapid.SampledFrom([]float64{0, 0.3, 1, 2, 40, 1e9, -1}).Draw(w.T, "value"))
+	w.act("change blend %d: %s", id, change)
+	r := w.ask("POST", at+"/changes", "application/json", change)
+	w.fine(at, r)
+	after := read()
+	if r.Code != http.StatusOK || fmt.Sprint(after["version"]) == fmt.Sprint(before["version"]) || recipe(after) == recipe(before) {
+		return
+	}
+	for _, way := range []struct {
+		move string
+		want map[string]any
+	}{{"undo", before}, {"redo", after}} {
+		w.act("%s blend %d", way.move, id)
+		r := w.ask("POST", at+"/steps", "application/json", fmt.Sprintf(`{"version":%v,"way":%q}`, read()["version"], way.move))
+		w.fine(at, r)
+		require.Equal(w, http.StatusOK, r.Code, "%s: %s", way.move, r.Body)
+		require.Equal(w, recipe(way.want), recipe(read()), way.move)
+	}
+}
+
+var countedTables = []string{"lots", "movements", "makings", "blends", "weighouts", "weighings", "runs", "run_entries", "layups", "needs", "gradients",
+	"scrap_sets", "photos", "samples", "skeins", "yarn_samples", "yarns", "buy_lists", "sources", "offers", "cleanings", "equipment", "kinds", "scales", "containers"}
+
+// count is how many rows each table has.
+func (w *wanderer) count() map[string]int64 {
+	out := map[string]int64{}
+	for _, table := range countedTables {
+		var n int64
+		require.NoError(w, w.db.QueryRow("SELECT count(*) FROM "+table).Scan(&n))
+		out[table] = n
+	}
+	return out
+}
+
+// look opens what is there, and holds the laws.
+func (w *wanderer) look(most int) {
+	list := w.siteMap()
+	if len(list) > most { // always the lists, and others by chance
+		first := rapid.IntRange(0, len(list)-1).Draw(w.T, "from")
+		var some []string
+		for i := range most {
+			some = append(some, list[(first+i*7)%len(list)])
+		}
+		list = append(some, "/shelf", "/makings", "/buy", "/notebook", "/day", "/bin", "/workshop", "/scraps", "/stock", api.Root+"/claims")
+	}
+	for _, p := range list {
+		r := w.ask("GET", p, "", "")
+		w.fine(p, r)
+		if strings.HasPrefix(p, api.Root) {
+			require.Contains(w, []int{200, 404, 422}, r.Code, "%s: %.300s", p, r.Body)
+			continue
+		}
+		require.Contains(w, []int{200, 301, 303, 404, 422}, r.Code, "%s: %.300s", p, r.Body)
+	}
+	for _, p := range []string{"/shelf", "/makings", "/buy", "/notebook", "/day", "/bin", "/workshop", "/scraps", "/stock", "/photos", "/kinds", "/calibration", "/advice"} {
+		r := w.ask("GET", p, "", "")
+		require.Equal(w, 200, r.Code, "%s: %.600s", p, r.Body)
+	}
+	w.laws()
+}
+
+// laws are what holds of what is kept, whatever was done.
+func (w *wanderer) laws() {
+	var bad int64
+	require.NoError(w, w.db.QueryRow(`SELECT count(*) FROM lots l WHERE grams_mg <> (SELECT coalesce(sum(delta_mg), 0) FROM movements m WHERE m.lot_id = l.id)`).
+		Scan(&bad))
+	require.Zero(w, bad, "lots that do not weigh what their movements say")
+	require.NoError(w, w.db.QueryRow(`SELECT count(*) FROM weighout_cells c WHERE weighed_mg <> (SELECT coalesce(sum(grams_mg), 0) FROM weighings g
+		WHERE g.weighout_id = c.weighout_id AND g.unit = c.unit AND g.position = c.position AND undone_at IS NULL)`).Scan(&bad))
+	require.Zero(w, bad, "cells that do not hold what was weighed into them")
+	now := w.count()
+	for table, n := range w.rows {
+		require.GreaterOrEqual(w, now[table], n, "%s are gone", table)
+	}
+	w.rows = now
+}
+
+// same holds what stands in two places to say the same.
+func (w *wanderer) same() {
+	for list, one := range map[string]string{"/lots?limit=1000": "/lots/", "/makings": "/makings/"} {
+		r := w.ask("GET", api.Root+list, "", "")
+		require.Equal(w, 200, r.Code, "%s: %.300s", list, r.Body)
+		var all []map[string]any
+		if json.Unmarshal(r.Body.Bytes(), &all) != nil {
+			var page map[string]json.RawMessage
+			require.NoError(w, json.Unmarshal(r.Body.Bytes(), &page))
+			require.NoError(w, json.Unmarshal(page["lots"], &all))
+		}
+		for _, v := range all {
+			got := w.ask("GET", fmt.Sprint(api.Root, one, v["id"]), "", "")
+			require.Equal(w, 200, got.Code, "%s%v: %.300s", one, v["id"], got.Body)
+			var alone map[string]any
+			require.NoError(w, json.Unmarshal(got.Body.Bytes(), &alone))
+			require.Equal(w, v, alone, "%s%v", one, v["id"])
+			if one != "/makings/" {
+				continue
+			}
+			var blends []map[string]any
+			got = w.ask("GET", fmt.Sprint(api.Root, "/makings/", v["id"], "/blends"), "", "")
+			require.Equal(w, 200, got.Code, "%.300s", got.Body)
+			require.NoError(w, json.Unmarshal(got.Body.Bytes(), &blends))
+			for _, b := range blends {
+				got = w.ask("GET", fmt.Sprint(api.Root, "/blends/", b["id"]), "", "")
+				var alone map[string]any
+				require.NoError(w, json.Unmarshal(got.Body.Bytes(), &alone))
+				require.Equal(w, b, alone, "blend %v", b["id"])
+			}
+		}
+	}
+}
+
+// TestWanderer walks on the seeds of the check; WANDER=30m goes on with new ones for so long.
+func TestWanderer(t *testing.T) {
+	for _, world := range []string{"sample", "odd", "empty"} {
+		t.Run(world, rapid.MakeCheck(func(t *rapid.T) {
+			w := wandersIn(t, world)
+			n := 0
+			defer func() { walked.Add(int64(len(w.acts))) }()
+			t.Repeat(map[string]func(*rapid.T){
+				"press": func(*rapid.T) { w.press() },
+				"again": func(*rapid.T) { w.again() },
+				"bin":   func(*rapid.T) { w.bin() },
+				"back":  func(*rapid.T) { w.back() },
+				"call":  func(*rapid.T) { w.call() },
+				"": func(*rapid.T) {
+					if n++; n%10 == 0 {
+						w.look(25)
+					}
+				},
+			})
+			w.look(60)
+			w.same()
+		}))
+	}
+	t.Logf("%d acts", walked.Load())
+}
