@@ -11,15 +11,30 @@ import (
 //go:embed panpage.html
 var panPage []byte
 
+//go:embed panpage.css
+var panStyle []byte
+
+//go:embed panpage.js
+var panScript []byte
+
+// panPolicy lets the page of a pan load its own two files and nothing else, in no frame.
+const panPolicy = "default-src 'none'; style-src 'self'; script-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+
 // Page is the simulated pan to be worked by hand: fibre is put on and taken off, pinch by
 // pinch, it is tared and unplugged.
 func (p *Pan) Page() http.Handler {
 	mux := http.NewServeMux()
-	mux.HandleFunc("GET /{$}", func(w http.ResponseWriter, _ *http.Request) {
-		w.Header().Set("Content-Type", "text/html; charset=utf-8")
-		w.Header().Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; connect-src 'self'")
-		_, _ = w.Write(panPage)
-	})
+	for path, file := range map[string]struct {
+		kind string
+		data []byte
+	}{"/{$}": {"text/html", panPage}, "/pan.css": {"text/css", panStyle}, "/pan.js": {"text/javascript", panScript}} {
+		mux.HandleFunc("GET "+path, func(w http.ResponseWriter, _ *http.Request) {
+			w.Header().Set("Content-Type", file.kind+"; charset=utf-8")
+			w.Header().Set("Content-Security-Policy", panPolicy)
+			w.Header().Set("X-Content-Type-Options", "nosniff")
+			_, _ = w.Write(file.data)
+		})
+	}
 	state := func(w http.ResponseWriter) {
 		w.Header().Set("Content-Type", "application/json")
 		_ = json.NewEncoder(w).Encode(map[string]any{"line": p.Line(), "on": math.Round(1000*p.On()) / 1000, "unplugged": p.Unplugged(), "capacity": p.Capacity})

@@ -40,10 +40,16 @@ const (
 
 var serialPath = regexp.MustCompile(`^(/dev/(tty|serial/|cu\.)[\w./:-]*|COM\d{1,3})(@\d{3,6})?$`)
 
+// longestAddress is how many bytes the address of a scale has at most.
+const longestAddress = 200
+
 // NewScale checks the address of a scale: HOST:PORT, or a serial port such as
 // /dev/ttyUSB0 or COM3, with its speed where that is not 9600: /dev/ttyUSB0@4800.
 func NewScale(address string) (*Scale, error) {
 	address = strings.TrimPrefix(strings.TrimSpace(address), "tcp://")
+	if len(address) > longestAddress {
+		return nil, fmt.Errorf("an address has at most %d signs", longestAddress)
+	}
 	if serialPath.MatchString(address) {
 		if strings.Contains(address, "..") {
 			return nil, errors.New("a serial port is named without two dots")
@@ -88,10 +94,11 @@ func (s *Scale) Watch(ctx context.Context, hear func(ScaleHeard)) {
 	for ctx.Err() == nil {
 		c, err := s.open(ctx)
 		if err == nil {
-			wait = 100 * time.Millisecond
 			s.hold(c)
 			stop := context.AfterFunc(ctx, func() { c.Close() })
-			s.listen(ctx, c, hear)
+			if s.listen(ctx, c, hear) { // one that hangs up unheard is not called more often
+				wait = 100 * time.Millisecond
+			}
 			stop()
 			s.hold(nil)
 			c.Close()
@@ -115,8 +122,8 @@ func (s *Scale) hold(c io.Writer) {
 	s.conn = c
 }
 
-// listen hears one connection out.
-func (s *Scale) listen(ctx context.Context, c io.Reader, hear func(ScaleHeard)) {
+// listen hears one connection out, and reports whether it said anything.
+func (s *Scale) listen(ctx context.Context, c io.Reader, hear func(ScaleHeard)) (said bool) {
 	latest := make(chan string, 1)
 	go func() {
 		defer close(latest)
@@ -138,8 +145,9 @@ func (s *Scale) listen(ctx context.Context, c io.Reader, hear func(ScaleHeard)) 
 		select {
 		case line, ok := <-latest:
 			if !ok {
-				return
+				return said
 			}
+			said = true
 			hear(steady.heard(line, time.Now()))
 			select {
 			case <-ctx.Done():
@@ -150,7 +158,7 @@ func (s *Scale) listen(ctx context.Context, c io.Reader, hear func(ScaleHeard)) 
 		case <-ctx.Done():
 		}
 		if ctx.Err() != nil {
-			return
+			return said
 		}
 	}
 }

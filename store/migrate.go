@@ -1,8 +1,10 @@
 package store
 
 import (
+	"database/sql"
 	"errors"
 	"fmt"
+	"os"
 	"strings"
 
 	"github.com/go-gormigrate/gormigrate/v2"
@@ -40,10 +42,18 @@ func migrate(db *gorm.DB) error {
 	return err
 }
 
-// sound finds a damaged file, before anything is written to it.
-func sound(db *gorm.DB) error {
+// soundAt finds a damaged file by reading alone, before anything can touch it.
+func soundAt(path string) error {
+	if info, err := os.Stat(path); err != nil || info.Size() == 0 {
+		return nil // a new one
+	}
+	db, err := sql.Open("sqlite", "file:"+path+"?mode=ro&_pragma=busy_timeout(5000)")
+	if err != nil {
+		return damaged(err.Error())
+	}
+	defer db.Close()
 	var said string
-	if err := db.Raw("PRAGMA quick_check(1)").Scan(&said).Error; err != nil {
+	if err := db.QueryRow("PRAGMA quick_check(1)").Scan(&said); err != nil {
 		return damaged(err.Error())
 	}
 	if said != "ok" {
@@ -53,7 +63,7 @@ func sound(db *gorm.DB) error {
 }
 
 func damaged(how string) error {
-	return fmt.Errorf("%s is damaged (%s); nothing was changed, put a copy of it back from a backup", FileName, how)
+	return fmt.Errorf("%s is damaged (%s); nothing was changed. Put a copy in its place with: fairtangle restore COPY -data DIR", FileName, how)
 }
 
 // statements runs SQL statements that are parted by lines holding only "--".

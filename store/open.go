@@ -58,12 +58,11 @@ func Open(dir string, now func() time.Time) (*Store, error) {
 		return nil, fmt.Errorf("data directory: %w", err)
 	}
 	s := &Store{dir: dir, now: now, turn: make(chan struct{}, 1)}
-	var err error
-	if s.write, err = connect(filepath.Join(dir, FileName), 1); err != nil {
+	if err := soundAt(filepath.Join(dir, FileName)); err != nil {
 		return nil, err
 	}
-	if err = sound(s.write); err != nil {
-		s.closeAll()
+	var err error
+	if s.write, err = connect(filepath.Join(dir, FileName), 1); err != nil {
 		return nil, err
 	}
 	if err = migrate(s.write); err != nil {

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"crypto/sha256"
 	"fmt"
 	"math"
 	"slices"
@@ -304,7 +305,12 @@ func (s *Studio) buyList(ctx context.Context, r store.BuyList) (BuyList, error) 
 		}
 		items, of, packed = append(items, it), append(of, len(out.Items)-1), append(packed, by)
 	}
-	p := buy.Split(shops, items)
+	rests := fmt.Sprintf("%x", sha256.Sum256(fmt.Append(nil, shops, items)))
+	p, known := s.splits.find(rests)
+	if !known {
+		p = buy.Split(shops, items)
+		s.splits.keep(rests, p)
+	}
 	out.Exact, out.Total = p.Exact, money(p.Total)
 	for i, c := range p.Choices {
 		if c.Source < 0 {

@@ -12,6 +12,7 @@ import (
 // PlateChange is one thing done at a place at the scale, named by its verb:
 //
 //	hold   this window weighs from now on
+//	first  this window weighs, where nobody else does
 //	at     Unit and Component are weighed next, or Together for all units at once
 //	tare   what lies there counts as nothing
 //	zero   the scale finds its zero
@@ -69,6 +70,7 @@ func (p *plates) change(at *weighPlace, w Weighout, scales []Scale, c PlateChang
 		return fault.New("scale", "No scale is listened to.")
 	}
 	switch c.Verb {
+	case "first":
 	case "at":
 		if c.Unit < 0 || c.Unit >= len(w.Units) || c.Component < 0 || c.Component >= len(w.Components) {
 			return fault.New("at", "There is no such place in this weigh-out.")
@@ -77,7 +79,9 @@ func (p *plates) change(at *weighPlace, w Weighout, scales []Scale, c PlateChang
 	case "tare":
 		v.Tare()
 	case "zero":
-		go func(scale *device.Scale) { _ = scale.Zero() }(p.lines[st.ScaleID].scale) // what it says next shows whether it did
+		if l := p.lines[st.ScaleID]; l != nil {
+			go func(scale *device.Scale) { _ = scale.Zero() }(l.scale) // what it says next shows whether it did
+		}
 		v.Put(0)
 	case "put":
 		if !(c.Grams >= 0 && c.Grams <= 1e5) {

@@ -55,17 +55,18 @@ func (p *plates) listen(at *weighPlace, to *Scale) {
 		l = &scaleLine{scale, to.Address, stop, others}
 		p.lines[to.ID] = l
 		id := to.ID
-		go scale.Watch(ctx, func(h device.ScaleHeard) { p.hear(id, h) })
+		mine := l
+		go scale.Watch(ctx, func(h device.ScaleHeard) { p.hear(id, mine, h) })
 	}
 	l.heard[at] = true
 }
 
-// hear passes on what a scale says.
-func (p *plates) hear(scale int64, h device.ScaleHeard) {
+// hear passes on what a scale says over a line; one that was let go says nothing any more.
+func (p *plates) hear(scale int64, from *scaleLine, h device.ScaleHeard) {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	l := p.lines[scale]
-	if l == nil {
+	if l == nil || l != from {
 		return
 	}
 	for at := range l.heard {

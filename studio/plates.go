@@ -30,6 +30,7 @@ type PlateState struct {
 	Together bool   // it is weighed for all units at once
 	Version  int64  // of the weigh-out
 	Holder   string // the window that weighs
+	Free     bool   // nobody weighs
 	HeldBy   string // what it calls itself
 	Watching int    // how many windows look on
 }
@@ -95,8 +96,8 @@ func (s *Studio) weighedAt(ctx context.Context, id int64) (Weighout, error) {
 	return s.Weighout(ctx, id)
 }
 
-// WatchPlace lets a window watch where a weigh-out is weighed; the first one weighs. Close
-// it again.
+// WatchPlace lets a window watch where a weigh-out is weighed. It takes nothing: who is first to
+// change something there weighs. Close it again.
 func (s *Studio) WatchPlace(ctx context.Context, id int64, window, name string) (*PlaceWatch, error) {
 	w, err := s.weighedAt(ctx, id)
 	if err != nil {
@@ -127,9 +128,6 @@ func (s *Studio) WatchPlace(ctx context.Context, id int64, window, name string) 
 	}
 	at.windows[window].name = name
 	at.windows[window].watches++
-	if at.free() {
-		at.state.Holder, at.state.HeldBy = window, name
-	}
 	watch := &PlaceWatch{s, id, window, make(chan struct{}, 1)}
 	at.waiting[watch.told] = true
 	p.bring(at, w, scales)
@@ -151,7 +149,7 @@ func (w *PlaceWatch) Next(ctx context.Context) (PlateState, bool) {
 		return PlateState{}, false
 	}
 	v := at.state
-	v.Watching = len(at.windows)
+	v.Watching, v.Free = len(at.windows), at.free()
 	return v, true
 }
 

@@ -59,6 +59,7 @@ func TestAPlaceAtTheScale(t *testing.T) {
 	mine, err := s.WatchPlace(ctx, w.ID, "window-one", "The computer")
 	require.NoError(t, err)
 	defer mine.Close()
+	require.NoError(t, s.ChangePlate(ctx, w.ID, "window-one", PlateChange{Verb: "first"}))
 	first := shows(t, mine, "an empty pan", phase(plate.Nothing))
 	assert.Equal(t, scale.ID, first.ScaleID)
 	assert.Equal(t, &Place{0, 0}, first.At)

@@ -8,9 +8,11 @@ import (
 	"maps"
 	"slices"
 	"strings"
+	"unicode"
 	"unicode/utf8"
 
 	"fairtangle/core/appearance"
+	"fairtangle/core/buy"
 	"fairtangle/core/carding"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
@@ -30,6 +32,7 @@ type Studio struct {
 	yarns  latest[*SpunYarn]
 	looks  latest[Yarn]
 	rolled latest[[]carding.Part]
+	splits latest[buy.Plan] // by what they rest on
 	plates plates
 	memory memory
 }
@@ -72,11 +75,15 @@ const (
 func checkText(l *fault.List, field, what string, s *string, most int, needed bool) {
 	*s = strings.TrimSpace(strings.ToValidUTF8(*s, ""))
 	*s = strings.Map(func(r rune) rune {
-		if r < ' ' && r != '\n' && r != '\t' {
+		switch {
+		case (r == '\n' || r == '\t') && most <= maxName: // a name stands in one line
+			return ' '
+		case r < ' ' && r != '\n' && r != '\t', r == 0x7f, unicode.Is(unicode.Bidi_Control, r), r == '\u2028', r == '\u2029':
 			return -1
 		}
 		return r
 	}, *s)
+	*s = strings.TrimSpace(*s)
 	switch n := utf8.RuneCountInString(*s); {
 	case needed && n == 0:
 		l.Add(field, "Give %s a name.", what)

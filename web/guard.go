@@ -6,6 +6,7 @@ import (
 	"net"
 	"net/http"
 	"net/netip"
+	"strings"
 	"sync"
 	"time"
 
@@ -15,10 +16,11 @@ import (
 
 // guard asks for the passphrase, and slows down who guesses at it.
 type guard struct {
-	want string
-	log  *slog.Logger
-	mu   sync.Mutex
-	from map[string]*rate.Limiter // wrong ones, by address
+	want    string
+	proxies map[string]bool // whose word for an address is taken
+	log     *slog.Logger
+	mu      sync.Mutex
+	from    map[string]*rate.Limiter // wrong ones, by address
 }
 
 // How many wrong passphrases in a row an address may send, how soon it may send
@@ -29,22 +31,37 @@ const (
 	remembered  = 4096
 )
 
-func newGuard(want string, log *slog.Logger) *guard {
-	return &guard{want: want, log: log, from: map[string]*rate.Limiter{}}
+func newGuard(want string, proxies []string, log *slog.Logger) *guard {
+	g := &guard{want: want, proxies: map[string]bool{}, log: log, from: map[string]*rate.Limiter{}}
+	for _, p := range proxies {
+		g.proxies[source(p)] = true
+	}
+	return g
 }
 
-// ask lets pass who knows the passphrase. From an address that sent too many wrong
-// ones nothing is looked at for a while, so that a right one can not be told.
-func (g *guard) ask(c *gin.Context) {
-	at := source(c.Request.RemoteAddr)
-	if g.tooMany(at) {
-		c.Header("Retry-After", "3")
-		c.AbortWithStatus(http.StatusTooManyRequests)
-		return
+// source is who sends a request: its address, or, where that is a proxy that was named, the last
+// one that the proxy says it passed on for.
+func (g *guard) source(r *http.Request) string {
+	at := source(r.RemoteAddr)
+	said := strings.Split(strings.Join(r.Header.Values("X-Forwarded-For"), ","), ",")
+	for i := len(said) - 1; i >= 0 && g.proxies[at] && strings.TrimSpace(said[i]) != ""; i-- {
+		at = source(strings.TrimSpace(said[i]))
 	}
+	return at
+}
+
+// ask lets pass who knows the passphrase, whatever others have sent from the same address: behind
+// a proxy all come from one. Who sends too many wrong ones has to wait.
+func (g *guard) ask(c *gin.Context) {
 	_, got, said := c.Request.BasicAuth()
 	if subtle.ConstantTimeCompare([]byte(got), []byte(g.want)) == 1 {
 		c.Next()
+		return
+	}
+	at := g.source(c.Request)
+	if g.tooMany(at) {
+		c.Header("Retry-After", "3")
+		c.AbortWithStatus(http.StatusTooManyRequests)
 		return
 	}
 	if said {

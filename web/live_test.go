@@ -50,14 +50,20 @@ func TestWindowsAtOnceAtTheScale(t *testing.T) {
 	defer c.s.Hush()
 	next, stop := events(t, srv.URL+"/weighouts/1/live?window=window-one&name=The+computer")
 	defer stop()
+	assert.Equal(t, true, next()["free"], "to listen takes nothing")
+	code, _ := c.json("POST", "/weighouts/1/plate", `{"window":"window-one","verb":"first"}`)
+	require.Equal(t, http.StatusOK, code)
 	first := next()
-	assert.Equal(t, true, first["mine"])
+	for ; first["mine"] != true; first = next() {
+	}
 	assert.InDelta(t, 0, first["scale_id"], 0)
 	assert.Equal(t, map[string]any{"unit": 1.0, "component": 2.0}, first["at"])
 	second, stopSecond := events(t, srv.URL+"/weighouts/1/live?window=window-two&name=The+phone")
 	defer stopSecond()
 	assert.Equal(t, false, second()["mine"])
 
+	code, _ = c.json("POST", "/weighouts/1/plate", `{"window":"window-two","verb":"first"}`)
+	assert.Equal(t, http.StatusLocked, code)
 	code, w := c.json("GET", "/api/v1/weighouts/1", "")
 	require.Equal(t, 200, code)
 	code, w = c.json("POST", "/api/v1/weighouts/1/weighings", fmt.Sprintf(`{"key":"live-0001","version":%v,"unit":1,"component":2,"grams":11}`, w["version"]))

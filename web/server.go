@@ -28,6 +28,7 @@ type Options struct {
 	Passphrase string   // asked for by the browser where it is not empty
 	Demo       bool     // the sample world, reset at each start
 	Hosts      []string // names that it answers to besides this machine's own
+	Proxies    []string // addresses of proxies whose word is taken for who asks
 	Pans       []Pan    // simulated scales, to be worked by hand
 }
 
@@ -60,9 +61,9 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	e.HandleMethodNotAllowed, e.RedirectTrailingSlash = true, false // nothing is answered before who asks is known
 	e.MaxMultipartMemory = answer.InMemory
 	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs(asItComes)))
-	e.Use(s.hosts(o.Hosts))
+	e.Use(hosts(o.Hosts))
 	if o.Passphrase != "" {
-		e.Use(newGuard(o.Passphrase, o.Log).ask)
+		e.Use(newGuard(o.Passphrase, o.Proxies, o.Log).ask)
 	}
 	art.Routes(e)
 	turns := answer.NewTurns(runtime.GOMAXPROCS(0))
@@ -93,7 +94,12 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	}
 	e.NoRoute(nowhere)
 	e.NoMethod(func(c *gin.Context) { s.fail(c, answer.ErrMethod) })
-	return http.NewCrossOriginProtection().Handler(heads(e)), nil
+	cross := http.NewCrossOriginProtection()
+	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		protect(w.Header())
+		http.Error(w, "Another site sent this. Open the program in a window of its own.", http.StatusForbidden)
+	}))
+	return cross.Handler(heads(e)), nil
 }
 
 // heads answers HEAD as GET; the server leaves the body out.
@@ -128,35 +134,62 @@ func (s *server) recovering(c *gin.Context) {
 }
 
 func (s *server) headers(c *gin.Context) {
-	h := c.Writer.Header()
+	protect(c.Writer.Header())
+	c.Next()
+}
+
+// protect puts the headers that every answer has.
+func protect(h http.Header) {
 	h.Set("Content-Security-Policy", policy)
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cross-Origin-Resource-Policy", "same-origin")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
 	h.Set("Cache-Control", "no-store")
-	c.Next()
 }
 
 // hosts answers only to the names of this machine and those that were named: a
 // page of another site that takes its own name to this address reads nothing.
-func (s *server) hosts(named []string) gin.HandlerFunc {
-	known := map[string]bool{"localhost": true, "127.0.0.1": true, "::1": true}
-	for _, n := range named {
-		known[strings.ToLower(n)] = true
-	}
+func hosts(named []string) gin.HandlerFunc {
+	answers := Hosts(named)
 	return func(c *gin.Context) {
-		host := c.Request.Host
-		if h, _, err := net.SplitHostPort(host); err == nil {
-			host = h
-		}
-		if !known[strings.ToLower(strings.Trim(host, "[]"))] {
+		if !answers(c.Request) {
 			c.Abort()
-			c.String(http.StatusMisdirectedRequest, "This program does not answer to that name. Start it with -host and the name, if it is yours.")
+			c.String(http.StatusMisdirectedRequest, notThisName)
 			return
 		}
 		c.Next()
 	}
+}
+
+const notThisName = "This program does not answer to that name. Start it with -host and the name, if it is yours."
+
+// Hosts reports of a request whether it calls one of this machine's own names or of those named.
+func Hosts(named []string) func(*http.Request) bool {
+	known := map[string]bool{"localhost": true, "127.0.0.1": true, "::1": true}
+	for _, n := range named {
+		known[strings.ToLower(n)] = true
+	}
+	return func(r *http.Request) bool {
+		host := r.Host
+		if h, _, err := net.SplitHostPort(host); err == nil {
+			host = h
+		}
+		return known[strings.ToLower(strings.Trim(host, "[]"))]
+	}
+}
+
+// Only is a handler that answers to this machine's own names and those named, and to no page of
+// another site.
+func Only(named []string, h http.Handler) http.Handler {
+	answers := Hosts(named)
+	return http.NewCrossOriginProtection().Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if !answers(r) {
+			http.Error(w, notThisName, http.StatusMisdirectedRequest)
+			return
+		}
+		h.ServeHTTP(w, r)
+	}))
 }
 
 func limitBody(c *gin.Context) {

@@ -43,14 +43,18 @@ func main() {
 const memoryGoal = 400 << 20
 
 const usage = `usage:
-  fairtangle serve [-addr HOST:PORT] [-host NAMES] [-data DIR]  your own data
+  fairtangle serve [-addr HOST:PORT] [-host NAMES] [-proxy ADDRESSES] [-data DIR]
+                                                                your own data
   fairtangle demo  [-addr HOST:PORT] [-host NAMES] [-data DIR]  the sample world, made anew at each start
   fairtangle backup [-data DIR] INTO                            a copy of the data, also while it is served
+  fairtangle restore FROM [-data DIR]                           a copy in the place of the data, which is moved aside
+  fairtangle check DIR                                          whether data or a copy is whole, and what is in it
   fairtangle reader [-addr HOST:PORT]                           a simulated colour reader, for the workshop
   fairtangle scale [-addr HOST:PORT] [-page HOST:PORT] [-step G] [-capacity G] [-ounces]
                                                                 a simulated bench scale, and the page of its pan
 
-It answers to localhost, to the address it listens on, and to the names that -host names.
+It answers to localhost, to the address it listens on, and to the names that -host names. Behind a
+proxy of your own, name its address with -proxy, so that who guesses is slowed and nobody else.
 
 Listening on anything but this machine needs a passphrase of at least 12 signs
 in the environment variable FAIRTANGLE_PASSPHRASE`
@@ -62,8 +66,15 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	if len(args) > 0 && args[0] == "scale" {
 		return scale(ctx, args[1:], out, logs)
 	}
-	if len(args) > 0 && args[0] == "backup" {
-		return backup(ctx, args[1:], out, logs)
+	if len(args) > 0 {
+		switch args[0] {
+		case "backup":
+			return backup(ctx, args[1:], out, logs)
+		case "restore":
+			return restore(ctx, args[1:], out, logs)
+		case "check":
+			return check(ctx, args[1:], out)
+		}
 	}
 	if len(args) == 0 || (args[0] != "serve" && args[0] != "demo") {
 		return errors.New(usage)
@@ -74,6 +85,7 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	addr := flags.String("addr", "127.0.0.1:8080", "address to listen on")
 	data := flags.String("data", "", "data directory")
 	host := flags.String("host", "", "names that browsers may call it by, with commas between them")
+	proxy := flags.String("proxy", "", "addresses of proxies before it whose X-Forwarded-For is believed, with commas between them")
 	if err := flags.Parse(args[1:]); err != nil {
 		return err
 	}
@@ -128,7 +140,7 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 		}
 	}
 	logger := slog.New(slog.NewTextHandler(logs, nil))
-	h, err := web.New(st, web.Options{Log: logger, Passphrase: pass, Demo: isDemo, Hosts: hostNames(*addr, *host), Pans: pans})
+	h, err := web.New(st, web.Options{Log: logger, Passphrase: pass, Demo: isDemo, Hosts: hostNames(*addr, *host), Proxies: listed(*proxy), Pans: pans})
 	if err != nil {
 		return err
 	}
@@ -157,28 +169,6 @@ func receiveIn(dir string) (back func(), err error) {
 		}
 		_ = os.Setenv(name, before)
 	}, nil
-}
-
-// backup copies the data into a new directory.
-func backup(ctx context.Context, args []string, out, logs io.Writer) error {
-	flags := flag.NewFlagSet("backup", flag.ContinueOnError)
-	flags.SetOutput(logs)
-	data := flags.String("data", "", "data directory")
-	if err := flags.Parse(args); err != nil {
-		return err
-	}
-	if flags.NArg() != 1 {
-		return errors.New(usage)
-	}
-	dir, err := dataDir(*data, false)
-	if err != nil {
-		return err
-	}
-	if err := store.Backup(ctx, dir, flags.Arg(0)); err != nil {
-		return err
-	}
-	fmt.Fprintf(out, "copied %s into %s\n", dir, flags.Arg(0))
-	return nil
 }
 
 // reader runs the simulated colour reader alone, until it is stopped.
@@ -214,7 +204,12 @@ func hostNames(addr, named string) (out []string) {
 	if host, _, err := net.SplitHostPort(addr); err == nil && host != "" {
 		out = append(out, host)
 	}
-	for _, n := range strings.Split(named, ",") {
+	return append(out, listed(named)...)
+}
+
+// listed are the words of a list with commas.
+func listed(text string) (out []string) {
+	for _, n := range strings.Split(text, ",") {
 		if n = strings.TrimSpace(n); n != "" {
 			out = append(out, n)
 		}

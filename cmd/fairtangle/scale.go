@@ -41,7 +41,7 @@ func scale(ctx context.Context, args []string, out, logs io.Writer) error {
 	}
 	pan := device.NewPan(*step, *capacity, 1, time.Now)
 	pan.Ounces = *ounces
-	srv := &http.Server{Handler: http.NewCrossOriginProtection().Handler(pan.Page()), ReadHeaderTimeout: 10 * time.Second}
+	srv := &http.Server{Handler: web.Only(hostNames(*at, ""), pan.Page()), ReadHeaderTimeout: 10 * time.Second}
 	defer context.AfterFunc(ctx, func() { _ = srv.Close() })()
 	go func() { _ = srv.Serve(page) }() // ends with ctx
 	fmt.Fprintf(out, "the simulated scale speaks at %s; its pan is at http://%s/\n", line.Addr(), page.Addr())

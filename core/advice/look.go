@@ -83,10 +83,17 @@ type Answer struct {
 func Judge(p Plan, b Bounds) Answer {
 	a := judged(p, b)
 	for i := range a.Findings {
+		if i == mostMended {
+			break
+		}
 		a.Findings[i].mend(p, b, a)
 	}
 	return a
 }
+
+// mostMended is for how many findings, the dearest first, a mend is worked out: each is judged by
+// all rules again. Where there are more, the others come when these are mended.
+const mostMended = 40
 
 // judged looks without offering mends.
 func judged(p Plan, b Bounds) (a Answer) {

@@ -94,15 +94,28 @@ type Plan struct {
 // mostPacks bounds the packs of one size.
 const mostPacks = 500
 
+// mostCovers bounds the ways to cover an item that are looked at; see TestCoverEnds.
+const mostCovers = 400_000
+
 // Cover is the cheapest number of each pack that holds so many grams together; ok is false where
-// it takes too many.
-func Cover(packs []Pack, grams float64) (count []int, cents int64, ok bool) {
+// it takes too many, and exact where no other number can cost less: not every one was looked at
+// where there are too many of them.
+func Cover(packs []Pack, grams float64) (count []int, cents int64, ok, exact bool) {
 	count = make([]int, len(packs))
 	best := make([]int, len(packs))
 	cents = math.MaxInt64
+	gram := make([]float64, len(packs)+1) // the least that a gram costs in the packs from one on
+	gram[len(packs)] = math.Inf(1)
+	for i := len(packs) - 1; i >= 0; i-- {
+		gram[i] = min(gram[i+1], packs[i].least()/packs[i].Grams)
+	}
+	looked := 0
 	var try func(i int, rest float64, spent int64)
 	try = func(i int, rest float64, spent int64) {
-		if spent >= cents {
+		if looked++; looked > mostCovers || spent >= cents {
+			return
+		}
+		if rest > slack && float64(spent)+(rest-slack)*gram[i]-1e-6 >= float64(cents) {
 			return
 		}
 		if i == len(packs) {
@@ -114,7 +127,11 @@ func Cover(packs []Pack, grams float64) (count []int, cents int64, ok bool) {
 		}
 		need := int(max(0, math.Ceil((rest-slack)/packs[i].Grams)))
 		if need <= mostPacks {
-			for n := 0; n <= need; n++ {
+			from := 0
+			if i == len(packs)-1 { // fewer of the last do not hold it
+				from = need
+			}
+			for n := from; n <= need; n++ {
 				count[i] = n
 				try(i+1, rest-float64(n)*packs[i].Grams, spent+packs[i].price(n))
 			}
@@ -128,7 +145,16 @@ func Cover(packs []Pack, grams float64) (count []int, cents int64, ok bool) {
 		count[i] = 0
 	}
 	try(0, grams, 0)
-	return best, cents, ok
+	return best, cents, ok, looked <= mostCovers
+}
+
+// least is the least that one pack costs, however many are bought.
+func (p Pack) least() float64 {
+	each := p.Cents
+	for _, b := range p.Breaks {
+		each = min(each, b.Cents)
+	}
+	return float64(each)
 }
 
 // slack is the weight below which nothing is missing: a milligram.
@@ -147,7 +173,9 @@ func Split(sources []Source, items []Item) Plan {
 		for k := range sources {
 			s.cost[i][k] = Choice{Source: -1}
 			if k < len(it.Packs) && len(it.Packs[k]) > 0 {
-				if count, cents, ok := Cover(it.Packs[k], it.Grams); ok {
+				count, cents, ok, exact := Cover(it.Packs[k], it.Grams)
+				s.rough = s.rough || !exact
+				if ok {
 					c := Choice{Source: k, Count: count, Cents: cents}
 					for p, n := range count {
 						c.Grams += float64(n) * it.Packs[k][p].Grams
@@ -163,7 +191,7 @@ func Split(sources []Source, items []Item) Plan {
 	}
 	s.run()
 	out := s.best
-	out.Exact = s.looked < mostLooked
+	out.Exact = s.looked < mostLooked && !s.rough
 	return out
 }
 
@@ -176,6 +204,7 @@ type search struct {
 	goods   []int64
 	rest    []float64 // the least that the items from one in the order on cost
 	looked  int
+	rough   bool // an item has more ways to cover it than were looked at
 	best    Plan
 }
 

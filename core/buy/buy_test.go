@@ -5,23 +5,24 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 )
 
 // 230 g in packs of 100 g at 6.00 and 50 g at 3.50: two of 100 g and one of 50 g, 15.50; from
 // three packs of 100 g on at 5.00 each, three of them cost 15.00.
 func TestPacksByHand(t *testing.T) {
-	count, cents, ok := Cover([]Pack{{100, 600, nil}, {50, 350, nil}}, 230)
+	count, cents, ok, _ := Cover([]Pack{{100, 600, nil}, {50, 350, nil}}, 230)
 	assert.True(t, ok)
 	assert.Equal(t, []int{2, 1}, count)
 	assert.EqualValues(t, 1550, cents)
-	count, cents, _ = Cover([]Pack{{100, 600, []Break{{3, 500}}}, {50, 350, nil}}, 230)
+	count, cents, _, _ = Cover([]Pack{{100, 600, []Break{{3, 500}}}, {50, 350, nil}}, 230)
 	assert.Equal(t, []int{3, 0}, count)
 	assert.EqualValues(t, 1500, cents)
-	count, cents, _ = Cover([]Pack{{100, 600, []Break{{5, 200}}}}, 230)
+	count, cents, _, _ = Cover([]Pack{{100, 600, []Break{{5, 200}}}}, 230)
 	assert.Equal(t, []int{5}, count, "five are cheaper than three")
 	assert.EqualValues(t, 1000, cents)
-	_, _, ok = Cover([]Pack{{1, 5, nil}}, 1e6)
+	_, _, ok, _ = Cover([]Pack{{1, 5, nil}}, 1e6)
 	assert.False(t, ok)
 }
 
@@ -107,7 +108,7 @@ func brute(sources []Source, items []Item, goods []int64, n int) int64 {
 		if len(packs) == 0 {
 			continue
 		}
-		_, cents, ok := Cover(packs, items[n].Grams)
+		_, cents, ok, _ := Cover(packs, items[n].Grams)
 		if !ok {
 			continue
 		}
@@ -141,9 +142,53 @@ func TestTwelveItemsFromFourSourcesAreExact(t *testing.T) {
 	for k := range sources {
 		var goods int64
 		for _, it := range items {
-			_, cents, _ := Cover(it.Packs[k], it.Grams)
+			_, cents, _, _ := Cover(it.Packs[k], it.Grams)
 			goods += cents
 		}
 		assert.LessOrEqual(t, p.Total, sources[k].Bill(goods).Total)
 	}
+}
+
+// However many packs there are of however little, the search ends within its bound; what it finds
+// holds what is wanted, and it says whether no other costs less. Where all ways are few it agrees
+// with looking at all of them.
+func TestCoverEnds(t *testing.T) {
+	slow := []Pack{{1, 101, []Break{{7, 99}}}, {1.01, 102, []Break{{11, 98}}}, {0.99, 100, []Break{{13, 97}}}, {1.003, 101, []Break{{17, 96}}}}
+	count, cents, ok, _ := Cover(slow, 480)
+	require.True(t, ok)
+	var held float64
+	var price int64
+	for i, n := range count {
+		held += float64(n) * slow[i].Grams
+		price += slow[i].price(n)
+	}
+	assert.GreaterOrEqual(t, held, 480-slack)
+	assert.Equal(t, price, cents)
+	rapid.Check(t, func(t *rapid.T) {
+		packs := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) Pack {
+			p := Pack{Grams: rapid.Float64Range(5, 60).Draw(t, "grams"), Cents: rapid.Int64Range(1, 900).Draw(t, "cents")}
+			if rapid.Bool().Draw(t, "breaks") {
+				p.Breaks = []Break{{rapid.IntRange(2, 6).Draw(t, "from"), rapid.Int64Range(1, 900).Draw(t, "less")}}
+			}
+			return p
+		}), 1, 3).Draw(t, "packs")
+		grams := rapid.Float64Range(1, 150).Draw(t, "wanted")
+		_, cents, ok, exact := Cover(packs, grams)
+		require.True(t, ok && exact)
+		best := int64(math.MaxInt64)
+		var all func(i int, rest float64, spent int64)
+		all = func(i int, rest float64, spent int64) {
+			if i == len(packs) {
+				if rest <= slack {
+					best = min(best, spent)
+				}
+				return
+			}
+			for n := 0; n <= int(math.Ceil(max(0, rest)/packs[i].Grams))+7; n++ {
+				all(i+1, rest-float64(n)*packs[i].Grams, spent+packs[i].price(n))
+			}
+		}
+		all(0, grams, 0)
+		require.Equal(t, best, cents)
+	})
 }

@@ -85,6 +85,10 @@ func (p *Plan) Check() error {
 	return l.Err()
 }
 
+// leastLay is what a lay weighs at least, grams, where it weighs anything: less is lost in the
+// single precision of the cells.
+const leastLay = 1e-6
+
 func (v Lay) check(l *fault.List, at string, components int) {
 	if v.Component < 0 || v.Component >= components {
 		l.Add(at+".component", "There is no component %d.", v.Component)
@@ -95,7 +99,7 @@ func (v Lay) check(l *fault.List, at string, components int) {
 	if !(v.Start >= 0 && v.End <= 1 && v.Start < v.End) {
 		l.Add(at+".start", "A lay goes from its start to its end, within 0 to 1.")
 	}
-	if !(v.Grams >= 0 && v.Grams <= 1e5) {
+	if !(v.Grams == 0 || v.Grams >= leastLay && v.Grams <= 1e5) {
 		l.Add(at+".grams", "A lay weighs %s or more and at most %s.", unit.Grams(0), unit.Grams(1e5))
 	}
 	if v.Method != FeedIt && v.Method != PaintIt && v.Method != PlaceIt {

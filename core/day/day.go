@@ -86,18 +86,18 @@ const MostExact = 12
 // Order is the order with the least cleaning; of equal ones that which keeps to the order in
 // which they are given. first is the job that comes first, −1: any. It is exact up to
 // MostExact jobs (dynamic programming over sets; Held and Karp 1962, cited from memory); beyond
-// that, the best found by moving jobs.
+// that, the best found by moving jobs, of as many beginnings as a budget of moves allows.
 func Order(between [][]float64, first int) (order []int, exact bool) {
 	n := len(between)
 	if n <= MostExact {
 		return held(between, first), true
 	}
-	best := math.Inf(1)
+	best, budget := math.Inf(1), mostMoves
 	for start := range n {
-		if first >= 0 && start != first {
+		if first >= 0 && start != first || order != nil && budget <= 0 {
 			continue
 		}
-		o := improved(between, greedy(between, start), first >= 0)
+		o := improved(between, greedy(between, start), first >= 0, &budget)
 		if c := Cost(between, o); c < best-1e-9 {
 			best, order = c, o
 		}
@@ -164,29 +164,57 @@ func greedy(between [][]float64, start int) []int {
 	return out
 }
 
-// improved moves runs of one to three jobs to better places until none is left.
-func improved(between [][]float64, order []int, keepFirst bool) []int {
+// mostMoves bounds the moves that are looked at, which takes some hundredths of a second.
+const mostMoves = 10_000_000
+
+// improved moves runs of one to three jobs to better places until none is left, or the budget of
+// moves is used up.
+func improved(between [][]float64, order []int, keepFirst bool, budget *int) []int {
 	least := 0
 	if keepFirst {
 		least = 1
 	}
-	cost := Cost(between, order)
-	for again := true; again; {
+	for again := true; again && *budget > 0; {
 		again = false
 		for length := 1; length <= 3; length++ {
 			for from := least; from+length <= len(order); from++ {
 				for to := least; to+length <= len(order); to++ {
-					moved := slices.Clone(order[from : from+length])
-					rest := slices.Concat(order[:from], order[from+length:])
-					next := slices.Concat(rest[:to], moved, rest[to:])
-					if c := Cost(between, next); c < cost-1e-9 {
-						order, cost, again = next, c, true
+					if *budget--; saved(between, order, from, length, to) < -1e-9 {
+						moved := slices.Clone(order[from : from+length])
+						rest := slices.Concat(order[:from], order[from+length:])
+						order, again = slices.Concat(rest[:to], moved, rest[to:]), true
 					}
 				}
 			}
 		}
 	}
 	return order
+}
+
+// saved is by how much the cost of an order changes where a run of jobs is taken out and put in
+// again, before the job that is then at a place.
+func saved(between [][]float64, order []int, from, length, to int) float64 {
+	if to == from {
+		return 0
+	}
+	n := len(order)
+	rest := func(i int) int { // of the others
+		switch {
+		case i < 0 || i >= n-length:
+			return -1
+		case i < from:
+			return order[i]
+		}
+		return order[i+length]
+	}
+	cost := func(a, b int) float64 {
+		if a < 0 || b < 0 {
+			return 0
+		}
+		return between[a][b]
+	}
+	a, b, p, q, head, tail := rest(from-1), rest(from), rest(to-1), rest(to), order[from], order[from+length-1]
+	return cost(a, b) - cost(a, head) - cost(tail, b) + cost(p, head) + cost(tail, q) - cost(p, q)
 }
 
 // Step is what is done when. Job is −1 at a break; at a cleaning it is the one that it is for.

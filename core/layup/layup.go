@@ -278,7 +278,7 @@ func (v Lay) check(l *fault.List, at string, b Bed, components int) {
 	}
 	checkSpan(l, at, [2]string{"from", "to"}, v.From, v.To)
 	checkSpan(l, at, [2]string{"start", "end"}, v.Start, v.End)
-	if !(v.Grams > 0 && v.Grams <= float64(unit.MaxGrams)) {
+	if !(v.Grams >= leastLay && v.Grams <= float64(unit.MaxGrams)) {
 		l.Add(at+"grams", "A lay weighs above %s.", unit.Grams(0))
 	}
 	switch {
@@ -290,6 +290,9 @@ func (v Lay) check(l *fault.List, at string, b Bed, components int) {
 }
 
 // checkSpan finds a stretch that is not one.
+// leastLay is what a lay weighs at least, grams: a thousandth of what any scale shows.
+const leastLay = 1e-6
+
 func checkSpan(l *fault.List, at string, names [2]string, from, to float64) {
 	switch {
 	case !(from >= 0 && from <= 1):

@@ -9,7 +9,6 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
-	"fairtangle/core/weigh"
 	"fairtangle/studio"
 )
 
@@ -162,11 +161,25 @@ var (
 	adviceBrushes  = []string{"", "down", "up", "across", "both"}
 )
 
+// How many components and lays are looked over at once: more than lie on any table.
+const (
+	mostAdvised     = 64
+	mostAdvisedLays = 400
+)
+
 // plan reads the request.
 func (q *AdviceRequest) plan() (p advice.Plan, err error) {
 	var l fault.List
-	if n := len(q.Components); n == 0 || n > weigh.MaxComponents {
-		l.Add("components", "There are 1 to %d components.", weigh.MaxComponents)
+	if n := len(q.Components); n == 0 || n > mostAdvised {
+		l.Add("components", "There are 1 to %d components.", mostAdvised)
+		return p, l
+	}
+	lays := 0
+	for _, y := range q.Layers {
+		lays += len(y.Lays)
+	}
+	if lays > mostAdvisedLays || len(q.Layers) > mostAdvisedLays {
+		l.Add("layers", "There are at most %d lays.", mostAdvisedLays)
 		return p, l
 	}
 	p = advice.Plan{Passes: q.Passes, Goal: q.Goal, Product: q.Product, TotalG: q.TotalG, StepG: q.StepG, Units: q.Units}

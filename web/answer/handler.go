@@ -156,7 +156,7 @@ func Picture(file func(ctx context.Context, id int64) ([]byte, error)) Handler {
 		if err != nil {
 			return err
 		}
-		ForEver(c)
+		c.Header("Cache-Control", "private, max-age=31536000, immutable")
 		c.Data(http.StatusOK, "image/png", data)
 		return nil
 	}

@@ -42,6 +42,7 @@ type plateView struct {
 	Together bool          `json:"together"`
 	Version  int64         `json:"version"`
 	Mine     bool          `json:"mine"` // this window weighs
+	Free     bool          `json:"free"` // nobody weighs
 	HeldBy   string        `json:"held_by"`
 	Watching int           `json:"watching"`
 }
@@ -62,7 +63,7 @@ func plateViewOf(p studio.PlateState, window string, stepG float64, u show.Units
 	v := plateView{
 		Net: fine.Plain(float64(p.Net.Grams())), NetMg: int64(p.Net), Left: fine.Grams(max(left, -left)), Part: p.Part, Phase: p.Phase,
 		Heard: p.Heard, Stable: p.Stable, Mode: p.Mode, ScaleID: p.ScaleID, Scale: p.Scale, Auto: p.Auto, Problem: p.Problem,
-		At: p.At, Together: p.Together, Version: p.Version, Mine: p.Holder == window, HeldBy: p.HeldBy, Watching: p.Watching,
+		At: p.At, Together: p.Together, Version: p.Version, Mine: p.Holder == window, Free: p.Free, HeldBy: p.HeldBy, Watching: p.Watching,
 	}
 	if !p.Heard {
 		v.Phase = ""
@@ -118,6 +119,9 @@ func (s *server) livePlate(c *gin.Context) error {
 func (s *server) liveStock(c *gin.Context) error { return s.live(c, studio.StockTaking, 0.1) }
 
 func (s *server) live(c *gin.Context, n int64, stepG float64) error {
+	if from := c.GetHeader("Sec-Fetch-Site"); from != "" && from != "same-origin" {
+		return fault.New("window", "Only a page of this program listens here.")
+	}
 	window, name, err := windowOf(c)
 	if err != nil {
 		return err

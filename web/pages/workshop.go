@@ -3,6 +3,7 @@ package pages
 import (
 	"math"
 	"net/http"
+	"net/url"
 	"strconv"
 	"strings"
 
@@ -146,7 +147,9 @@ func (s *server) saveGround(c *gin.Context) error {
 // ownPath is a page of this program to go back to, or another where what was
 // sent is none.
 func ownPath(back, other string) string {
-	if !strings.HasPrefix(back, "/") || strings.HasPrefix(back, "//") || strings.Contains(back, `\`) {
+	strange := func(r rune) bool { return r <= ' ' || r == '\\' || r == 0x7f }
+	u, err := url.Parse(back)
+	if err != nil || !strings.HasPrefix(back, "/") || strings.HasPrefix(back, "//") || strings.ContainsFunc(back, strange) || u.Host != "" || u.Scheme != "" {
 		return other
 	}
 	return back

@@ -29,6 +29,7 @@ export const plating = {
   auto: stored('auto', true),
   sound: stored('sound', false),
   aloud: stored('aloud', false),
+  fresh: false, // nothing was heard yet since it listens
   lost: false, // the connection to the program
   spoken: '',
 
@@ -36,6 +37,7 @@ export const plating = {
     this.window = windowId();
     const name = encodeURIComponent(deviceName());
     const open = () => {
+      this.fresh = true;
       this.stream = new EventSource(`${this.base()}/live?window=${this.window}&name=${name}`);
       this.stream.onmessage = (e) => this.hear(JSON.parse(e.data));
       this.stream.onerror = () => {
@@ -51,6 +53,12 @@ export const plating = {
     const was = this.live;
     this.lost = false;
     this.live = live;
+    if (this.fresh && live.free && !live.mine) {
+      this.live = { ...live, mine: true };
+      send(`${this.base()}/plate`, { window: this.window, verb: 'first' }).catch(() => {}); // another was faster
+    }
+    this.fresh = false;
+    live = this.live; // eslint-disable-line no-param-reassign
     if (live.mine && this.at && !this.telling) {
       if (this.agreed()) this.toldFor = '';
       else this.tellAt();

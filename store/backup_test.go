@@ -1,0 +1,130 @@
+package store
+
+import (
+	"context"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// crashed is a data directory as a power cut leaves it: the latest of it lies in the log alone.
+func crashed(t *testing.T, lots ...string) string {
+	s := open(t)
+	for _, name := range lots {
+		lot(t, s, name, 50_000)
+	}
+	file, err := s.KeepFile([]byte("a picture"))
+	require.NoError(t, err)
+	_, err = AddPiece(t.Context(), s, Photo{Name: "p", File: file, Width: 1, Height: 1})
+	require.NoError(t, err)
+	dir := filepath.Join(t.TempDir(), "data")
+	require.NoError(t, os.CopyFS(dir, os.DirFS(s.dir)))
+	info, err := os.Stat(filepath.Join(dir, FileName+"-wal"))
+	require.NoError(t, err)
+	require.Positive(t, info.Size())
+	return dir
+}
+
+func lotsIn(t *testing.T, dir string) (names []string) {
+	s, err := Open(dir, time.Now)
+	require.NoError(t, err)
+	defer s.Close()
+	list, _, err := s.Lots(t.Context(), LotFilter{Sort: "name"})
+	require.NoError(t, err)
+	for _, l := range list {
+		names = append(names, l.Name)
+	}
+	return names
+}
+
+// A copy that is put back is what it was, also over a directory with the log of a crash in it; what
+// was there is kept, with its own log, and can be put back in turn.
+func TestACopyIsPutBackWhole(t *testing.T) {
+	ctx := t.Context()
+	old := crashed(t, "blue", "green")
+	copied := filepath.Join(t.TempDir(), "deep", "copy")
+	require.NoError(t, Backup(ctx, old, copied))
+	dir := crashed(t, "red", "white", "yellow")
+	before, err := Check(ctx, dir)
+	require.NoError(t, err)
+	assert.Empty(t, before.Wrong)
+	assert.EqualValues(t, 3, before.Lots)
+	assert.InDelta(t, 150, before.Grams, 1e-9)
+	aside, err := Restore(ctx, copied, dir, time.Date(2030, 1, 2, 3, 4, 5, 0, time.UTC))
+	require.NoError(t, err)
+	assert.Equal(t, dir+"-before-20300102-030405", aside)
+	assert.Equal(t, []string{"blue", "green"}, lotsIn(t, dir))
+	assert.Equal(t, []string{"blue", "green"}, lotsIn(t, copied), "the copy stays as it is")
+	_, err = Restore(ctx, aside, dir, time.Now())
+	require.NoError(t, err)
+	assert.Equal(t, []string{"red", "white", "yellow"}, lotsIn(t, dir))
+	require.NoError(t, filepath.WalkDir(dir, func(path string, d fs.DirEntry, err error) error {
+		require.NoError(t, err)
+		info, err := d.Info()
+		require.NoError(t, err)
+		want := fs.FileMode(0o600)
+		if d.IsDir() {
+			want = 0o700
+		}
+		assert.Equal(t, want, info.Mode().Perm(), path)
+		return nil
+	}))
+}
+
+// What is not whole is no copy: nothing stands under its name when it is interrupted, a full place is
+// refused, and a damaged one is neither opened nor put back, and stays byte for byte.
+func TestWhatIsNotWholeIsNoCopy(t *testing.T) {
+	ctx := t.Context()
+	dir := crashed(t, "blue")
+	into := filepath.Join(t.TempDir(), "copy")
+	stopped, stop := context.WithCancel(ctx)
+	stop()
+	require.Error(t, Backup(stopped, dir, into))
+	_, err := os.Stat(into)
+	require.ErrorIs(t, err, fs.ErrNotExist)
+	left, err := os.ReadDir(filepath.Dir(into))
+	require.NoError(t, err)
+	assert.Empty(t, left)
+	require.NoError(t, Backup(ctx, dir, into))
+	require.ErrorContains(t, Backup(ctx, dir, into), "not empty")
+
+	damagedDir := t.TempDir()
+	data, err := os.ReadFile(filepath.Join(into, FileName))
+	require.NoError(t, err)
+	for i := 5000; i < 9000; i++ {
+		data[i] ^= 0x5a
+	}
+	path := filepath.Join(damagedDir, FileName)
+	require.NoError(t, os.WriteFile(path, data, 0o600))
+	r, err := Check(ctx, damagedDir)
+	require.NoError(t, err)
+	assert.NotEmpty(t, r.Wrong)
+	_, err = Restore(ctx, damagedDir, dir, time.Now())
+	require.ErrorContains(t, err, "nothing was changed")
+	_, err = Open(damagedDir, time.Now)
+	require.ErrorContains(t, err, "fairtangle restore")
+	now, err := os.ReadFile(path)
+	require.NoError(t, err)
+	assert.Equal(t, data, now)
+	assert.Equal(t, []string{"blue"}, lotsIn(t, dir))
+
+	require.NoError(t, os.Remove(filepath.Join(into, photoDir, only(t, filepath.Join(into, photoDir)))))
+	r, err = Check(ctx, into)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"1 photos are not there."}, r.Wrong)
+	_, err = Check(ctx, t.TempDir())
+	require.ErrorContains(t, err, "there is no data")
+}
+
+// only is the one name in a directory.
+func only(t *testing.T, dir string) string {
+	list, err := os.ReadDir(dir)
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	return list[0].Name()
+}
