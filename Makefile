@@ -6,7 +6,7 @@ export CGO_ENABLED = 0
 # format that nothing here speaks.
 export GOFLAGS = -trimpath -tags=nomsgpack
 
-.PHONY: build demo run test plain race laws hands attack mutate bench screenshots vendor browser
+.PHONY: build demo run test plain race laws hands wander attack mutate bench screenshots vendor browser
 
 build:
 	$(GO) build -ldflags='-s -w' -o bin/fairtangle ./cmd/fairtangle
@@ -44,6 +44,12 @@ laws:
 # The journeys of fast hands, at every delay of the answers.
 hands: browser build
 	cd e2e && HANDS=all npx playwright test hands
+
+# Walks on new seeds for MINUTES, without a browser and then in it.
+MINUTES ?= 10
+wander: browser build
+	$(GO) test ./web -run TestWanderer -v -timeout 0 -rapid.checks=1000000 -wander=$(MINUTES)m
+	cd e2e && WANDER=$(MINUTES) npx playwright test wander
 
 # Does to a program of its own what must never hurt it; minutes long.
 attack: build

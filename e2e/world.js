@@ -12,8 +12,10 @@ const program = new URL('../bin/fairtangle', import.meta.url).pathname;
 export async function start(verb) {
   const dir = mkdtempSync(join(tmpdir(), 'fairtangle-'));
   let child;
+  let logged = '';
   const run = (as, addr) => new Promise((resolve, reject) => {
-    child = spawn(program, [as, '-addr', addr, '-data', dir], { stdio: ['ignore', 'pipe', 'ignore'] });
+    child = spawn(program, [as, '-addr', addr, '-data', dir], { stdio: ['ignore', 'pipe', 'pipe'] });
+    child.stderr.on('data', (d) => { logged += d; });
     child.stdout.on('data', (d) => {
       const m = /listening on (\S+)/.exec(String(d));
       if (m) resolve(m[1]);
@@ -28,6 +30,8 @@ export async function start(verb) {
   const url = await run(verb, '127.0.0.1:0');
   return {
     url,
+    // errors are what it logged as an error.
+    errors: () => logged.split('\n').filter((l) => /level=ERROR/.test(l)).map((l) => l.slice(0, 600)),
     // cut is a power cut: the program is gone at once, and comes back with what is on disk.
     async cut() {
       await end('SIGKILL');

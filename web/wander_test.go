@@ -5,6 +5,7 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"log/slog"
 	"net/http"
@@ -616,10 +617,21 @@ func (w *wanderer) same() {
 	}
 }
 
-// TestWanderer walks on the seeds of the check; WANDER=30m goes on with new ones for so long.
+// wander is for how long it goes on with new seeds.
+var wander = flag.Duration("wander", 0, "walk on new seeds for so long, in place of those of the check")
+
+// TestWanderer walks on the seeds of the check, or for as long as is said with -wander.
 func TestWanderer(t *testing.T) {
-	for _, world := range []string{"sample", "odd", "empty"} {
+	if *wander == 0 {
+		require.NoError(t, flag.Set("rapid.checks", "14"))
+		t.Cleanup(func() { _ = flag.Set("rapid.checks", "100") })
+	}
+	began := time.Now()
+	for i, world := range []string{"sample", "odd", "empty"} {
 		t.Run(world, rapid.MakeCheck(func(t *rapid.T) {
+			if *wander > 0 && time.Since(began) > *wander*time.Duration(i+1)/3 {
+				return
+			}
 			w := wandersIn(t, world)
 			n := 0
 			defer func() { walked.Add(int64(len(w.acts))) }()

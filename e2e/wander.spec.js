@@ -1,0 +1,157 @@
+// The wanderer in the real browser: from a seed it presses, types, moves by keys, goes back, opens
+// a second window and undoes, on whatever page it has come to, with sensible and silly values. After
+// every few acts the program is looked at: all lists open, no script threw, nothing was logged as an
+// error. A fault is printed as the shortest list of acts that still shows it.
+// WANDER=30 goes on with new seeds for thirty minutes.
+import { test, expect, axe, start } from './world.js';
+
+const silly = ['', '-1', '0', '1e9', 'NaN', '99999999999999', '<b>x</b>', '🧶', '0.00001', '1,5', '½', '  ', '../..', 'long '.repeat(60)];
+const sensible = ['1', '2', '3', '12.5', '40', '7', 'grey water', '#336699'];
+const places = ['/makings', '/shelf', '/makings/1', '/makings/3', '/blends/6', '/blends/1', '/layups/1', '/layups/3', '/layups/3/card', '/layups/3/yarn', '/gradients/1',
+  '/scraps/1', '/weighouts/1', '/weighouts/1/scale', '/runs/1', '/runs/1/record', '/runs/2', '/needs/1', '/buy', '/notebook', '/day', '/workshop', '/scales', '/stock',
+  '/lots/1', '/lots/29', '/lots/1/edit', '/photos/1', '/calibration', '/equipment/1', '/equipment/1/book', '/kinds', '/bin', '/advice', '/makings/1/weighlist', '/blends/9/layup',
+  '/blends/6/weigh', '/makings/2/yarn', '/makings/2/skeins/new', '/yarnsamples/1', '/nowhere'];
+const lists = ['/makings', '/shelf', '/buy', '/notebook', '/day', '/bin', '/workshop', '/scraps', '/stock', '/photos', '/kinds', '/calibration', '/advice', '/makings/1',
+  '/makings/2', '/makings/3', '/api/v1/claims', '/api/v1/lots'];
+
+// numbers draws from a seed (mulberry32, Tommy Ettinger 2017, cited from memory).
+function numbers(seed) {
+  let a = seed >>> 0;
+  return () => {
+    a = (a + 0x6D2B79F5) >>> 0;
+    let t = a;
+    t = Math.imul(t ^ (t >>> 15), t | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+// drawn draws an act; which thing of a page it means is a part of 1, so that it means something in
+// a shorter list too.
+function drawn(next) {
+  const kinds = ['go', 'go', 'press', 'press', 'press', 'press', 'press', 'type', 'type', 'type', 'keys', 'back', 'window', 'undo'];
+  const of = (list) => list[Math.floor(next() * list.length)];
+  return { kind: of(kinds), to: of(places), which: next(), value: next() < 0.7 ? of(sensible) : of(silly), enter: next() < 0.5 };
+}
+
+const pressable = 'button:visible:not([disabled]), a[href^="/"]:visible:not([download]):not([href*=".csv"]):not([href*=".ics"]), summary:visible, label:visible';
+const typable = 'input:visible:not([type=file]):not([disabled]):not([type=radio]):not([type=checkbox]), textarea:visible, select:visible';
+
+const at = async (page, selector, which) => {
+  const list = page.locator(selector);
+  const n = await list.count();
+  return n ? list.nth(Math.floor(which * n)) : null;
+};
+
+// done does an act; that it finds nothing to do is no fault.
+async function done(page, act) {
+  const soon = { timeout: 1500 };
+  switch (act.kind) {
+    case 'go': return page.goto(act.to);
+    case 'back': return page.goBack({ waitUntil: 'load', timeout: 4000 });
+    case 'undo': return page.getByRole('button', { name: /^(Undo|Take back|Redo)/ }).first().click(soon);
+    case 'press': return (await at(page, pressable, act.which))?.click(soon);
+    case 'keys': {
+      await (await at(page, '[role=slider], [role=button], input[type=range], [tabindex="0"]', act.which))?.focus(soon);
+      for (const key of ['ArrowRight', 'ArrowRight', 'ArrowLeft', 'Enter']) await page.keyboard.press(key);
+      return null;
+    }
+    case 'type': {
+      const field = await at(page, typable, act.which);
+      if (!field) return null;
+      if (await field.evaluate((el) => el.tagName === 'SELECT')) {
+        const n = await field.locator('option').count();
+        return field.selectOption({ index: Math.floor(act.which * 7919) % n }, soon);
+      }
+      await field.fill(act.value, soon);
+      return page.keyboard.press(act.enter ? 'Enter' : 'Tab');
+    }
+    default: { // another window beside it
+      const other = await page.context().newPage();
+      await other.goto(page.url(), { timeout: 8000 }).catch(() => {});
+      await (await at(other, pressable, act.which))?.click(soon).catch(() => {});
+      await other.waitForTimeout(200);
+      return other.close();
+    }
+  }
+}
+
+// walk does acts in a program of its own, and gives what is wrong, or nothing.
+async function walk(browser, acts, met) {
+  const program = await start('demo');
+  const context = await browser.newContext({ baseURL: program.url, viewport: { width: 1280, height: 800 } });
+  const wrong = [];
+  context.on('weberror', (e) => wrong.push(`a script threw: ${e.error()}`));
+  context.on('console', (m) => {
+    if (m.type() === 'error' && !/status of (4\d\d|503)/.test(m.text()) && !/ERR_(ABORTED|EMPTY|CONNECTION)/.test(m.text())) wrong.push(`the console says: ${m.text()} ${m.location().url}`);
+  });
+  await context.addInitScript(() => { window.print = () => {}; });
+  const page = await context.newPage();
+  page.on('dialog', (d) => d.accept().catch(() => {}));
+  let steps = 0;
+  const look = async () => {
+    for (const path of lists) {
+      const got = await context.request.get(path);
+      if (got.status() !== 200 && got.status() !== 404) wrong.push(`${path} answers ${got.status()}`);
+    }
+    wrong.push(...program.errors());
+  };
+  try {
+    await page.goto('/makings');
+    for (const act of acts) {
+      await done(page, act).catch(() => {}); // gone, covered, or not to be pressed
+      steps += 1;
+      if (steps % 6 === 0) await look();
+      if (wrong.length) break;
+      const kind = new URL(page.url()).pathname.replace(/\d+/g, 'N');
+      if (met && !met.has(kind)) {
+        met.add(kind);
+        await page.waitForLoadState('load').catch(() => {});
+        await axe(page, `${page.url()} as the wanderer met it`).catch((e) => wrong.push(String(e.message).slice(0, 900)));
+      }
+    }
+    if (!wrong.length) await look();
+  } finally {
+    await context.close();
+    await program.stop();
+  }
+  return { wrong: [...new Set(wrong)], steps };
+}
+
+// shortest leaves out what the fault does not need, in halves, quarters and so on, for a while.
+async function shortest(browser, acts, until) {
+  let list = acts;
+  for (let n = 2; list.length > 1 && n <= list.length * 2 && Date.now() < until;) {
+    const size = Math.max(1, Math.ceil(list.length / n));
+    let shorter = null;
+    for (let i = 0; i < list.length && !shorter && Date.now() < until; i += size) {
+      const rest = [...list.slice(0, i), ...list.slice(i + size)];
+      if (rest.length && (await walk(browser, rest, null)).wrong.length) shorter = rest;
+    }
+    if (shorter) list = shorter;
+    else if (size === 1) break;
+    else n *= 2;
+  }
+  return list;
+}
+
+const minutes = Number(process.env.WANDER || 0);
+const seeds = minutes ? [Date.now() % 1e9] : [11, 12];
+
+for (const seed of seeds) {
+  test(`the wanderer, seed ${minutes ? 'of this moment' : seed}`, async ({ browser }) => {
+    test.setTimeout(minutes ? (minutes + 10) * 60_000 : 300_000);
+    const met = new Set();
+    let acts = 0;
+    for (let s = seed, ends = Date.now() + minutes * 60_000; s === seed || Date.now() < ends; s += 1) {
+      const next = numbers(s);
+      const list = Array.from({ length: 45 }, () => drawn(next));
+      const { wrong, steps } = await walk(browser, list, met);
+      acts += steps;
+      if (!wrong.length) continue;
+      const short = await shortest(browser, list.slice(0, steps), Date.now() + 120_000);
+      expect(wrong, `seed ${s}, ${acts} acts; the shortest list that shows it: ${JSON.stringify(short, null, 1)}`).toEqual([]);
+    }
+    console.log(`${acts} acts, ${met.size} sorts of pages met`);
+  });
+}
