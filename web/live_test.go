@@ -54,8 +54,9 @@ func TestWindowsAtOnceAtTheScale(t *testing.T) {
 	code, _ := c.json("POST", "/weighouts/1/plate", `{"window":"window-one","verb":"first"}`)
 	require.Equal(t, http.StatusOK, code)
 	first := next()
-	for ; first["mine"] != true; first = next() {
+	for ; first["free"] == true; first = next() {
 	}
+	assert.Equal(t, true, first["mine"])
 	assert.InDelta(t, 0, first["scale_id"], 0)
 	assert.Equal(t, map[string]any{"unit": 1.0, "component": 2.0}, first["at"])
 	second, stopSecond := events(t, srv.URL+"/weighouts/1/live?window=window-two&name=The+phone")

@@ -53,12 +53,8 @@ export const plating = {
     const was = this.live;
     this.lost = false;
     this.live = live;
-    if (this.fresh && live.free && !live.mine) {
-      this.live = { ...live, mine: true };
-      send(`${this.base()}/plate`, { window: this.window, verb: 'first' }).catch(() => {}); // another was faster
-    }
+    if (this.fresh && live.free) send(`${this.base()}/plate`, { window: this.window, verb: 'first' }).catch(() => {}); // another was faster
     this.fresh = false;
-    live = this.live; // eslint-disable-line no-param-reassign
     if (live.mine && this.at && !this.telling) {
       if (this.agreed()) this.toldFor = '';
       else this.tellAt();
