@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"io"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -170,4 +171,37 @@ func TestASampleThatWasWeighedStays(t *testing.T) {
 	require.Equal(t, 200, code)
 	code, _ = c.json("POST", "/second/undo", undo)
 	assert.Equal(t, 200, code)
+}
+
+// What a deed answers arrives whole in a browser, which takes it packed: a form with its faults, a
+// view, a redirect.
+func TestAnswersOfDeedsArrivePacked(t *testing.T) {
+	c := sample(t)
+	srv := httptest.NewServer(c.h)
+	defer srv.Close()
+	one := &http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
+	send := func(path, kind, body string) (int, string) {
+		r, err := http.NewRequest("POST", srv.URL+path, strings.NewReader(body))
+		require.NoError(t, err)
+		r.Host = "localhost"
+		r.Header.Set("Content-Type", kind)
+		res, err := one.Do(r) // it asks for gzip, and unpacks it
+		require.NoError(t, err)
+		defer res.Body.Close()
+		data, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		return res.StatusCode, string(data)
+	}
+	const form = "application/x-www-form-urlencoded"
+	code, body := send("/calibration", form, "key=abc&name=&blend=6")
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, "Give the sample a name")
+	code, body = send("/second/tell", "application/json", `{"nonsense":1}`)
+	assert.Equal(t, http.StatusBadRequest, code)
+	assert.NotEmpty(t, body)
+	code, body = send(api.Root+"/makings", "application/json", `{"name":"packed"}`)
+	assert.Equal(t, http.StatusCreated, code)
+	assert.Contains(t, body, `"packed"`)
+	code, _ = send("/makings", form, "name=to+and+on")
+	assert.Equal(t, http.StatusSeeOther, code)
 }

@@ -130,8 +130,11 @@ func (h *held) send(w gin.ResponseWriter) error {
 		w.Header()[k] = v
 	}
 	w.WriteHeader(h.status)
-	w.WriteHeaderNow()
-	_, _ = w.Write(h.body.Bytes()) // who has left reads nothing
+	if h.body.Len() == 0 {
+		w.WriteHeaderNow()
+		return nil
+	}
+	_, _ = w.Write(h.body.Bytes()) // what packs it writes the head; who has left reads nothing
 	return nil
 }
 
