@@ -10,7 +10,9 @@ import (
 )
 
 // usual are the settings of a workshop that has none, as the first release had them.
-var usual = Settings{Base: Base{ID: 1}, WeightUnit: "g", LengthUnit: "cm", StepMg: 100, Ground: "light", Model: "stearns-noechel", ModelParameter: 0.15, Learning: true}
+var usual = Settings{
+	Base: Base{ID: 1}, WeightUnit: "g", LengthUnit: "cm", StepMg: 100, Ground: "light", Model: "stearns-noechel", ModelParameter: 0.15, Learning: true,
+}
 
 // Settings returns the workshop's settings; the usual ones where they are lost.
 func (s *Store) Settings(ctx context.Context) (v Settings, err error) {

@@ -43,7 +43,9 @@ func slowest() map[string]string {
 		"gradient": `{"stops":[` + some(60, func(i int) string { return fmt.Sprintf(`{"colour":{"hex":%q},"grams":40}`, hex(i)) }) +
 			`],"school":"even","bridges":3,"max_jump":4,"reorder":true}`,
 		"correct": `{"made":{"colour":{"hex":"#7d8f92"},"grams":100},"target":{"hex":"#405060"},"components":[` +
-			some(200, func(i int) string { return fmt.Sprintf(`{"id":"%d","colour":{"hex":%q},"available_g":50}`, i, hex(i)) }) + `],"max_components":4,"count":50,"max_added_g":400,"step_g":0.1}`,
+			some(200, func(i int) string {
+				return fmt.Sprintf(`{"id":"%d","colour":{"hex":%q},"available_g":50}`, i, hex(i))
+			}) + `],"max_components":4,"count":50,"max_added_g":400,"step_g":0.1}`,
 	}
 }
 

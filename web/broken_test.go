@@ -1,41 +1,23 @@
 package web
 
 import (
-	"context"
 	"database/sql"
 	"fmt"
 	"net/http/httptest"
-	"os"
-	"path/filepath"
 	"regexp"
 	"slices"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"fairtangle/store"
-	"fairtangle/studio"
 )
 
 // worldIn is the program with a world in it, and its file to be worked on by hand.
 func worldIn(t testing.TB, world string) (client, *sql.DB) {
-	dir := t.TempDir()
-	file := filepath.Join(dir, store.FileName)
-	require.NoError(t, os.WriteFile(file, worlds()[world], 0o600))
-	st, err := store.Open(dir, time.Now)
-	require.NoError(t, err)
-	t.Cleanup(func() { st.Close() })
-	s, err := studio.New(context.Background(), st)
-	require.NoError(t, err)
-	h, err := New(s, Options{Log: quiet, Hosts: []string{"example.com"}})
-	require.NoError(t, err)
-	db, err := sql.Open("sqlite", "file:"+file+"?_pragma=busy_timeout(5000)&_pragma=ignore_check_constraints(1)")
-	require.NoError(t, err)
-	t.Cleanup(func() { db.Close() })
-	return client{t, h, s}, db
+	c, db := openWorld(t, t.TempDir(), world, quiet)
+	c.t = t
+	return c, db
 }
 
 // breakage is what is done to one value of one row by hand.
@@ -83,6 +65,7 @@ var ownPage = regexp.MustCompile(`^(?:/api/v1)?/(\w+)/(\d+)`)
 // none is a 5xx, and only the page of a record that itself can not be worked out says so in place
 // of showing it. What is shown of it is said in words, with the way to it.
 func TestABrokenRecordHoldsUpNoOther(t *testing.T) {
+	t.Parallel()
 	c, db := worldIn(t, "sample")
 	for _, name := range []string{"movements_stay", "movements_never_go", "run_entries_stay", "run_entries_never_go"} {
 		_, err := db.Exec("DROP TRIGGER " + name)

@@ -121,7 +121,8 @@ func TestAFormSentTwiceIsDoneOnce(t *testing.T) {
 	require.Equal(t, 201, code)
 	code, list := c.json("POST", api.Root+"/buylists", fmt.Sprintf(`{"making_ids":[%v]}`, l["id"]))
 	require.Equal(t, 201, code)
-	to := atOnce(fmt.Sprintf("/buy/%v/came", list["id"]), url.Values{"key": {"came-once"}, "version": {fmt.Sprint(list["version"])}, "id": {"1"}, "grams": {"700"}})
+	came := url.Values{"key": {"came-once"}, "version": {fmt.Sprint(list["version"])}, "id": {"1"}, "grams": {"700"}}
+	to := atOnce(fmt.Sprintf("/buy/%v/came", list["id"]), came)
 	assert.Len(t, to, 1, to)
 	assert.Equal(t, lots+1, lotCount(t, c))
 

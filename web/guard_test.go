@@ -118,7 +118,8 @@ func TestAnotherSiteTakesNothing(t *testing.T) {
 	w = ask("POST", "/ground", "ground=dark", "Sec-Fetch-Site", "cross-site")
 	assert.Equal(t, http.StatusForbidden, w.Code)
 	assert.NotEmpty(t, w.Header().Get("Content-Security-Policy"))
-	for _, back := range []string{"//evil.example", "/\t/evil.example", "/\n/evil.example", "/\\evil.example", "https://evil.example", "\t//evil.example", "/ /evil.example"} {
+	for _, back := range []string{"//evil.example", "/\t/evil.example", "/\n/evil.example", "/\\evil.example", "https://evil.example",
+		"\t//evil.example", "/ /evil.example"} {
 		w = ask("POST", "/ground", url.Values{"ground": {"dark"}, "back": {back}}.Encode())
 		assert.Equal(t, "/", w.Header().Get("Location"), "%q", back)
 	}

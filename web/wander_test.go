@@ -1,7 +1,6 @@
 package web
 
 import (
-	"bytes"
 	"context"
 	"database/sql"
 	"encoding/json"
@@ -12,7 +11,6 @@ import (
 	"net/http/httptest"
 	"net/url"
 	"os"
-	"path/filepath"
 	"regexp"
 	"slices"
 	"strconv"
@@ -22,12 +20,8 @@ import (
 	"time"
 
 	"github.com/stretchr/testify/require"
-	"golang.org/x/net/html"
 	"pgregory.net/rapid"
 
-	"fairtangle/demo"
-	"fairtangle/store"
-	"fairtangle/studio"
 	"fairtangle/web/api"
 )
 
@@ -78,129 +72,14 @@ func (l *loggedErrors) Handle(_ context.Context, r slog.Record) error {
 	return nil
 }
 
-// worlds are the files of the worlds in which walks begin, made once.
-var worlds = sync.OnceValue(func() map[string][]byte {
-	out := map[string][]byte{}
-	for name, fill := range map[string]func(context.Context, *studio.Studio) error{
-		"empty": func(context.Context, *studio.Studio) error { return nil }, "sample": demo.Fill, "odd": oddWorld,
-	} {
-		dir, err := os.MkdirTemp("", "world-*")
-		if err != nil {
-			panic(err)
-		}
-		db, err := store.Open(dir, time.Now)
-		if err != nil {
-			panic(err)
-		}
-		st, err := studio.New(context.Background(), db)
-		if err == nil {
-			err = fill(context.Background(), st)
-		}
-		if err == nil {
-			err = db.Close()
-		}
-		if err == nil {
-			out[name], err = os.ReadFile(filepath.Join(dir, store.FileName))
-		}
-		if err != nil {
-			panic(fmt.Sprintf("world %s: %v", name, err))
-		}
-		_ = os.RemoveAll(dir)
-	}
-	return out
-})
-
-// oddWorld is the sample world after what makers do to each other's records: fixtures of every
-// state that a page may meet.
-func oddWorld(ctx context.Context, s *studio.Studio) error {
-	if err := demo.Fill(ctx, s); err != nil {
-		return err
-	}
-	lots, err := s.CreateLots(ctx, []studio.NewLot{{Grams: 0, LotInput: studio.LotInput{
-		Name: "an empty bag", Kind: "romney", Preparation: "combed_top", Colours: []studio.LotColour{{Hex: "#808080", Share: 1, Source: "picker"}},
-	}}}, "")
-	if err != nil {
-		return err
-	}
-	m, err := s.CreateMaking(ctx, studio.MakingInput{Name: "nothing yet"})
-	if err != nil {
-		return err
-	}
-	if _, err := s.StartNeed(ctx, m.ID, studio.NeedPlan{What: "a hat", Length: 100, Grist: 300}); err != nil {
-		return err
-	}
-	other, err := s.CreateMaking(ctx, studio.MakingInput{Name: "half done"})
-	if err != nil {
-		return err
-	}
-	if _, err := s.StartNeed(ctx, other.ID, studio.NeedPlan{What: "socks", Way: "batts", Count: 3, Each: 40}); err != nil {
-		return err
-	}
-	part := func(id int64) studio.BlendComponent { return studio.BlendComponent{LotID: &id, Parts: 1} }
-	blend := func(name string, passes int, parts ...studio.BlendComponent) studio.Blend {
-		b, e := s.CreateBlend(ctx, other.ID, studio.BlendInput{Name: name, TotalG: 60, Passes: passes, Components: parts})
-		if err == nil {
-			err = e
-		}
-		return b
-	}
-	blend("no fibre", 2)
-	blend("never carded", 0, part(1), part(2))
-	blend("of an empty bag", 2, part(lots[0].ID), part(3))
-	emptied := blend("emptied", 2, part(4), part(5))
-	binned := blend("of a lot in the bin", 2, part(6), part(7))
-	if err != nil {
-		return err
-	}
-	for _, b := range []studio.Blend{emptied, binned} {
-		l, err := s.BuildOnto(ctx, b.ID, 1, 0, "", studio.BuildInput{Builder: "sandwich"})
-		if err != nil {
-			return err
-		}
-		in, err := s.WeighoutSuggestion(ctx, b)
-		if err != nil {
-			return err
-		}
-		in.LayupID = &l.ID
-		if _, err := s.CreateWeighout(ctx, b.ID, in); err != nil {
-			return err
-		}
-	}
-	in := emptied.Input()
-	in.Components = nil
-	if _, err := s.SaveBlend(ctx, emptied.ID, emptied.Version, in, ""); err != nil {
-		return err
-	}
-	for _, v := range []struct {
-		table string
-		id    int64
-	}{{"lots", 6}, {"kinds", 1}, {"equipment", 2}, {"blends", 2}, {"weighouts", 1}, {"layups", 2}} {
-		if err := s.Discard(ctx, v.table, v.id); err != nil {
-			return fmt.Errorf("%s %d: %w", v.table, v.id, err)
-		}
-	}
-	return nil
-}
-
 // wandersIn begins a walk.
 func wandersIn(t *rapid.T, world string) *wanderer {
 	dir, err := os.MkdirTemp("", "walk-*")
 	require.NoError(t, err)
 	t.Cleanup(func() { os.RemoveAll(dir) })
-	file := filepath.Join(dir, store.FileName)
-	require.NoError(t, os.WriteFile(file, worlds()[world], 0o600))
-	st, err := store.Open(dir, time.Now)
-	require.NoError(t, err)
-	t.Cleanup(func() { st.Close() })
-	s, err := studio.New(context.Background(), st)
-	require.NoError(t, err)
 	logged := &loggedErrors{Handler: slog.DiscardHandler}
-	h, err := New(s, Options{Log: slog.New(logged), Hosts: []string{"example.com"}})
-	require.NoError(t, err)
-	db, err := sql.Open("sqlite", "file:"+file+"?_pragma=busy_timeout(5000)")
-	require.NoError(t, err)
-	t.Cleanup(func() { db.Close() })
-	w := &wanderer{T: t, c: client{t: nil, h: h, s: s}, db: db, logged: logged}
+	w := &wanderer{T: t, logged: logged}
+	w.c, w.db = openWorld(t, dir, world, slog.New(logged))
 	w.rows = w.count()
 	return w
 }
@@ -252,7 +131,8 @@ func (w *wanderer) siteMap() (out []string) {
 }
 
 // silly are values that nobody means.
-var silly = []string{"", "-1", "0", "1e9", "NaN", "99999999999999", "<b>x</b>", "🧶", "0.00001", "1,5", "½", "#12", "  ", "null", "../..", strings.Repeat("long ", 60), "'; --"}
+var silly = []string{"", "-1", "0", "1e9", "NaN", "99999999999999", "<b>x</b>", "🧶", "0.00001", "1,5", "½", "#12", "  ", "null",
+	"../..", strings.Repeat("long ", 60), "'; --"}
 
 // sensible are values that somebody may mean, by what the field is called.
 func sensible(name string) []string {
@@ -277,114 +157,6 @@ func (w *wanderer) value(name, was string, options []string) string {
 		return rapid.SampledFrom(sensible(name)).Draw(w.T, name)
 	}
 	return rapid.SampledFrom(silly).Draw(w.T, name)
-}
-
-// form is a form of a page.
-type form struct {
-	action, method string
-	fields         []field
-}
-
-type field struct {
-	name, value string
-	options     []string
-	fixed       bool // hidden, or what only a press gives
-	maybe       bool // a box to be ticked
-}
-
-// formsOf reads the forms of a page.
-func formsOf(page *bytes.Buffer, at string) (out []form) {
-	doc, err := html.Parse(page)
-	if err != nil {
-		return nil
-	}
-	attr := func(n *html.Node, key string) (string, bool) {
-		for _, a := range n.Attr {
-			if a.Key == key {
-				return a.Val, true
-			}
-		}
-		return "", false
-	}
-	var text func(n *html.Node) string
-	text = func(n *html.Node) (s string) {
-		if n.Type == html.TextNode {
-			return n.Data
-		}
-		for c := n.FirstChild; c != nil; c = c.NextSibling {
-			s += text(c)
-		}
-		return s
-	}
-	var walk func(n *html.Node, f *form)
-	walk = func(n *html.Node, f *form) {
-		if n.Type == html.ElementNode {
-			name, _ := attr(n, "name")
-			value, _ := attr(n, "value")
-			switch {
-			case n.Data == "template":
-				return
-			case n.Data == "form":
-				action, ok := attr(n, "action")
-				method, _ := attr(n, "method")
-				if kind, _ := attr(n, "enctype"); kind == "multipart/form-data" && !strings.Contains(action, "import") {
-					return // it brings a file
-				}
-				if !ok || action == "" {
-					action = at
-				}
-				out = append(out, form{action: action, method: strings.ToUpper(method)})
-				f = &out[len(out)-1]
-				i := len(out) - 1
-				for c := n.FirstChild; c != nil; c = c.NextSibling {
-					walk(c, f)
-					f = &out[i]
-				}
-				return
-			case f == nil || name == "":
-			case n.Data == "input":
-				kind, _ := attr(n, "type")
-				switch kind {
-				case "hidden":
-					f.fields = append(f.fields, field{name: name, value: value, fixed: true})
-				case "checkbox", "radio":
-					f.fields = append(f.fields, field{name: name, value: value, maybe: true})
-				case "file":
-				default:
-					f.fields = append(f.fields, field{name: name, value: value})
-				}
-			case n.Data == "textarea":
-				f.fields = append(f.fields, field{name: name, value: text(n)})
-			case n.Data == "button":
-				f.fields = append(f.fields, field{name: name, value: value, maybe: true})
-			case n.Data == "select":
-				v := field{name: name}
-				var options func(n *html.Node)
-				options = func(n *html.Node) {
-					if n.Type == html.ElementNode && n.Data == "option" {
-						o, ok := attr(n, "value")
-						if !ok {
-							o = text(n)
-						}
-						if _, chosen := attr(n, "selected"); chosen || len(v.options) == 0 {
-							v.value = o
-						}
-						v.options = append(v.options, o)
-					}
-					for c := n.FirstChild; c != nil; c = c.NextSibling {
-						options(c)
-					}
-				}
-				options(n)
-				f.fields = append(f.fields, v)
-			}
-		}
-		for c := n.FirstChild; c != nil; c = c.NextSibling {
-			walk(c, f)
-		}
-	}
-	walk(doc, nil)
-	return out
 }
 
 // press opens a page, fills one of its forms and sends it.
@@ -527,7 +299,8 @@ func (w *wanderer) back() {
 }
 
 var countedTables = []string{"lots", "movements", "makings", "blends", "weighouts", "weighings", "runs", "run_entries", "layups", "needs", "gradients",
-	"scrap_sets", "photos", "samples", "skeins", "yarn_samples", "yarns", "buy_lists", "sources", "offers", "cleanings", "equipment", "kinds", "scales", "containers"}
+	"scrap_sets", "photos", "samples", "skeins", "yarn_samples", "yarns", "buy_lists", "sources", "offers", "cleanings", "equipment",
+	"kinds", "scales", "containers"}
 
 // count is how many rows each table has.
 func (w *wanderer) count() map[string]int64 {
@@ -560,7 +333,8 @@ func (w *wanderer) look(most int) {
 		}
 		require.Contains(w, []int{200, 301, 303, 404, 422}, r.Code, "%s: %.300s", p, r.Body)
 	}
-	for _, p := range []string{"/shelf", "/makings", "/buy", "/notebook", "/day", "/bin", "/workshop", "/scraps", "/stock", "/photos", "/kinds", "/calibration", "/advice"} {
+	for _, p := range []string{"/shelf", "/makings", "/buy", "/notebook", "/day", "/bin", "/workshop", "/scraps", "/stock", "/photos", "/kinds",
+		"/calibration", "/advice"} {
 		r := w.ask("GET", p, "", "")
 		require.Equal(w, 200, r.Code, "%s: %.600s", p, r.Body)
 	}
@@ -622,6 +396,7 @@ var wander = flag.Duration("wander", 0, "walk on new seeds for so long, in place
 
 // TestWanderer walks on the seeds of the check, or for as long as is said with -wander.
 func TestWanderer(t *testing.T) {
+	t.Parallel()
 	if *wander == 0 {
 		require.NoError(t, flag.Set("rapid.checks", "14"))
 		t.Cleanup(func() { _ = flag.Set("rapid.checks", "100") })

@@ -194,10 +194,12 @@ func (w *wanderer) drawn(s map[string]any, name string, depth int) any {
 // text draws a word for a field by what it is called.
 func (w *wanderer) text(name string) string {
 	known := map[string][]string{
-		"kind": {"romney", "merino", "mulberry_silk", "alpaca", "own-1", "unicorn"}, "preparation": {"combed_top", "carded_sliver", "raw_fleece", "neps"},
-		"hex": {"#336699", "#c04020", "#e8e0d0"}, "target": {"#336699", ""}, "only": {"", "#336699"},
-		"method": {"feed", "paint", "place"}, "verb": {"share", "parts", "total", "remove", "add", "name", "method", "layer", "units", "equipment", "lay", "length", "way"},
-		"way": {"undo", "redo", "", "yarn", "batts", "strips"}, "policy": {"", "as-is", "keep-shares", "keep-total"},
+		"kind":        {"romney", "merino_superfine", "silk_mulberry", "alpaca_suri", "nylon", "own-1", "unicorn"},
+		"preparation": {"combed_top", "carded_sliver", "raw_fleece", "neps"},
+		"hex":         {"#336699", "#c04020", "#e8e0d0"}, "target": {"#336699", ""}, "only": {"", "#336699"},
+		"method": {"feed", "paint", "place"},
+		"verb":   {"share", "parts", "total", "remove", "add", "name", "method", "layer", "units", "equipment", "lay", "length", "way"},
+		"way":    {"undo", "redo", "", "yarn", "batts", "strips"}, "policy": {"", "as-is", "keep-shares", "keep-total"},
 		"what": {"in", "off", "residue", "look", "specks", "step", "more", "enough", "note", "socks"}, "form": {"batt", "rolags", "leftover"},
 		"reason": {"weigh-in", "take-out", "recount", "given"}, "builder": {"sandwich", "lanes", "depth", "flow", "stripes-along", "overlay"},
 		"school": {"thirds", "even", "count"}, "source": {"picker", "measured", "photo"},

@@ -183,21 +183,11 @@ func stateIn(t *testing.T, files map[string][]byte) string {
 // any two rows that they write: what is kept then is what was before, or what is after.
 func TestEveryDeedIsWholeOrNotDone(t *testing.T) {
 	defer written.Store(nil)
-	world := worlds()["odd"]
 	begin := func() (client, *sql.DB, string) {
 		dir, err := os.MkdirTemp(t.TempDir(), "deed-*")
 		require.NoError(t, err)
-		require.NoError(t, os.WriteFile(filepath.Join(dir, store.FileName), world, 0o600))
-		st, err := store.Open(dir, time.Now)
-		require.NoError(t, err)
-		s, err := studio.New(context.Background(), st)
-		require.NoError(t, err)
-		h, err := New(s, Options{Log: quiet, Hosts: []string{"example.com"}})
-		require.NoError(t, err)
-		db, err := sql.Open("sqlite", "file:"+filepath.Join(dir, store.FileName)+"?_pragma=busy_timeout(5000)")
-		require.NoError(t, err)
-		t.Cleanup(func() { db.Close(); st.Close() })
-		return client{t, h, s}, db, dir
+		c, db := openWorld(t, dir, "odd", quiet)
+		return c, db, dir
 	}
 	c, db, _ := begin()
 	list := deedsOf(t, c, db)

@@ -85,7 +85,8 @@ var useNames = map[string]string{"next-to-skin": "next to the skin", "hard-weari
 
 func (s *server) needView(n studio.Need, u show.Units, at stepsView) needView {
 	v := needView{
-		ID: n.ID, Version: n.Version, Amiss: n.Amiss, Input: n.NeedPlan, What: n.What, Way: n.Way, Look: n.Look, Fields: needFields(n, u), Allow: needAllowances(n, u),
+		ID: n.ID, Version: n.Version, Amiss: n.Amiss, Input: n.NeedPlan,
+		What: n.What, Way: n.Way, Look: n.Look, Fields: needFields(n, u), Allow: needAllowances(n, u),
 		Uses: []needUse{}, Lines: []cardFact{}, Flow: []needFlow{}, Blends: []needBlend{}, Units: []cardFact{}, Lacks: []string{}, stepsView: at,
 	}
 	if n.LotID != nil {
