@@ -256,3 +256,33 @@ func TestAPanIsStableOnceItRests(t *testing.T) {
 	}
 	assert.Greater(t, last, 2*time.Second)
 }
+
+// What takes a call and hangs up unheard is called less and less often, not for ever at once.
+func TestWhatHangsUpUnheardIsNotCalledAtOnce(t *testing.T) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer l.Close()
+	calls := make(chan time.Time, 100)
+	go func() {
+		for {
+			c, err := l.Accept()
+			if err != nil {
+				return
+			}
+			c.Close()
+			calls <- time.Now()
+		}
+	}()
+	s, err := NewScale(l.Addr().String())
+	require.NoError(t, err)
+	ctx, stop := context.WithCancel(t.Context())
+	defer stop()
+	go s.Watch(ctx, func(ScaleHeard) {})
+	var at []time.Time
+	for range 4 {
+		at = append(at, <-calls)
+	}
+	assert.Greater(t, at[3].Sub(at[2]), at[1].Sub(at[0]), "each time it waits longer")
+	_, err = NewScale(strings.Repeat("a", 300) + ":80")
+	require.Error(t, err)
+}

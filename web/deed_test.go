@@ -206,3 +206,13 @@ func TestAnswersOfDeedsArrivePacked(t *testing.T) {
 	code, _ = send("/makings", form, "name=to+and+on")
 	assert.Equal(t, http.StatusSeeOther, code)
 }
+
+// A name stands in one line and says what it shows: no line breaks, and no marks that turn what
+// comes after them round.
+func TestNamesStandInOneLine(t *testing.T) {
+	c := sample(t)
+	code, m := c.json("POST", api.Root+"/makings", `{"name":"a\nscarf\u202e\u2066 for\tme\u2028","note":"first\nsecond\u202e"}`)
+	require.Equal(t, 201, code)
+	assert.Equal(t, "a scarf for me", m["name"])
+	assert.Equal(t, "first\nsecond", m["note"])
+}

@@ -68,6 +68,8 @@ func TestWhatCanNotBeForetoldNamesItsField(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)
 		assert.Contains(t, w.Body.String(), `"field":"`, field)
 	}
+	next := strings.Replace(twoHalves, `"grams":20`, `"grams":1e-320`, 1) // less than any cell can hold
+	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", api.Root+"/simulate", "application/json", next).Code)
 }
 
 func TestAFaceIsDrawn(t *testing.T) {
