@@ -304,9 +304,12 @@ func (r *Run) AfterFind(tx *gorm.DB) error {
 	within(&r.Base, "number of units", &r.Units, 1, mostUnits)
 	within(&r.Base, "number of passes", &r.Passes, 0, mostPasses)
 	within(&r.Base, "fibre in the cloth", &r.ClothMg, 0, mostMg)
-	known := len(r.Entries)
+	known, most := len(r.Entries), r.Units
+	if r.Sort == FleeceRun { // its parts are found on the way
+		most = mostUnits
+	}
 	r.Entries = slices.DeleteFunc(r.Entries, func(e RunEntry) bool {
-		return e.Unit < -1 || e.Unit >= r.Units || e.Pass < 0 || e.Pass > mostTold || e.Mg < 0 || e.Mg > mostMg || math.IsNaN(e.Number) || math.IsInf(e.Number, 0)
+		return e.Unit < -1 || e.Unit >= most || e.Pass < 0 || e.Pass > mostTold || e.Mg < 0 || e.Mg > mostMg || math.IsNaN(e.Number) || math.IsInf(e.Number, 0)
 	})
 	if len(r.Entries) < known {
 		r.amiss("%d of its entries can not be, and are left out.", known-len(r.Entries))

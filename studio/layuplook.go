@@ -74,12 +74,17 @@ func (in *LayupInput) matchBlend(b Blend) []int {
 // LookLayup works a lay-up of a blend out and keeps nothing. strict refuses
 // lays that take more than there is.
 func (s *Studio) LookLayup(ctx context.Context, b Blend, in LayupInput, strict bool) (Layup, error) {
+	return s.lookLayup(ctx, b, in, strict, s.AnyEquipment)
+}
+
+// lookLayup is LookLayup on the equipment that find gives for a number.
+func (s *Studio) lookLayup(ctx context.Context, b Blend, in LayupInput, strict bool, find func(context.Context, int64) (Equipment, error)) (Layup, error) {
 	var l fault.List
 	checkText(&l, "name", "the lay-up", &in.Name, maxName, true)
 	if in.Units < 1 || in.Units > weigh.MaxUnits {
 		l.Add("units", "A lay-up serves 1 to %d units.", weigh.MaxUnits)
 	}
-	e, err := s.laidOn(ctx, in.EquipmentID)
+	e, err := find(ctx, in.EquipmentID)
 	if err != nil || strict && e.Binned {
 		l.Add("equipment_id", "Choose a piece of equipment.")
 	}

@@ -4,7 +4,6 @@ import (
 	"context"
 
 	"fairtangle/core/advice"
-	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
@@ -116,7 +115,7 @@ func (s *Studio) layupOf(ctx context.Context, r store.Layup) (Layup, error) {
 // layupIn is the view of a row of a blend. Where the equipment is in the bin
 // it is still that one.
 func (s *Studio) layupIn(ctx context.Context, r store.Layup, b Blend) (Layup, error) {
-	out, err := s.LookLayup(ctx, b, layupInput(r), false)
+	out, err := s.lookLayup(ctx, b, layupInput(r), false, s.laidOn)
 	out.ID, out.Version = r.ID, r.Version
 	return out, err
 }
@@ -199,9 +198,6 @@ func (s *Studio) saveLayup(ctx context.Context, id, version int64, in LayupInput
 	out, err := s.LookLayup(ctx, b, in, strict)
 	if err != nil {
 		return Layup{}, err
-	}
-	if out.Equipment.Binned && out.EquipmentID != old.EquipmentID {
-		return Layup{}, fault.New("equipment_id", "Choose a piece of equipment.")
 	}
 	left, err := leaving(layupInput(old), out.LayupInput, way, "")
 	if err != nil {

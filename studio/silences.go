@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"maps"
 	"slices"
 
 	"fairtangle/core/advice"
@@ -72,8 +73,8 @@ func (s *Studio) SetRuleBounds(ctx context.Context, in map[string]float64) error
 		if err != nil {
 			return err
 		}
-		for key, v := range in {
-			row := store.RuleBound{Key: key, Value: v}
+		for _, key := range slices.Sorted(maps.Keys(in)) {
+			row := store.RuleBound{Key: key, Value: in[key]}
 			if at := slices.IndexFunc(rows, func(r store.RuleBound) bool { return r.Key == key }); at >= 0 {
 				row.Base = rows[at].Base
 			}

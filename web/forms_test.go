@@ -90,6 +90,13 @@ func TestEquipmentFromPresetToBinAndBack(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, c.form("/equipment/3", form...).Code)
 	assert.Contains(t, c.page("/workshop"), "holds 2 to 3 g")
 	w := c.form("/equipment/3", form...)
+	assert.Equal(t, http.StatusSeeOther, w.Code, "the same form pressed twice is done once")
+	for i, v := range form {
+		if v == "smooth_g" {
+			form[i+1] = "4"
+		}
+	}
+	w = c.form("/equipment/3", form...)
 	assert.Equal(t, http.StatusConflict, w.Code, "the version is an old one")
 	assert.Contains(t, w.Body.String(), "Another window")
 	w = c.form("/bin/discard", "table", "equipment", "id", "3")
