@@ -117,6 +117,15 @@ func (s *Store) retold(ctx context.Context, reweighed bool) {
 	}
 }
 
+// forgetDays is for how long the answers of deeds are kept with their keys: nobody presses a form
+// again after that.
+const forgetDays = 30
+
+// forget lets go of answers that nobody asks for any more.
+func (s *Store) forget() error {
+	return s.write.Where("answer <> '' AND at < ?", s.now().UTC().AddDate(0, 0, -forgetDays)).Delete(&sentKey{}).Error
+}
+
 // Keyed is Deed for what a form or a program sends with a key, of what is sent as content: the
 // same content under the same key does nothing a second time and gives what was answered the
 // first time. Without a key it is always done.

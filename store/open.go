@@ -93,6 +93,9 @@ func (s *Store) moveIn() error {
 		}
 		s.files[path] = v
 	}
+	if err := s.forget(); err != nil {
+		return err
+	}
 	return s.sweep()
 }
 

@@ -1,6 +1,8 @@
 package studio
 
 import (
+	"errors"
+
 	"fairtangle/formats"
 	"fairtangle/store"
 )
@@ -17,6 +19,9 @@ type (
 
 // ErrBusy is returned where as many long computations run already as may.
 var ErrBusy = formats.ErrBusy
+
+// ErrEnding is returned to who begins to watch a program that ends.
+var ErrEnding = errors.New("the program ends")
 
 // ErrNotFound is returned for what is not there or lies in the bin.
 var ErrNotFound = store.ErrNotFound

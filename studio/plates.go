@@ -59,6 +59,7 @@ type weighPlace struct {
 	step    unit.Milligrams
 	waiting map[chan struct{}]bool
 	taken   map[string]unit.Milligrams // from the plate, by key
+	latest  Weighout                   // as it was last brought here
 }
 
 // placeWindow is a window that watches, or did a moment ago.
@@ -111,7 +112,7 @@ func (s *Studio) WatchPlace(ctx context.Context, id int64, window, name string) 
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	if p.ended {
-		return nil, ErrNotFound
+		return nil, ErrEnding
 	}
 	if p.places == nil {
 		p.places, p.lines = map[int64]*weighPlace{}, map[int64]*scaleLine{}
@@ -212,8 +213,12 @@ func (at *weighPlace) tell() {
 }
 
 // bring brings a place to a weigh-out as it stands: where it weighs, what is wanted there,
-// and on which scale.
+// and on which scale. Who read it before something was weighed and comes after brings nothing back.
 func (p *plates) bring(at *weighPlace, w Weighout, scales []Scale) {
+	if w.Version < at.latest.Version {
+		w = at.latest
+	}
+	at.latest = w
 	st := &at.state
 	st.Version = w.Version
 	if st.At == nil || st.At.Unit >= len(w.Units) || st.At.Component >= len(w.Components) || w.Units[st.At.Unit].Cells[st.At.Component].Done {

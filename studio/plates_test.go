@@ -252,3 +252,19 @@ func TestOneBagAfterTheOther(t *testing.T) {
 	_, err = s.WeighBy(t.Context(), w.ID, w.Version-1, false)
 	assert.ErrorAs(t, err, &Stale{})
 }
+
+// Who has read a weigh-out before a weighing and comes to the place after it brings nothing back:
+// windows that look on still see the weighing.
+func TestAPlaceNeverGoesBack(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	ctx := t.Context()
+	old := planned(t, s, m.ID, lots)
+	watch, err := s.WatchPlace(ctx, old.ID, "window-one", "The computer")
+	require.NoError(t, err)
+	defer watch.Close()
+	now, err := s.Weigh(ctx, old.ID, Reading{Key: "never-back-1", Version: old.Version, Grams: old.Units[0].Cells[0].TargetG})
+	require.NoError(t, err)
+	s.broughtOn(ctx, old, nil, nil) // late
+	v := shows(t, watch, "the weighing", func(v PlateState) bool { return v.Version == now.Version })
+	assert.Equal(t, now.Next, v.At)
+}

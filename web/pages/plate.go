@@ -131,6 +131,10 @@ func (s *server) live(c *gin.Context, n int64, stepG float64) error {
 		return err
 	}
 	watch, err := s.studio.WatchPlace(c.Request.Context(), n, window, name)
+	if errors.Is(err, studio.ErrEnding) { // the page asks again in a moment
+		c.Status(http.StatusNoContent)
+		return nil
+	}
 	if err != nil {
 		return err
 	}
