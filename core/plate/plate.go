@@ -57,6 +57,7 @@ type Plate struct {
 	clearing bool
 	weighed  unit.Milligrams // gross when it was taken
 	undone   bool            // a weighing was taken back and nothing has moved since
+	settling bool            // it was moving when that was taken back
 	left     unit.Milligrams // gross when it was taken back
 	taring   bool            // it was moving when it was tared
 	tared    unit.Milligrams // gross then
@@ -113,7 +114,7 @@ func (p *Plate) Holds(net unit.Milligrams) bool {
 // Whoever takes it back wants to change it, so it is not ready before something has moved.
 func (p *Plate) Back(net unit.Milligrams) {
 	p.inside, p.clearing = false, false
-	p.undone, p.left = true, p.heard.Gross
+	p.undone, p.left, p.settling = true, p.heard.Gross, !p.heard.Stable
 	if p.Mode == Bowl {
 		p.Base -= net
 	}
@@ -132,7 +133,10 @@ func (p *Plate) Hear(h Heard) Shown {
 	if p.clearing && !h.Over && 2*(p.weighed-h.Gross) > p.weighed-p.Base {
 		p.clearing, p.Base = false, p.Dish
 	}
-	if d := h.Gross - p.left; d < -p.Step || d > p.Step {
+	if p.settling && h.Stable { // what it comes to rest at is what lies there still
+		p.left, p.settling = h.Gross, false
+	}
+	if d := h.Gross - p.left; !p.settling && (d < -p.Step || d > p.Step) {
 		p.undone = false
 	}
 	net := h.Gross - p.Base

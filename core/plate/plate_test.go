@@ -130,3 +130,31 @@ func TestNothingIsTakenThatIsNotThere(t *testing.T) {
 		require.Equal(t, gross-first, sum)
 	})
 }
+
+// Taken back while the pan still moved, it is not taken again when it comes to rest: nobody has been
+// at it. A hand that comes after lets it be taken.
+func TestTakenBackWhileItMovesIsNotTakenAgain(t *testing.T) {
+	p := &Plate{Mode: Bowl, Step: 100}
+	p.Want(10_000, 100)
+	at := int64(0)
+	hear := func(gross unit.Milligrams, stable bool) Phase {
+		at += 400
+		return p.Hear(Heard{Gross: gross, Stable: stable, At: at}).Phase
+	}
+	for range 4 {
+		hear(10_000, true)
+	}
+	p.Taken(10_000)
+	hear(10_000, true)
+	hear(9_000, false) // the pan swings
+	p.Back(10_000)
+	hear(9_700, false)
+	for range 5 {
+		assert.Equal(t, Undone, hear(10_000, true))
+	}
+	hear(8_000, true)
+	for range 5 {
+		hear(10_000, true)
+	}
+	assert.Equal(t, Ready, hear(10_000, true))
+}
