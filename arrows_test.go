@@ -38,7 +38,7 @@ var may = map[string][]string{
 	"core/photo":      {"core/colour", "core/fault", "core/piles"},
 	"device":          {},
 	"formats":         {"core/colour", "core/fault", "core/photo"},
-	"store":           {"core/fault", "core/unit"},
+	"store":           {"core/fault", "core/run", "core/unit"},
 	"studio": {"store", "formats", "device", "core/advice", "core/appearance", "core/blend", "core/buy", "core/day",
 		"core/carding", "core/colour", "core/fault", "core/fibre", "core/fleece", "core/gradient", "core/layup",
 		"core/losses", "core/match", "core/mix", "core/need", "core/photo", "core/piles", "core/plate", "core/run", "core/unit", "core/weigh", "core/yarn"},
@@ -71,8 +71,10 @@ var may = map[string][]string{
 		"core/fault", "core/fibre", "core/fleece", "core/layup",
 		"core/losses", "core/match", "core/piles", "core/plate", "core/run", "core/unit"},
 	"web":            {"studio", "web/answer", "web/api", "web/art", "web/pages"},
-	"scripts/attack": {},
+	"scripts/attack": {"scripts/slow"},
+	"scripts/large":  {"demo", "store", "studio"},
 	"scripts/mutate": {},
+	"scripts/slow":   {"core/colour"},
 	"cmd/fairtangle": {"demo", "device", "store", "studio", "web"},
 }
 

@@ -304,6 +304,8 @@ func (r *Run) AfterFind(tx *gorm.DB) error {
 	within(&r.Base, "number of units", &r.Units, 1, mostUnits)
 	within(&r.Base, "number of passes", &r.Passes, 0, mostPasses)
 	within(&r.Base, "fibre in the cloth", &r.ClothMg, 0, mostMg)
+	within(&r.Base, "number of units that came off", &r.CameOff, 0, mostUnits)
+	within(&r.Base, "number of units begun to come off", &r.SomeOff, 0, mostUnits)
 	known, most := len(r.Entries), r.Units
 	if r.Sort == FleeceRun { // its parts are found on the way
 		most = mostUnits

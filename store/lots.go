@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"reflect"
+	"slices"
 	"strings"
 	"time"
 
@@ -54,7 +55,7 @@ func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64,
 		q = q.Where("kind IN ?", f.Kinds)
 	}
 	if f.Made != 0 {
-		q = q.Where("json_extract(made, '$.making_id') = ?", f.Made)
+		q = q.Where("id IN (SELECT id FROM lots WHERE made IS NOT NULL AND "+makingOfLot+" = ?)", f.Made)
 	}
 	switch f.Stock {
 	case "some":
@@ -92,23 +93,23 @@ func (s *Store) Stocked(ctx context.Context) (lots []Lot, err error) {
 	return lots, s.reading(ctx).Select("id", "kind", "grams_mg", "colours", "cents_per100g").Where("grams_mg > 0").Order("shelf_order, id").Find(&lots).Error
 }
 
-// MadeLots returns the lots that were made here, with name, colours and what they are made of, and nothing else.
-func (s *Store) MadeLots(ctx context.Context) (lots []Lot, err error) {
-	return lots, s.reading(ctx).Unscoped().Select("id", "name", "colours", "created_at", "made").Where("made IS NOT NULL").Order("id").Find(&lots).Error
+// MadeLots returns the lots that were made here, the latest n of them or all where n is 0, with name,
+// colours and what they are made of, and nothing else.
+func (s *Store) MadeLots(ctx context.Context, n int) (lots []Lot, err error) {
+	q := s.reading(ctx).Unscoped().Select("id", "name", "colours", "created_at", "made").Where("made IS NOT NULL").Order("id DESC")
+	if n > 0 {
+		q = q.Limit(n)
+	}
+	err = q.Find(&lots).Error
+	slices.Reverse(lots)
+	return lots, err
 }
 
-// KindsInUse counts the lots of each kind on the shelf.
-func (s *Store) KindsInUse(ctx context.Context) (map[string]int, error) {
-	var rows []struct {
-		Kind string
-		N    int
-	}
-	err := s.reading(ctx).Model(&Lot{}).Select("kind, count(*) AS n").Group("kind").Scan(&rows).Error
-	out := map[string]int{}
-	for _, r := range rows {
-		out[r.Kind] = r.N
-	}
-	return out, err
+// KindsInUse are the kinds of the lots on the shelf, from one to the next along their index.
+func (s *Store) KindsInUse(ctx context.Context) (out []string, err error) {
+	return out, s.reading(ctx).Raw(`WITH RECURSIVE k (kind) AS (SELECT min(kind) FROM lots WHERE deleted_at IS NULL
+		UNION ALL SELECT (SELECT min(kind) FROM lots WHERE deleted_at IS NULL AND kind > k.kind) FROM k WHERE k.kind IS NOT NULL)
+		SELECT kind FROM k WHERE kind IS NOT NULL`).Scan(&out).Error
 }
 
 // Lot returns a lot of the shelf.

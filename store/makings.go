@@ -15,6 +15,23 @@ func (s *Store) Makings(ctx context.Context, archived bool) (out []Making, err e
 	return out, q.Order("updated_at DESC, id DESC").Find(&out).Error
 }
 
+// MakingsPage lists a page of the makings at work, or of those put away, whose name or note has all
+// words that are searched for, the latest touched first; all is how many there are.
+func (s *Store) MakingsPage(ctx context.Context, archived bool, search string, offset, limit int) (out []Making, all int64, err error) {
+	q := s.reading(ctx).Model(&Making{}).Where("archived_at IS NULL")
+	if archived {
+		q = s.reading(ctx).Model(&Making{}).Where("archived_at IS NOT NULL")
+	}
+	for _, like := range searched(search) {
+		q = q.Where(`(name || ' ' || note) LIKE ? ESCAPE '\'`, like)
+	}
+	q = q.Session(&gorm.Session{})
+	if err := q.Count(&all).Error; err != nil {
+		return nil, 0, err
+	}
+	return out, all, q.Order("updated_at DESC, id DESC").Offset(offset).Limit(limit).Find(&out).Error
+}
+
 // Making returns one making.
 func (s *Store) Making(ctx context.Context, id int64) (m Making, err error) {
 	return m, found(s.reading(ctx).First(&m, id).Error)
@@ -82,6 +99,63 @@ func (s *Store) BlendsOf(ctx context.Context, makings []int64) (out []Blend, err
 	return out, s.reading(ctx).Preload("Components", inOrder).Where("making_id IN ?", makings).Order("id").Find(&out).Error
 }
 
+// BlendsByID returns blends with their components.
+func (s *Store) BlendsByID(ctx context.Context, ids []int64) (out []Blend, err error) {
+	return out, s.reading(ctx).Preload("Components", inOrder).Where("id IN ?", ids).Order("id").Find(&out).Error
+}
+
+// MakingNames lists makings at work by name alone, the latest touched first; with ids those of them.
+func (s *Store) MakingNames(ctx context.Context, ids ...int64) (out []Making, err error) {
+	q := s.reading(ctx).Select("id", "name").Where("archived_at IS NULL")
+	if len(ids) > 0 {
+		q = q.Where("id IN ?", ids)
+	}
+	return out, q.Order("updated_at DESC, id DESC").Find(&out).Error
+}
+
+// Swatches lists a page of the blends with fibre of all makings, put away or not, in the order of their
+// colours; all is how many there are.
+func (s *Store) Swatches(ctx context.Context, offset, limit int) (out []Blend, all int64, err error) {
+	q := s.reading(ctx).Model(&Blend{}).Where("shelf_order IS NOT NULL AND making_id IN (SELECT id FROM makings WHERE deleted_at IS NULL)").
+		Session(&gorm.Session{})
+	if err := q.Count(&all).Error; err != nil {
+		return nil, 0, err
+	}
+	return out, all, q.Preload("Components", inOrder).Order("shelf_order, id").Offset(offset).Limit(limit).Find(&out).Error
+}
+
+// Unarranged lists blends with fibre, numbered after one, that have no place in the order of colours yet.
+func (s *Store) Unarranged(ctx context.Context, after int64, limit int) (out []Blend, err error) {
+	return out, s.reading(ctx).Unscoped().Preload("Components", inOrder).
+		Where("id > ? AND shelf_order IS NULL AND id IN (SELECT blend_id FROM blend_components)", after).Order("id").Limit(limit).Find(&out).Error
+}
+
+// Arrange gives blends their places in the order of colours.
+func (s *Store) Arrange(ctx context.Context, orders map[int64]*float64) error {
+	return s.tx(ctx, func(tx *gorm.DB) error {
+		for id, v := range orders {
+			if err := tx.Model(&Blend{}).Unscoped().Where("id = ?", id).UpdateColumn("shelf_order", v).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// BlendNames lists blends with fibre of makings at work by their names alone, the latest touched first.
+func (s *Store) BlendNames(ctx context.Context, limit int) (out []BlendName, err error) {
+	return out, s.reading(ctx).Raw(`SELECT b.id, b.name, m.name AS making FROM blends b JOIN makings m ON m.id = b.making_id
+		WHERE b.deleted_at IS NULL AND m.deleted_at IS NULL AND m.archived_at IS NULL AND b.id IN (SELECT blend_id FROM blend_components)
+		ORDER BY m.updated_at DESC, m.id DESC, b.id LIMIT ?`, limit).Scan(&out).Error
+}
+
+// BlendName is a blend by the names of it and its making.
+type BlendName struct {
+	ID     int64
+	Name   string
+	Making string
+}
+
 // BlendsUsing lists the blends in which a lot is a component.
 func (s *Store) BlendsUsing(ctx context.Context, lot int64) (out []Blend, err error) {
 	return out, s.reading(ctx).Where(`id IN (SELECT blend_id FROM blend_components WHERE lot_id = ?)
@@ -143,6 +217,7 @@ func (s *Store) UpdateBlend(ctx context.Context, b Blend, left *Leave) (out Blen
 			}
 		}
 		current.Name, current.TotalMg, current.Passes, current.TargetHex, current.Components, current.Came = b.Name, b.TotalMg, b.Passes, b.TargetHex, nil, b.Came
+		current.ShelfOrder = b.ShelfOrder
 		current.Version++
 		if err := tx.Omit("Components").Select("*").Updates(&current).Error; err != nil {
 			return err

@@ -29,6 +29,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0013-advice", Migrate: statements(advice)},
 		{ID: "0014-tellings", Migrate: statements(tellings)},
 		{ID: "0015-deeds", Migrate: statements(deeds)},
+		{ID: "0016-summaries", Migrate: summarise},
 	}
 }
 
@@ -283,3 +284,53 @@ const tellings = `CREATE TABLE tellings (id INTEGER PRIMARY KEY AUTOINCREMENT, "
 	key TEXT NOT NULL, value REAL NOT NULL, at DATETIME NOT NULL, UNIQUE ("of", of_id, about, key))`
 
 const deeds = `ALTER TABLE sent_keys ADD COLUMN answer TEXT NOT NULL DEFAULT ''`
+
+const summaries = `ALTER TABLE runs ADD COLUMN came_off INTEGER NOT NULL DEFAULT 0
+--
+ALTER TABLE runs ADD COLUMN some_off INTEGER NOT NULL DEFAULT 0
+--
+CREATE INDEX lots_kind ON lots (kind, shelf_order, id) WHERE deleted_at IS NULL
+--
+CREATE INDEX lots_grams ON lots (grams_mg DESC, shelf_order, id) WHERE deleted_at IS NULL
+--
+CREATE INDEX lots_name ON lots (name COLLATE NOCASE, id, grams_mg, preparation, created_at) WHERE deleted_at IS NULL
+--
+CREATE INDEX lots_made ON lots (id) WHERE made IS NOT NULL
+--
+CREATE INDEX lots_making ON lots (` + makingOfLot + `) WHERE made IS NOT NULL
+--
+CREATE INDEX runs_lot ON runs (lot_id) WHERE lot_id IS NOT NULL
+--
+CREATE INDEX weighout_components_lot ON weighout_components (lot_id)
+--
+ALTER TABLE blends ADD COLUMN shelf_order REAL
+--
+CREATE INDEX blends_order ON blends (shelf_order, id) WHERE deleted_at IS NULL
+--
+CREATE INDEX layups_equipment ON layups (equipment_id)
+--
+CREATE INDEX weighouts_layup ON weighouts (layup_id) WHERE layup_id IS NOT NULL
+--
+CREATE INDEX makings_touched ON makings (updated_at DESC, id DESC) WHERE deleted_at IS NULL
+--
+CREATE INDEX runs_equipment ON runs (equipment_id, created_at DESC, id DESC)`
+
+// makingOfLot is the making that a lot came of, also where what is kept of that is broken.
+const makingOfLot = `CASE WHEN json_valid(made) THEN json_extract(made, '$.making_id') END`
+
+// summarise gives lists what they need, and counts what came off of the runs that are there.
+func summarise(tx *gorm.DB) error {
+	if err := statements(summaries)(tx); err != nil {
+		return err
+	}
+	var list []Run
+	return tx.Unscoped().Preload("Entries", byID).Where("sort = ?", CardingRun).FindInBatches(&list, 200, func(*gorm.DB, int) error {
+		for _, r := range list {
+			last, some := r.off()
+			if err := tx.Model(&Run{}).Unscoped().Where("id = ?", r.ID).UpdateColumns(map[string]any{"came_off": last, "some_off": some}).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	}).Error
+}

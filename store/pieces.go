@@ -24,6 +24,14 @@ func Pieces[T any](ctx context.Context, s *Store, where ...any) (out []T, err er
 	return out, q.Find(&out).Error
 }
 
+// PagePieces lists a page of a table, the latest touched first; all is how many rows there are.
+func PagePieces[T any](ctx context.Context, s *Store, offset, limit int) (out []T, all int64, err error) {
+	if err := s.reading(ctx).Model(new(T)).Count(&all).Error; err != nil {
+		return nil, 0, err
+	}
+	return out, all, s.reading(ctx).Order("updated_at DESC, id DESC").Offset(offset).Limit(limit).Find(&out).Error
+}
+
 // LatestPieces lists so many rows of a table, the latest touched first.
 func LatestPieces[T any](ctx context.Context, s *Store, n int) (out []T, err error) {
 	return out, s.reading(ctx).Order("updated_at DESC, id DESC").Limit(n).Find(&out).Error

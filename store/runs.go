@@ -8,6 +8,7 @@ import (
 	"gorm.io/gorm"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/run"
 	"fairtangle/core/unit"
 )
 
@@ -28,6 +29,10 @@ type Run struct {
 	Plan        RunPlan         `gorm:"serializer:json"`
 	Foreseen    []Foreseen      `gorm:"serializer:json"`
 	Entries     []RunEntry      `gorm:"foreignKey:RunID"`
+	// CameOff is how many units have come off their last pass, as the entries say; kept with them,
+	// so that lists need not read the entries.
+	CameOff int
+	SomeOff int // of them, those of which something came off at any pass
 }
 
 // The sorts of a run.
@@ -119,6 +124,24 @@ func (s *Store) RunsOn(ctx context.Context, equipment int64, n int) (out []Run, 
 		Where("EXISTS (SELECT 1 FROM run_entries e WHERE e.run_id = runs.id)").Order("created_at DESC, id DESC").Limit(n).Find(&out).Error
 }
 
+// LastRunOn returns the carding run on equipment that began last, with its entries; ErrNotFound where
+// there is none.
+func (s *Store) LastRunOn(ctx context.Context, equipment int64) (r Run, err error) {
+	return r, found(s.reading(ctx).Preload("Entries", byID).Where("equipment_id = ? AND sort = ?", equipment, CardingRun).
+		Where("making_id IN (SELECT id FROM makings WHERE deleted_at IS NULL)").Order("id DESC").First(&r).Error)
+}
+
+// CameOff is how many units of weigh-outs have come off in one of their runs.
+func (s *Store) CameOff(ctx context.Context, weighouts []int64) (map[int64]int, error) {
+	var list []Run
+	err := s.reading(ctx).Select("weighout_id", "max(came_off) AS came_off").Where("weighout_id IN ?", weighouts).Group("weighout_id").Find(&list).Error
+	out := map[int64]int{}
+	for _, r := range list {
+		out[*r.WeighoutID] = r.CameOff
+	}
+	return out, err
+}
+
 // telling adds entries to a run, all or none, with what do does. The same keys a second time
 // do nothing and give the run as it is; a key that was used for something else is refused.
 // check looks at the run as it stands before.
@@ -160,7 +183,7 @@ func (s *Store) Enter(ctx context.Context, id int64, list []RunEntry, check func
 }
 
 // sentBefore reports whether entries with these keys are there already.
-func sentBefore(tx *gorm.DB, run int64, list []RunEntry) (again bool, err error) {
+func sentBefore(tx *gorm.DB, of int64, list []RunEntry) (again bool, err error) {
 	for _, e := range list {
 		var old RunEntry
 		if err := tx.Where("key = ?", e.Key).Limit(1).Find(&old).Error; err != nil {
@@ -169,7 +192,7 @@ func sentBefore(tx *gorm.DB, run int64, list []RunEntry) (again bool, err error)
 		if old.ID == 0 {
 			continue
 		}
-		if e.RunID = run; !old.same(e) {
+		if e.RunID = of; !old.same(e) {
 			return false, fault.New("key", "This key belongs to another entry. Send each with a key that is its own.")
 		}
 		again = true
@@ -198,7 +221,37 @@ func (s *Store) enter(tx *gorm.DB, r *Run, list []RunEntry) error {
 	}
 	r.Entries = append(r.Entries, list...)
 	r.Version++
-	return tx.Model(&Run{}).Where("id = ?", r.ID).Updates(map[string]any{"version": r.Version}).Error
+	r.CameOff, r.SomeOff = r.off()
+	return tx.Model(&Run{}).Where("id = ?", r.ID).Updates(map[string]any{"version": r.Version, "came_off": r.CameOff, "some_off": r.SomeOff}).Error
+}
+
+// Told are the entries of a run, as they are read.
+func (r Run) Told() []run.Entry {
+	out := make([]run.Entry, len(r.Entries))
+	for i, e := range r.Entries {
+		out[i] = run.Entry{ID: e.ID, At: e.At.UnixMilli(), Unit: e.Unit, Pass: e.Pass, What: run.What(e.What), Mg: e.Mg, Number: e.Number, Text: e.Text}
+		if e.UndoesID != nil {
+			out[i].Undoes = *e.UndoesID
+		}
+	}
+	return out
+}
+
+// off counts the units that have come off their last pass, and those of which something came off.
+func (r Run) off() (last, some int) {
+	told := r.Told()
+	for _, u := range run.Read(told, r.Units, r.Passes).Units {
+		if _, ok := u.OffAtLast(); ok {
+			last++
+		}
+	}
+	units := map[int]bool{}
+	for _, e := range run.Standing(told) {
+		if e.What == run.Off || e.What == run.Piece {
+			units[e.Unit] = true
+		}
+	}
+	return last, len(units)
 }
 
 // Reverse takes an entry back by another one; what moved with it on the shelf moves back,
@@ -253,18 +306,29 @@ func (s *Store) Shelve(ctx context.Context, id int64, e RunEntry, lot Lot, kind 
 	})
 }
 
-// Carded counts the units of a making's runs at the carder, and those of them of which
-// something came off; latest is the run that began last, 0 where there is none.
-func (s *Store) Carded(ctx context.Context, making int64) (all, done int, latest int64, err error) {
-	var v struct {
-		Units, Off int
-		Latest     int64
+// Far is how far a making has come beside its blends.
+type Far struct {
+	MakingID int64
+	Units    int   // of its runs at the carder
+	Off      int   // of them, those of which something came off
+	Latest   int64 // the run that began last, 0 where there is none
+	Needs    int
+	Skeins   int
+}
+
+// Far says how far makings have come beside their blends.
+func (s *Store) Far(ctx context.Context, makings []int64) (map[int64]Far, error) {
+	var list []Far
+	err := s.reading(ctx).Raw(`SELECT m.id AS making_id, (SELECT count(*) FROM needs n WHERE n.making_id = m.id AND n.deleted_at IS NULL) AS needs,
+		(SELECT count(*) FROM skeins k WHERE k.making_id = m.id AND k.deleted_at IS NULL) AS skeins, coalesce(sum(r.units), 0) AS units,
+		coalesce(max(r.id), 0) AS latest, coalesce(sum(r.some_off), 0) AS off
+		FROM makings m LEFT JOIN runs r ON r.making_id = m.id AND r.sort = ? AND r.deleted_at IS NULL WHERE m.id IN ? GROUP BY m.id`,
+		CardingRun, makings).Scan(&list).Error
+	out := map[int64]Far{}
+	for _, t := range list {
+		out[t.MakingID] = t
 	}
-	err = s.reading(ctx).Raw(`SELECT coalesce(sum(units), 0) AS units, coalesce(max(id), 0) AS latest, (SELECT count(DISTINCT e.run_id || '-' || e.unit) FROM run_entries e
-		JOIN runs r ON r.id = e.run_id WHERE r.making_id = ? AND r.sort = ? AND r.deleted_at IS NULL AND e.what IN ('off', 'piece') AND e.undoes_id IS NULL
-		AND e.id NOT IN (SELECT undoes_id FROM run_entries WHERE undoes_id IS NOT NULL)) AS off
-		FROM runs WHERE making_id = ? AND sort = ? AND deleted_at IS NULL`, making, CardingRun, making, CardingRun).Scan(&v).Error
-	return v.Units, v.Off, v.Latest, err
+	return out, err
 }
 
 // LessonsMark changes whenever something may have changed of what the runs teach: told of a

@@ -57,7 +57,7 @@ func (s *Store) Tellings(ctx context.Context, of string, ids ...int64) (out []Te
 // LotsToLookAt lists lots with fibre left of which something was told, or that are raw, or that have
 // lain since before a moment, at most n.
 func (s *Store) LotsToLookAt(ctx context.Context, before time.Time, n int) (out []Lot, err error) {
-	return out, s.reading(ctx).Where("grams_mg > 0").
-		Where(`preparation = 'raw_fleece' OR created_at < ? OR id IN (SELECT of_id FROM tellings WHERE "of" = 'lot')`, before).
-		Order("name, id").Limit(n).Find(&out).Error
+	return out, s.reading(ctx).Where(`id IN (SELECT id FROM lots WHERE deleted_at IS NULL AND grams_mg > 0 AND (preparation = 'raw_fleece' OR created_at < ?
+		OR id IN (SELECT of_id FROM tellings WHERE "of" = 'lot')) ORDER BY name COLLATE NOCASE, id LIMIT ?)`, before, n).
+		Order("name COLLATE NOCASE, id").Find(&out).Error
 }

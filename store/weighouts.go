@@ -28,6 +28,31 @@ func (s *Store) WeighoutsOf(ctx context.Context, blends []int64) (out []Weighout
 	return out, s.reading(ctx).Preload("Components", inOrder).Preload("Cells", byUnit).Where("blend_id IN ?", blends).Order("id DESC").Find(&out).Error
 }
 
+// WaitingOn lists the weigh-outs that follow a lay-up on equipment and of which units have not come
+// off, a page of them, those of the making touched last first; all is how many there are.
+func (s *Store) WaitingOn(ctx context.Context, equipment int64, offset, limit int) (out []int64, all int64, err error) {
+	q := s.reading(ctx).Table("layups l").Joins("JOIN weighouts o ON o.layup_id = l.id JOIN blends b ON b.id = o.blend_id JOIN makings m ON m.id = b.making_id").
+		Where("l.equipment_id = ? AND l.deleted_at IS NULL AND o.deleted_at IS NULL AND b.deleted_at IS NULL", equipment).
+		Where("m.deleted_at IS NULL AND m.archived_at IS NULL").
+		Where("o.units > (SELECT coalesce(max(r.came_off), 0) FROM runs r WHERE r.weighout_id = o.id AND r.deleted_at IS NULL)").
+		Session(&gorm.Session{})
+	if err := q.Count(&all).Error; err != nil {
+		return nil, 0, err
+	}
+	return out, all, q.Order("m.updated_at DESC, m.id DESC, b.id, o.id DESC").Offset(offset).Limit(limit).Pluck("o.id", &out).Error
+}
+
+// WeighoutsByID returns weigh-outs with their components, by number.
+func (s *Store) WeighoutsByID(ctx context.Context, ids []int64) (map[int64]Weighout, error) {
+	var list []Weighout
+	err := s.reading(ctx).Preload("Components", inOrder).Where("id IN ?", ids).Find(&list).Error
+	out := map[int64]Weighout{}
+	for _, w := range list {
+		out[w.ID] = w
+	}
+	return out, err
+}
+
 // CreateWeighout adds a weigh-out with its components and cells.
 func (s *Store) CreateWeighout(ctx context.Context, w Weighout) (Weighout, error) {
 	w.Base = Base{Version: 1}

@@ -237,6 +237,26 @@ func (in BlendInput) row() store.Blend {
 }
 
 func (s *Studio) viewAll(ctx context.Context, rows []store.Blend) ([]Blend, error) {
+	return s.viewWith(ctx, rows, stock.look)
+}
+
+// amountsOf are blends with their shares and grams, and without their colours.
+func (s *Studio) amountsOf(ctx context.Context, rows []store.Blend) ([]Blend, error) {
+	return s.viewWith(ctx, rows, func(at stock, in BlendInput, lots map[int64]store.Lot, used used) Blend {
+		b, _ := at.lookAmounts(in, lots, used)
+		return b
+	})
+}
+
+// seenOf are blends without how sure their colours are.
+func (s *Studio) seenOf(ctx context.Context, rows []store.Blend) ([]Blend, error) {
+	return s.viewWith(ctx, rows, func(at stock, in BlendInput, lots map[int64]store.Lot, used used) Blend {
+		b, _, _ := at.lookColour(in, lots, used)
+		return b
+	})
+}
+
+func (s *Studio) viewWith(ctx context.Context, rows []store.Blend, look func(stock, BlendInput, map[int64]store.Lot, used) Blend) ([]Blend, error) {
 	at, err := s.stock(ctx)
 	if err != nil {
 		return nil, err
@@ -261,7 +281,7 @@ func (s *Studio) viewAll(ctx context.Context, rows []store.Blend) ([]Blend, erro
 		return nil, err
 	}
 	for i, r := range rows {
-		b := at.look(inputs[i], lots, weighed[r.ID])
+		b := look(at, inputs[i], lots, weighed[r.ID])
 		b.ID, b.Version, b.MakingID = r.ID, r.Version, r.MakingID
 		out[i] = b
 	}
@@ -336,6 +356,7 @@ func (s *Studio) saveBlend(ctx context.Context, id, version int64, in BlendInput
 		return Blend{}, err
 	}
 	row := in.row()
+	row.ShelfOrder = b.shelfOrder()
 	left, err := leaving(inputOf(old), inputOf(row), way, said)
 	if err != nil {
 		return Blend{}, err
@@ -352,10 +373,12 @@ func (s *Studio) saveBlend(ctx context.Context, id, version int64, in BlendInput
 func (s *Studio) CreateBlends(ctx context.Context, making int64, in []BlendInput) ([]Blend, error) {
 	rows := make([]store.Blend, len(in))
 	for i, v := range in {
-		if _, err := s.Look(ctx, v); err != nil {
+		b, err := s.Look(ctx, v)
+		if err != nil {
 			return nil, err
 		}
 		rows[i] = v.row()
+		rows[i].ShelfOrder = b.shelfOrder()
 		rows[i].MakingID = making
 	}
 	rows, err := s.store.CreateBlends(ctx, rows)
@@ -363,6 +386,15 @@ func (s *Studio) CreateBlends(ctx context.Context, making int64, in []BlendInput
 		return nil, err
 	}
 	return s.viewAll(ctx, rows)
+}
+
+// shelfOrder is where a blend stands among others by its colour; nil where it has none.
+func (b Blend) shelfOrder() *float64 {
+	if b.Hex == "" {
+		return nil
+	}
+	v := colour.ShelfOrder(b.even.Linear())
+	return &v
 }
 
 // sameFibre reports whether two components are of the same lot and colour.

@@ -26,14 +26,14 @@ type Claim struct {
 }
 
 // Claims lists all claims, lot by lot, who was first before the others.
-func (s *Studio) Claims(ctx context.Context) ([]Claim, error) { return s.claims(ctx) }
+func (s *Studio) Claims(ctx context.Context) ([]Claim, error) { return s.claims(ctx, nil) }
 
 // ClaimsOn lists the claims on a lot, who was first before the others.
 func (s *Studio) ClaimsOn(ctx context.Context, lot int64) ([]Claim, error) {
 	if _, err := s.store.Lot(ctx, lot); err != nil {
 		return nil, err
 	}
-	return s.claimsWhere(ctx, func(c Claim) bool { return c.LotID == lot })
+	return s.claims(ctx, []int64{lot})
 }
 
 // ClaimsOf lists the claims on the lots that a making wants, its own and those of others.
@@ -41,44 +41,45 @@ func (s *Studio) ClaimsOf(ctx context.Context, making int64) ([]Claim, error) {
 	if _, err := s.store.Making(ctx, making); err != nil {
 		return nil, err
 	}
-	all, err := s.claims(ctx)
+	lots, err := s.store.LotsWantedBy(ctx, making)
+	if err != nil {
+		return nil, err
+	}
+	all, err := s.claims(ctx, lots)
 	mine := map[int64]bool{}
 	for _, c := range all {
 		if c.MakingID == making {
 			mine[c.LotID] = true
 		}
 	}
-	return those(all, func(c Claim) bool { return mine[c.LotID] }), err
+	return slices.DeleteFunc(all, func(c Claim) bool { return !mine[c.LotID] }), err
 }
 
-func (s *Studio) claimsWhere(ctx context.Context, is func(Claim) bool) ([]Claim, error) {
-	all, err := s.claims(ctx)
-	return those(all, is), err
-}
-
-func those(list []Claim, is func(Claim) bool) []Claim {
-	out := []Claim{}
-	for _, c := range list {
-		if is(c) {
-			out = append(out, c)
-		}
+// claims works out the claims on lots, on all of them where lots is nil. Of a blend of which a need
+// wants more than its weigh-outs do, the need claims the rest. Only what can want one of the lots is
+// looked at.
+func (s *Studio) claims(ctx context.Context, lots []int64) ([]Claim, error) {
+	rows, err := s.store.Claims(ctx, lots)
+	if err != nil {
+		return nil, err
 	}
-	return out
-}
-
-// claims works out all claims. Of a blend of which a need wants more than its weigh-outs do, the
-// need claims the rest.
-func (s *Studio) claims(ctx context.Context) ([]Claim, error) {
-	rows, err := s.store.Claims(ctx)
+	needs, names, err := s.store.NeedsOfLots(ctx, lots)
 	if err != nil {
 		return nil, err
 	}
 	type pair struct{ lot, making int64 }
 	all := map[pair]*Claim{}
-	claim := func(lot, making int64, since time.Time, grams float64) {
+	asked := map[int64]bool{}
+	for _, lot := range lots {
+		asked[lot] = true
+	}
+	claim := func(lot, making int64, name string, since time.Time, grams float64) {
+		if lots != nil && !asked[lot] {
+			return
+		}
 		c := all[pair{lot, making}]
 		if c == nil {
-			c = &Claim{LotID: lot, MakingID: making, since: since}
+			c = &Claim{LotID: lot, MakingID: making, Making: name, since: since}
 			all[pair{lot, making}] = c
 		}
 		if c.Grams += grams; since.Before(c.since) {
@@ -87,37 +88,22 @@ func (s *Studio) claims(ctx context.Context) ([]Claim, error) {
 	}
 	weighed := map[[2]int64]float64{} // blend, lot
 	for _, r := range rows {
-		claim(r.LotID, r.MakingID, r.At, inGrams(r.Mg))
+		claim(r.LotID, r.MakingID, r.Making, r.At, inGrams(r.Mg))
 		weighed[[2]int64{r.BlendID, r.LotID}] += inGrams(r.Mg)
 	}
-	makings, err := s.Makings(ctx, false)
+	worked, err := s.needsWanted(ctx, needs)
 	if err != nil {
 		return nil, err
 	}
-	needs, err := store.Pieces[store.Need](ctx, s.store)
-	if err != nil {
-		return nil, err
-	}
-	names := map[int64]string{}
-	for _, m := range makings {
-		names[m.ID] = m.Name
-	}
-	for _, row := range needs {
-		if _, live := names[row.MakingID]; !live {
-			continue
-		}
-		n, err := s.needOf(ctx, row)
-		if err != nil {
-			return nil, err
-		}
+	for i, n := range worked {
 		for lot, grams := range n.wants(weighed) {
-			claim(lot, row.MakingID, row.CreatedAt, grams)
+			claim(lot, n.MakingID, names[n.MakingID], needs[i].CreatedAt, grams)
 		}
 	}
 	out := make([]Claim, 0, len(all))
 	ids := map[int64]bool{}
 	for _, c := range all {
-		c.Making, c.At = names[c.MakingID], c.since.Format(timeForm)
+		c.At = c.since.Format(timeForm)
 		ids[c.LotID] = true
 		out = append(out, *c)
 	}
@@ -167,9 +153,10 @@ func (n Need) wants(weighed map[[2]int64]float64) map[int64]float64 {
 	return out
 }
 
-// SpokenFor is how much of each lot is claimed, by others than a making where one is named.
-func (s *Studio) SpokenFor(ctx context.Context, but int64) (map[int64]float64, error) {
-	list, err := s.claims(ctx)
+// SpokenFor is how much of lots is claimed, of all lots where none is named; by others than a making,
+// where that is not 0.
+func (s *Studio) SpokenFor(ctx context.Context, but int64, lots ...int64) (map[int64]float64, error) {
+	list, err := s.claims(ctx, lots)
 	out := map[int64]float64{}
 	for _, c := range list {
 		if c.MakingID != but {

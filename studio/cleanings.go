@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"time"
 
@@ -111,18 +112,17 @@ func (s *Studio) cloth(ctx context.Context, e Equipment) (out cloth, err error) 
 		}
 	}
 	out.most = losses.LearnMost(out.usual, cleaned)
-	rows, err := s.store.Runs(ctx, "equipment_id = ? AND sort = ?", e.ID, CardingRun)
-	if err != nil {
+	last, err := s.store.LastRunOn(ctx, e.ID)
+	if err != nil && !errors.Is(err, ErrNotFound) {
 		return out, err
 	}
 	var since time.Time
-	if len(rows) > 0 {
-		last := slices.MaxFunc(rows, func(a, b store.Run) int { return int(a.ID - b.ID) })
+	if err == nil {
 		since = last.CreatedAt
 		if n := len(last.Entries); n > 0 {
 			since = last.Entries[n-1].At
 		}
-		state := run.Read(entriesOf(last), last.Units, last.Passes)
+		state := run.Read(last.Told(), last.Units, last.Passes)
 		out.now = clothBefore(last, state)
 		for range startedOf(state) {
 			out.now += fillOf(last.Plan, out.now)

@@ -47,81 +47,92 @@ type DayInput struct {
 	FreeMin   float64
 }
 
-// Waiting lists the weigh-outs that wait for equipment: those that follow a lay-up on it and of
-// which units have not come off.
-func (s *Studio) Waiting(ctx context.Context, equipment int64) ([]DayJob, error) {
-	makings, err := s.Makings(ctx, false)
+// Waiting lists weigh-outs that wait for equipment, those that follow a lay-up on it and of which
+// units have not come off, a page of them, and those that are named beside. all is how many wait.
+func (s *Studio) Waiting(ctx context.Context, equipment int64, offset, limit int, beside ...int64) (out []DayJob, all int64, err error) {
+	ids, all, err := s.store.WaitingOn(ctx, equipment, offset, limit)
+	if err != nil {
+		return nil, 0, err
+	}
+	for _, id := range beside[:min(len(beside), day.MostJobs+1)] { // one too many is said so
+		if !slices.Contains(ids, id) {
+			ids = append(ids, id)
+		}
+	}
+	out, err = s.jobs(ctx, equipment, ids)
+	return out, all, err
+}
+
+// jobs are weigh-outs as jobs of a carder; what does not wait for it is left out.
+func (s *Studio) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJob, error) {
+	out := []DayJob{}
+	if len(ids) == 0 {
+		return out, nil
+	}
+	rows, err := s.store.WeighoutsByID(ctx, ids)
 	if err != nil {
 		return nil, err
 	}
-	out := []DayJob{}
+	off, err := s.store.CameOff(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	var laid, of []int64
+	for _, r := range rows {
+		of = append(of, r.BlendID)
+		if r.LayupID != nil {
+			laid = append(laid, *r.LayupID)
+		}
+	}
+	layups := map[int64]store.Layup{}
+	list, err := store.Pieces[store.Layup](ctx, s.store, "id IN ? AND equipment_id = ?", laid, equipment)
+	if err != nil {
+		return nil, err
+	}
+	for _, l := range list {
+		layups[l.ID] = l
+	}
+	blends, err := s.blendsByID(ctx, of)
+	if err != nil {
+		return nil, err
+	}
+	makings, err := s.makingsOf(ctx, blends)
+	if err != nil {
+		return nil, err
+	}
 	minutes, learned, err := s.minutesOn(ctx, equipment)
 	if err != nil {
 		return nil, err
 	}
-	for _, m := range makings {
-		blends, err := s.BlendsOf(ctx, m.ID)
-		if err != nil {
-			return nil, err
+	e, err := s.AnyEquipment(ctx, equipment)
+	if err != nil {
+		return nil, err
+	}
+	kinds, err := s.AllKinds(ctx, true)
+	if err != nil {
+		return nil, err
+	}
+	for _, id := range ids {
+		r, known := rows[id]
+		if !known || r.LayupID == nil {
+			continue
 		}
-		for _, b := range blends {
-			rows, err := s.store.WeighoutsOf(ctx, []int64{b.ID})
-			if err != nil {
-				return nil, err
-			}
-			for _, r := range rows {
-				if r.LayupID == nil {
-					continue
-				}
-				job, ok, err := s.waiting(ctx, r.ID, equipment, b)
-				if err != nil && !aside(ctx, "weighouts", r.ID, r.Name, err) {
-					return nil, err
-				}
-				if err != nil || !ok {
-					continue
-				}
-				job.Making, job.Learned = m.Name, learned
-				job.Minutes *= minutes
-				out = append(out, job)
-			}
+		l, laid := layups[*r.LayupID]
+		b, there := blends[r.BlendID]
+		m, live := makings[b.MakingID]
+		left := r.Units - off[id]
+		if !laid || !there || !live || left <= 0 {
+			continue
 		}
+		j := DayJob{WeighoutID: id, Name: r.Name, Making: m, Hex: b.Hex, Units: left, Learned: learned, Equipment: equipment}
+		j.Minutes = float64(left*planOf(l.Plan).Last(e.Bed(), b.Passes)) * minutes
+		for _, c := range r.Components {
+			f := kinds.Named(c.Kind).Family
+			j.Sheds = j.Sheds || f == "sparkle" || f == "down" || c.Preparation == "neps"
+		}
+		out = append(out, j)
 	}
 	return out, nil
-}
-
-// waiting is a weigh-out as a job; its minutes are in passes of one unit.
-func (s *Studio) waiting(ctx context.Context, id, equipment int64, b Blend) (DayJob, bool, error) {
-	w, err := s.Weighout(ctx, id)
-	if err != nil {
-		return DayJob{}, false, err
-	}
-	l, err := s.Layup(ctx, *w.LayupID)
-	if err == ErrNotFound || err == nil && l.EquipmentID != equipment {
-		return DayJob{}, false, nil
-	}
-	if err != nil {
-		return DayJob{}, false, err
-	}
-	left := len(w.Units)
-	runs, err := s.RunsOfWeighout(ctx, id)
-	if err != nil {
-		return DayJob{}, false, err
-	}
-	for _, v := range runs {
-		off := 0
-		for _, u := range v.Units {
-			if u.Passes[len(u.Passes)-1].OffG != nil {
-				off++
-			}
-		}
-		left = min(left, len(w.Units)-off)
-	}
-	j := DayJob{WeighoutID: id, Name: w.Name, Hex: b.Hex, Units: left, Minutes: float64(left * l.LastPass), Equipment: equipment}
-	for _, c := range w.Components {
-		f := c.kind.Family
-		j.Sheds = j.Sheds || f == "sparkle" || f == "down" || c.Preparation == "neps"
-	}
-	return j, left > 0, nil
 }
 
 // fewestMinutes is from how many passes the minutes of a carder are learned.
@@ -175,7 +186,7 @@ func (s *Studio) minutesForeseen(ctx context.Context, e Equipment) (*store.Span,
 }
 
 // PlanDay puts jobs in the order that saves cleaning, or as it was moved by hand.
-func PlanDay(jobs []DayJob, q DayInput) (DayPlan, error) {
+func PlanDay(ctx context.Context, jobs []DayJob, q DayInput) (DayPlan, error) {
 	p := DayPlan{}
 	for _, j := range jobs {
 		if slices.Contains(q.Weighouts, j.WeighoutID) {
@@ -197,7 +208,10 @@ func PlanDay(jobs []DayJob, q DayInput) (DayPlan, error) {
 		return p, err
 	}
 	between := day.Changeovers(work, q.Times)
-	best, exact := day.Order(between, -1)
+	best, exact, err := day.Order(ctx, between, -1)
+	if err != nil {
+		return p, err
+	}
 	p.Order, p.Exact = best, exact
 	p.BestMin = day.Total(day.Steps(work, best, q.Times))
 	if len(q.Order) > 0 {

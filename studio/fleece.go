@@ -283,7 +283,7 @@ func (s *Studio) TakeRaw(ctx context.Context, id int64, in EntryInput) (Run, err
 		return Run{}, err
 	}
 	row, err := s.store.Enter(ctx, id, []store.RunEntry{e}, func(now store.Run) error {
-		if standing(entriesOf(now), e) != 0 {
+		if standing(now.Told(), e) != 0 {
 			return fault.New("grams", "The raw fleece was taken already. Take that back first.")
 		}
 		return nil

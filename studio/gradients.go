@@ -129,7 +129,7 @@ func (s *Studio) LookGradient(ctx context.Context, in GradientInput) (Ladder, er
 	if err != nil || len(in.Stops) == 0 {
 		return out, err
 	}
-	p, err := gradient.Make(q)
+	p, err := gradient.Make(ctx, q)
 	if err != nil {
 		return out, err
 	}
@@ -218,7 +218,7 @@ func (s *Studio) OrderGradient(ctx context.Context, in GradientInput, keepEnds b
 		return in, err
 	}
 	q.Reorder, q.KeepEnds, q.Extra, q.Step = true, keepEnds, nil, 0
-	p, err := gradient.Make(q)
+	p, err := gradient.Make(ctx, q)
 	if err != nil {
 		return in, err
 	}

@@ -90,7 +90,7 @@ func SmoothFibres(fibres []layup.Fibre) []int {
 			d[i][j] = colour.CIEDE2000(fibres[i].Colour, fibres[j].Colour)
 		}
 	}
-	return gradient.Path(d, false)
+	return gradient.Path(context.Background(), d, false) // of a blend's few fibres
 }
 
 func (in BuildInput) Options() layup.Options {

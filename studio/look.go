@@ -151,13 +151,44 @@ func lostLot(id int64, c BlendComponent) store.Lot {
 
 // look is Look with everything at hand. It refuses nothing: what is kept is always shown.
 func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) Blend {
-	b := Blend{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, LimitedBy: -1, Components: make([]Component, len(in.Components))}
+	b, list, weights := at.lookColour(in, lots, used)
+	if len(list) > 0 {
+		b.sure(at, list, weights)
+	}
+	return b
+}
+
+// lookColour is look without how sure its colour is; list and weights are what the colour comes of.
+func (at stock) lookColour(in BlendInput, lots map[int64]store.Lot, used used) (b Blend, list []tint, weights []float64) {
+	b, rows := at.lookAmounts(in, lots, used)
+	n := len(in.Components)
+	if n == 0 {
+		return b, nil, nil
+	}
+	list, weights = make([]tint, n), make([]float64, n)
+	for i, c := range b.Components {
+		weights[i] = c.Share
+		list[i], _ = tintOf(rows[i], c.Only, c.Hex, c.kind)
+	}
+	b.tints = list
+	if in.Came != nil {
+		if with, grams := b.came(at, *in.Came); with != nil {
+			list, weights = with, grams
+		}
+	}
+	b.predict(at, list, weights)
+	return b, list, weights
+}
+
+// lookAmounts is look without colours; rows are the lots of the components, nil where it is none.
+func (at stock) lookAmounts(in BlendInput, lots map[int64]store.Lot, used used) (b Blend, rows []*store.Lot) {
+	b = Blend{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, LimitedBy: -1, Components: make([]Component, len(in.Components))}
 	if in.Target != "" {
 		b.Target = &Target{Hex: in.Target}
 	}
 	n := len(in.Components)
 	parts := make(blend.Blend, n)
-	tints := make([]tint, n)
+	rows = make([]*store.Lot, n)
 	keys := keysOf(in.Components)
 	for i, c := range in.Components {
 		v := Component{BlendComponent: c, Key: keys[i]}
@@ -171,13 +202,13 @@ func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) Blend {
 			v.Lot, v.HaveG, v.InBin = &l, &have, row.DeletedAt.Valid
 			v.Name, v.Kind, v.Preparation, v.Hex = l.Name, l.Kind, l.Preparation, l.MeanHex
 			v.kind = at.kinds.Named(v.Kind)
-			tints[i], _ = tintOf(&row, c.Only, v.Hex, v.kind)
+			rows[i] = &row
 			if c.Only != "" {
-				v.Hex, v.Name = c.Only, l.Name+", "+colour.Name(tints[i].colour.Lab())
+				t, _ := tintOf(&row, c.Only, v.Hex, v.kind)
+				v.Hex, v.Name = c.Only, l.Name+", "+colour.Name(t.colour.Lab())
 			}
 		} else {
 			v.kind = at.kinds.Named(v.Kind)
-			tints[i], _ = tintOf(nil, "", c.Hex, v.kind)
 			if c.OwnG > 0 {
 				own := c.OwnG
 				v.HaveG = &own
@@ -189,21 +220,11 @@ func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) Blend {
 		parts[i] = blend.Part{Parts: c.Parts, Locked: c.Locked}
 		b.Components[i] = v
 	}
-	if n == 0 {
-		return b
+	if n > 0 {
+		b.cameAs = in.Came
+		b.amounts(parts, parts.Shares(), at.set)
 	}
-	shares := parts.Shares()
-	b.amounts(parts, shares, at.set)
-	b.tints = tints
-	list, weights := tints, shares
-	if in.Came != nil {
-		if with, grams := b.came(at, *in.Came); with != nil {
-			list, weights = with, grams
-		}
-	}
-	b.cameAs = in.Came
-	b.predict(at, list, weights)
-	return b
+	return b, rows
 }
 
 // amounts fills in grams, limits and cost.
@@ -244,27 +265,31 @@ func (b *Blend) amounts(parts blend.Blend, shares []float64, set Settings) {
 	b.SampleG = float64(blend.SmallestSample(shares, set.StepMg, SampleSteps).Grams())
 }
 
-// predict fills in the colour, how sure it is, and the way to the target.
+// predict fills in the colour and the way to the target.
 func (b *Blend) predict(at stock, list []tint, shares []float64) {
 	even := at.even(list, shares)
 	lin := even.Linear()
 	lab := lin.Lab()
 	b.Hex, b.Lab = lin.Hex(), [3]float64{lab.L, lab.A, lab.B}
-	sigmas := make([]float64, len(list))
-	for i, t := range list {
-		sigmas[i] = t.sigma
-	}
-	b.Sure = mix.Sure(at.model, colours(list), at.counts(list, shares), sigmas, at.leftOut)
-	b.Sigma, b.Calibrated, b.even = b.Sure.Sigma, at.leftOut > 0, even
-	b.Fitting = at.fitting
-	for i, q := range mix.Around(lab, b.Sigma) {
-		b.Around[i] = q.Linear().Hex()
-	}
+	b.Calibrated, b.even, b.Fitting = at.leftOut > 0, even, at.fitting
 	if b.Target != nil {
 		c, err := colour.ParseHex(b.Target.Hex)
 		if err == nil {
 			b.Target.DeltaE = colour.CIEDE2000(c.Lab(), lab)
 			b.Target.Words = colour.Words(c.Lab(), lab)
 		}
+	}
+}
+
+// sure fills in how sure the colour is.
+func (b *Blend) sure(at stock, list []tint, shares []float64) {
+	sigmas := make([]float64, len(list))
+	for i, t := range list {
+		sigmas[i] = t.sigma
+	}
+	b.Sure = mix.Sure(at.model, colours(list), at.counts(list, shares), sigmas, at.leftOut)
+	b.Sigma = b.Sure.Sigma
+	for i, q := range mix.Around(b.even.Linear().Lab(), b.Sigma) {
+		b.Around[i] = q.Linear().Hex()
 	}
 }

@@ -33,7 +33,7 @@ func shownBy(r store.Run) (out advice.Shown, finished bool) {
 		return out, false
 	}
 	out.Rules = r.Plan.Advised
-	for i, u := range run.Read(entriesOf(r), r.Units, r.Passes).Units {
+	for i, u := range run.Read(r.Told(), r.Units, r.Passes).Units {
 		off, weighed := u.OffAtLast()
 		if !weighed {
 			return out, false

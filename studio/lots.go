@@ -240,7 +240,7 @@ func (s *Studio) KindsInUse(ctx context.Context) ([]fibre.Kind, error) {
 	used, err := s.store.KindsInUse(ctx)
 	var out []fibre.Kind
 	for _, k := range kinds.List {
-		if used[k.Key] > 0 && !k.Blended {
+		if slices.Contains(used, k.Key) && !k.Blended {
 			out = append(out, k)
 		}
 	}

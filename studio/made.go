@@ -93,7 +93,7 @@ func kindOfAll(name string, list []blend.Content, kinds Kinds, staples map[int64
 // madeStrength gives what was made here the strength of what lies in it: a blend of blends
 // then counts as all of it mixed at once.
 func (s *Studio) madeStrength(ctx context.Context, b *stock) error {
-	lots, err := s.store.MadeLots(ctx)
+	lots, err := s.store.MadeLots(ctx, 0)
 	if err != nil || len(lots) == 0 {
 		return err
 	}

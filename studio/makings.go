@@ -57,6 +57,68 @@ func (s *Studio) Makings(ctx context.Context, archived bool) ([]Making, error) {
 	return out, err
 }
 
+// MakingsPage lists a page of the makings at work, or of those put away, that a search finds; all is
+// how many there are.
+func (s *Studio) MakingsPage(ctx context.Context, archived bool, search string, offset, limit int) (out []Making, all int64, err error) {
+	rows, all, err := s.store.MakingsPage(ctx, archived, search, offset, limit)
+	for _, r := range rows {
+		out = append(out, makingOf(r))
+	}
+	return out, all, err
+}
+
+// MakingName is a making by name alone, to be chosen.
+type MakingName struct {
+	ID   int64
+	Name string
+}
+
+// MakingNames lists the makings at work by name, the latest touched first.
+func (s *Studio) MakingNames(ctx context.Context) ([]MakingName, error) {
+	rows, err := s.store.MakingNames(ctx)
+	out := make([]MakingName, len(rows))
+	for i, r := range rows {
+		out[i] = MakingName{r.ID, r.Name}
+	}
+	return out, err
+}
+
+// BlendNames lists blends to choose from, those of the making touched last first.
+func (s *Studio) BlendNames(ctx context.Context, limit int) ([]store.BlendName, error) {
+	return s.store.BlendNames(ctx, limit)
+}
+
+// makingsOf are the names of the makings at work that blends belong to.
+func (s *Studio) makingsOf(ctx context.Context, blends map[int64]Blend) (map[int64]string, error) {
+	out := map[int64]string{}
+	if len(blends) == 0 {
+		return out, nil
+	}
+	var ids []int64
+	for _, b := range blends {
+		ids = append(ids, b.MakingID)
+	}
+	rows, err := s.store.MakingNames(ctx, ids...)
+	for _, r := range rows {
+		out[r.ID] = r.Name
+	}
+	return out, err
+}
+
+// blendsByID are blends as lists show them.
+func (s *Studio) blendsByID(ctx context.Context, ids []int64) (map[int64]Blend, error) {
+	rows, err := s.store.BlendsByID(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	list, err := s.seenOf(ctx, rows)
+	out := map[int64]Blend{}
+	for _, b := range list {
+		out[b.ID] = b
+	}
+	return out, err
+}
+
 // Making returns one making.
 func (s *Studio) Making(ctx context.Context, id int64) (Making, error) {
 	m, err := s.store.Making(ctx, id)
@@ -105,6 +167,15 @@ func (s *Studio) CopyMaking(ctx context.Context, id int64) (Making, error) {
 	return makingOf(m), err
 }
 
+// BlendsSeen lists the blends of makings as lists show them: all but how sure their colours are.
+func (s *Studio) BlendsSeen(ctx context.Context, makings ...int64) ([]Blend, error) {
+	rows, err := s.store.BlendsOf(ctx, makings)
+	if err != nil {
+		return nil, err
+	}
+	return s.seenOf(ctx, rows)
+}
+
 // BlendsOf lists the blends of makings, as views.
 func (s *Studio) BlendsOf(ctx context.Context, makings ...int64) ([]Blend, error) {
 	rows, err := s.store.BlendsOf(ctx, makings)
@@ -112,6 +183,24 @@ func (s *Studio) BlendsOf(ctx context.Context, makings ...int64) ([]Blend, error
 		return nil, err
 	}
 	return s.viewAll(ctx, rows)
+}
+
+// Far is how far a making has come beside its blends: what was carded of it, whether its need is
+// told, and how many skeins came of it.
+type Far struct {
+	Carded Progress
+	Need   bool
+	Skeins int
+}
+
+// FarOf is how far makings have come.
+func (s *Studio) FarOf(ctx context.Context, makings ...int64) (map[int64]Far, error) {
+	rows, err := s.store.Far(ctx, makings)
+	out := map[int64]Far{}
+	for id, r := range rows {
+		out[id] = Far{Progress{All: r.Units, Done: r.Off, Latest: r.Latest}, r.Needs > 0, r.Skeins}
+	}
+	return out, err
 }
 
 // WeighoutRow is a weigh-out in a list, with how far it has come.

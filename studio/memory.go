@@ -174,7 +174,7 @@ func rememberedOf(r store.Run, weighed map[int64]store.Weighout) remembered {
 	if r.EquipmentID != nil {
 		out.equipment = *r.EquipmentID
 	}
-	state := run.Read(entriesOf(r), r.Units, r.Passes)
+	state := run.Read(r.Told(), r.Units, r.Passes)
 	for i, l := range linesOf(r, state, w) {
 		out.most = max(out.most, inGrams(l.In))
 		for _, t := range l.Stretches {

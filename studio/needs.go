@@ -154,15 +154,6 @@ func (s *Studio) NeedOf(ctx context.Context, making int64) (Need, error) {
 	return s.needOf(ctx, row)
 }
 
-// HasNeed reports whether a making has told what it needs.
-func (s *Studio) HasNeed(ctx context.Context, making int64) (bool, error) {
-	_, err := s.store.NeedOf(ctx, making)
-	if errors.Is(err, ErrNotFound) {
-		return false, nil
-	}
-	return err == nil, err
-}
-
 // Need returns a need as it stands.
 func (s *Studio) Need(ctx context.Context, id int64) (Need, error) {
 	row, err := store.Piece[store.Need](ctx, s.store, id)
@@ -176,11 +167,74 @@ func (s *Studio) Need(ctx context.Context, id int64) (Need, error) {
 }
 
 func (s *Studio) needOf(ctx context.Context, row store.Need) (Need, error) {
-	out, err := s.needLook(ctx, row.MakingID, &row.Plan)
+	blends, err := s.BlendsOf(ctx, row.MakingID)
+	if err != nil {
+		return Need{}, err
+	}
+	base, err := s.needBase(ctx)
+	if err != nil {
+		return Need{}, err
+	}
+	return s.needWith(ctx, row, blends, base)
+}
+
+// needsWanted works out what needs of several makings want, with all that they rest on read at once,
+// and without the colours of their blends.
+func (s *Studio) needsWanted(ctx context.Context, rows []store.Need) ([]Need, error) {
+	makings := make([]int64, len(rows))
+	for i, r := range rows {
+		makings[i] = r.MakingID
+	}
+	kept, err := s.store.BlendsOf(ctx, makings)
+	if err != nil {
+		return nil, err
+	}
+	all, err := s.amountsOf(ctx, kept)
+	if err != nil {
+		return nil, err
+	}
+	of := map[int64][]Blend{}
+	for _, b := range all {
+		of[b.MakingID] = append(of[b.MakingID], b)
+	}
+	base, err := s.needBase(ctx)
+	if err != nil {
+		return nil, err
+	}
+	base.machines = nil
+	out := make([]Need, len(rows))
+	for i, r := range rows {
+		if out[i], err = s.needWith(ctx, r, of[r.MakingID], base); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// needBase is what every need rests on.
+type needBase struct {
+	set      Settings
+	shown    Shown
+	machines []Equipment
+}
+
+func (s *Studio) needBase(ctx context.Context) (b needBase, err error) {
+	if b.set, err = s.Settings(ctx); err != nil {
+		return b, err
+	}
+	if b.shown, err = s.ShownBySkeins(ctx); err != nil {
+		return b, err
+	}
+	b.machines, err = s.Equipment(ctx)
+	return b, err
+}
+
+func (s *Studio) needWith(ctx context.Context, row store.Need, blends []Blend, base needBase) (Need, error) {
+	out, err := s.needWork(ctx, row.MakingID, &row.Plan, blends, base)
 	if l, isFault := fault.From(err); isFault { // what is kept is always shown
 		plan := row.Plan
 		empty := NeedPlan{What: "not told", Way: NeedWays[0], Plies: 2}
-		if out, err = s.needLook(ctx, row.MakingID, &empty); err == nil {
+		if out, err = s.needWork(ctx, row.MakingID, &empty, blends, base); err == nil {
 			plan.Way, plan.Plies = empty.Way, max(plan.Plies, 1)
 			plan.Uses, plan.Locked, plan.Parts = append([]string{}, plan.Uses...), append([]string{}, plan.Locked...), append([]NeedPart{}, plan.Parts...)
 			out.NeedPlan, out.Amiss = plan, "What was told of it can not be worked out: "+l[0].In(unit.Metric{})
@@ -229,19 +283,24 @@ func (s *Studio) saveNeed(ctx context.Context, id, version int64, in NeedPlan, w
 
 // needLook works a need out for a making and keeps nothing.
 func (s *Studio) needLook(ctx context.Context, making int64, in *NeedPlan) (Need, error) {
-	if err := checkNeed(in); err != nil {
-		return Need{}, err
-	}
-	set, err := s.Settings(ctx)
-	if err != nil {
-		return Need{}, err
-	}
 	blends, err := s.BlendsOf(ctx, making)
 	if err != nil {
 		return Need{}, err
 	}
-	out := Need{NeedPlan: *in, MakingID: making, PerPlyG: []float64{}, Flow: []NeedFlow{}, Blends: []NeedBlend{}, Units: []NeedUnits{}}
-	q, told, err := s.needRequest(ctx, &out, blends, set)
+	base, err := s.needBase(ctx)
+	if err != nil {
+		return Need{}, err
+	}
+	return s.needWork(ctx, making, in, blends, base)
+}
+
+// needWork is needLook with all that it rests on at hand.
+func (s *Studio) needWork(ctx context.Context, making int64, in *NeedPlan, blends []Blend, base needBase) (Need, error) {
+	if err := checkNeed(in); err != nil {
+		return Need{}, err
+	}
+	out := Need{NeedPlan: *in, MakingID: making, shown: base.shown, PerPlyG: []float64{}, Flow: []NeedFlow{}, Blends: []NeedBlend{}, Units: []NeedUnits{}}
+	q, told, err := s.needRequest(ctx, &out, blends, base.set)
 	if err != nil {
 		return out, err
 	}
@@ -267,7 +326,8 @@ func (s *Studio) needLook(ctx context.Context, making int64, in *NeedPlan) (Need
 	for i := range out.Blends {
 		out.Blends[i].lack()
 	}
-	return out, s.needUnits(ctx, &out)
+	out.units(base.machines)
+	return out, nil
 }
 
 // checkNeed finds what is wrong with how a need is told, beyond its numbers.
@@ -307,9 +367,6 @@ func (s *Studio) needRequest(ctx context.Context, n *Need, blends []Blend, set S
 			return usual
 		}
 		return *pct / 100
-	}
-	if n.shown, err = s.ShownBySkeins(ctx); err != nil {
-		return q, false, err
 	}
 	q = need.Request{StepG: inGrams(set.StepMg), SampleG: usualSampleG, Allowances: need.Allowances{
 		Margin: or(n.MarginPct, need.Margin), Waste: or(n.WastePct, n.shown.or("waste_pct", need.Waste)),
@@ -462,13 +519,9 @@ func (b *NeedBlend) lack() {
 	}
 }
 
-// needUnits is how many units it makes on each piece of equipment.
-func (s *Studio) needUnits(ctx context.Context, n *Need) error {
-	list, err := s.Equipment(ctx)
-	if err != nil {
-		return err
-	}
-	for _, e := range list {
+// units is how many units it makes on each piece of equipment.
+func (n *Need) units(machines []Equipment) {
+	for _, e := range machines {
 		units := 0
 		for _, b := range n.Blends {
 			if len(b.blend.Components) == 0 || b.WantG == 0 || b.blend.TotalG == 0 {
@@ -482,7 +535,6 @@ func (s *Studio) needUnits(ctx context.Context, n *Need) error {
 		}
 		n.Units = append(n.Units, NeedUnits{e.ID, e.Name, units})
 	}
-	return nil
 }
 
 // unitsOf is how many units grams make, each nine tenths of a capacity at most.

@@ -1,7 +1,6 @@
 package studio
 
 import (
-	"cmp"
 	"context"
 	"slices"
 
@@ -188,8 +187,10 @@ func (s *Studio) Record(ctx context.Context) (Record, error) {
 
 // coloursCame are lots that were made here and measured since: how far each was off, and how far
 // it was foreseen to be at most, 9 times of 10.
+const latestMade = 200 // lots made here of which the colour is compared
+
 func (s *Studio) coloursCame(ctx context.Context) ([]Compared, error) {
-	rows, err := s.store.MadeLots(ctx)
+	rows, err := s.store.MadeLots(ctx, latestMade)
 	out := []Compared{}
 	for _, l := range rows {
 		m := l.Made
@@ -212,28 +213,35 @@ func (s *Studio) Learning(ctx context.Context, on bool) error {
 	return err
 }
 
-// Swatches are all blends that were ever made, put away or not, in the order of the shelf's
-// colours. Empty ones are left out.
-func (s *Studio) Swatches(ctx context.Context) ([]Blend, error) {
-	var ids []int64
-	for _, archived := range []bool{false, true} {
-		makings, err := s.Makings(ctx, archived)
-		if err != nil {
-			return nil, err
-		}
-		for _, m := range makings {
-			ids = append(ids, m.ID)
-		}
-	}
-	blends, err := s.BlendsOf(ctx, ids...)
+// Swatches are the blends that were ever made, put away or not, a page of them, in the order of the
+// shelf's colours as they were when each was saved; all is how many there are. Empty ones are left out.
+func (s *Studio) Swatches(ctx context.Context, offset, limit int) (out []Blend, all int64, err error) {
+	rows, all, err := s.store.Swatches(ctx, offset, limit)
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
-	out := slices.DeleteFunc(blends, func(b Blend) bool { return b.Hex == "" })
-	order := map[int64]float64{}
-	for _, b := range out {
-		order[b.ID] = colour.ShelfOrder(b.even.Linear())
+	out, err = s.seenOf(ctx, rows)
+	return out, all, err
+}
+
+// arrange gives blends that were saved before there was an order of swatches their place in it.
+func (s *Studio) arrange(ctx context.Context) error {
+	for after := int64(0); ; {
+		rows, err := s.store.Unarranged(ctx, after, 200)
+		if err != nil || len(rows) == 0 {
+			return err
+		}
+		after = rows[len(rows)-1].ID
+		list, err := s.seenOf(ctx, rows)
+		if err != nil {
+			return err
+		}
+		orders := map[int64]*float64{}
+		for _, b := range list {
+			orders[b.ID] = b.shelfOrder()
+		}
+		if err := s.store.Arrange(ctx, orders); err != nil {
+			return err
+		}
 	}
-	slices.SortStableFunc(out, func(a, b Blend) int { return cmp.Compare(order[a.ID], order[b.ID]) })
-	return out, nil
 }

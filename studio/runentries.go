@@ -58,7 +58,7 @@ func (s *Studio) Tell(ctx context.Context, id int64, in EntryInput) (Run, error)
 		if in.After == nil || run.What(e.What).Several() {
 			return nil
 		}
-		if standing(entriesOf(now), e) != *in.After {
+		if standing(now.Told(), e) != *in.After {
 			return Stale{Current: now}
 		}
 		return nil

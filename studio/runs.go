@@ -303,12 +303,6 @@ type Progress struct {
 	Latest    int64
 }
 
-// Carded is how many units of a making's runs have come off.
-func (s *Studio) Carded(ctx context.Context, making int64) (p Progress, err error) {
-	p.All, p.Done, p.Latest, err = s.store.Carded(ctx, making)
-	return p, err
-}
-
 // RunsOfWeighout lists the runs of a weigh-out.
 func (s *Studio) RunsOfWeighout(ctx context.Context, weighout int64) ([]Run, error) {
 	return s.runsWhere(ctx, "weighout_id = ?", weighout)
@@ -333,17 +327,6 @@ func (s *Studio) runsWhere(ctx context.Context, where ...any) ([]Run, error) {
 	return out, nil
 }
 
-func entriesOf(r store.Run) []run.Entry {
-	out := make([]run.Entry, len(r.Entries))
-	for i, e := range r.Entries {
-		out[i] = run.Entry{ID: e.ID, At: e.At.UnixMilli(), Unit: e.Unit, Pass: e.Pass, What: run.What(e.What), Mg: e.Mg, Number: e.Number, Text: e.Text}
-		if e.UndoesID != nil {
-			out[i].Undoes = *e.UndoesID
-		}
-	}
-	return out
-}
-
 func (s *Studio) runView(ctx context.Context, r store.Run) (Run, error) {
 	v := Run{
 		ID: r.ID, Version: r.Version, Sort: r.Sort, Name: r.Name, MakingID: r.MakingID, WeighoutID: r.WeighoutID, LayupID: r.LayupID, EquipmentID: r.EquipmentID,
@@ -353,7 +336,7 @@ func (s *Studio) runView(ctx context.Context, r store.Run) (Run, error) {
 	for _, f := range r.Foreseen {
 		v.Foreseen = append(v.Foreseen, RunForeseen(f))
 	}
-	entries := entriesOf(r)
+	entries := r.Told()
 	units := r.Units
 	for _, e := range entries {
 		if r.Sort == FleeceRun {

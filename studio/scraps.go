@@ -209,13 +209,15 @@ func (s *Studio) SplitPile(ctx context.Context, in BagInput, pile int) (Bag, err
 	return s.LookBag(ctx, in)
 }
 
-// ScrapBags lists the bags of scraps.
-func (s *Studio) Bags(ctx context.Context) ([]Bag, error) {
-	rows, err := store.Pieces[store.ScrapBag](ctx, s.store)
+// Bags lists a page of the bags of scraps, from the one after offset; all of them where limit is
+// -1. all is how many there are.
+func (s *Studio) Bags(ctx context.Context, offset, limit int) (list []Bag, all int64, err error) {
+	rows, all, err := store.PagePieces[store.ScrapBag](ctx, s.store, offset, limit)
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
-	return each(ctx, "scrap_sets", rows, func(r store.ScrapBag) (int64, string) { return r.ID, r.Name }, s.bag)
+	list, err = each(ctx, "scrap_sets", rows, func(r store.ScrapBag) (int64, string) { return r.ID, r.Name }, s.bag)
+	return list, all, err
 }
 
 func (s *Studio) bag(ctx context.Context, r store.ScrapBag) (Bag, error) {

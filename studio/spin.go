@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"context"
 	"math"
 
 	"fairtangle/core/appearance"
@@ -110,7 +111,7 @@ func (y *SpunYarn) Strand(v StrandView) (*appearance.Picture, error) {
 }
 
 // Swatch draws a piece of stocking stitch knitted of the yarn, so many pixels wide at most.
-func (y *SpunYarn) Swatch(w appearance.Swatch, width int) (*appearance.Picture, error) {
+func (y *SpunYarn) Swatch(ctx context.Context, w appearance.Swatch, width int) (*appearance.Picture, error) {
 	var l fault.List
 	if w.Stitches < 1 || w.Stitches > mostStitches {
 		l.Add("stitches", "A swatch has 1 to %d stitches.", mostStitches)
@@ -127,11 +128,13 @@ func (y *SpunYarn) Swatch(w appearance.Swatch, width int) (*appearance.Picture, 
 	if !(w.FromM >= 0 && w.FromM+w.UsesM() <= y.PliedM+1e-9) {
 		return nil, fault.New("from_m", "This swatch takes %.1f m, and the yarn goes from 0 to %.1f m.", w.UsesM(), y.PliedM)
 	}
-	per := min(max(float64(width)/(float64(w.Stitches)+2), 6), 48)
-	wide, high := w.Size(per)
+	// So many pixels to a stitch that it is as wide as asked, and no more than half as high again.
+	_, high := w.Size(1)
+	per := min(max(min(float64(width)/(float64(w.Stitches)+2), 1.5*float64(width)/float64(high)), 6), 48)
+	var wide int
+	wide, high = w.Size(per)
 	pic := appearance.NewPicture(wide, high)
-	appearance.DrawSwatch(pic, y.strand, w, per)
-	return pic, nil
+	return pic, appearance.DrawSwatch(ctx, pic, y.strand, w, per)
 }
 
 // ThickMM is how thick the yarn is, mm.

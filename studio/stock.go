@@ -19,24 +19,22 @@ type Counted struct {
 // countedLately is how long a count belongs to the stock-taking that goes on.
 const countedLately = 18 * time.Hour
 
-// mostCounted is how many lots one stock-taking shows.
-const mostCounted = 1000
-
-// Stock lists the lots of the shelf in its order with what was counted of them lately.
-func (s *Studio) Stock(ctx context.Context) ([]Counted, error) {
-	found, err := s.Shelf(ctx, LotFilter{Sort: "name", Limit: mostCounted})
+// Stock lists lots by name, a page of them, with what was counted of them lately; all is how many
+// there are.
+func (s *Studio) Stock(ctx context.Context, offset, limit int) (list []Counted, all int64, err error) {
+	found, err := s.Shelf(ctx, LotFilter{Sort: "name", Offset: offset, Limit: limit})
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
 	counts, err := s.store.CountsSince(ctx, time.Now().Add(-countedLately))
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
 	out := make([]Counted, len(found.Lots))
 	for i, l := range found.Lots {
 		out[i] = countedOf(l, counts)
 	}
-	return out, nil
+	return out, found.Total, nil
 }
 
 func countedOf(l Lot, counts map[int64]store.Movement) Counted {

@@ -11,6 +11,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	lru "github.com/hashicorp/golang-lru/v2"
+
 	"fairtangle/core/appearance"
 	"fairtangle/core/buy"
 	"fairtangle/core/carding"
@@ -41,7 +43,10 @@ type Studio struct {
 // equipment presets.
 func New(ctx context.Context, s *store.Store) (*Studio, error) {
 	st := &Studio{store: s}
-	return st, st.furnish(ctx)
+	if err := st.furnish(ctx); err != nil {
+		return st, err
+	}
+	return st, st.arrange(ctx)
 }
 
 // There finds the data removed or replaced under the program.
@@ -110,13 +115,20 @@ func model(v Settings) mix.Model {
 
 // reflectanceOf returns the reflectance of a stored colour.
 func reflectanceOf(hex string) colour.Reflectance {
+	if r, ok := recovered.Get(hex); ok {
+		return r
+	}
 	c, err := colour.ParseHex(hex)
 	if err != nil {
 		c = colour.Linear{0.5, 0.5, 0.5}
 	}
 	r, _ := c.Reflectance()
+	recovered.Add(hex, r)
 	return r
 }
+
+// recovered are the reflectances of the colours met last; each takes a search of its own.
+var recovered, _ = lru.New[string, colour.Reflectance](4096)
 
 // reflectanceIn returns what was measured of a colour, or what follows from it.
 func reflectanceIn(c store.Colour) (r colour.Reflectance) {

@@ -341,56 +341,6 @@ func (w *wanderer) look(most int) {
 	w.laws()
 }
 
-// laws are what holds of what is kept, whatever was done.
-func (w *wanderer) laws() {
-	var bad int64
-	require.NoError(w, w.db.QueryRow(`SELECT count(*) FROM lots l WHERE grams_mg <> (SELECT coalesce(sum(delta_mg), 0) FROM movements m WHERE m.lot_id = l.id)`).
-		Scan(&bad))
-	require.Zero(w, bad, "lots that do not weigh what their movements say")
-	require.NoError(w, w.db.QueryRow(`SELECT count(*) FROM weighout_cells c WHERE weighed_mg <> (SELECT coalesce(sum(grams_mg), 0) FROM weighings g
-		WHERE g.weighout_id = c.weighout_id AND g.unit = c.unit AND g.position = c.position AND undone_at IS NULL)`).Scan(&bad))
-	require.Zero(w, bad, "cells that do not hold what was weighed into them")
-	now := w.count()
-	for table, n := range w.rows {
-		require.GreaterOrEqual(w, now[table], n, "%s are gone", table)
-	}
-	w.rows = now
-}
-
-// same holds what stands in two places to say the same.
-func (w *wanderer) same() {
-	for list, one := range map[string]string{"/lots?limit=1000": "/lots/", "/makings": "/makings/"} {
-		r := w.ask("GET", api.Root+list, "", "")
-		require.Equal(w, 200, r.Code, "%s: %.300s", list, r.Body)
-		var all []map[string]any
-		if json.Unmarshal(r.Body.Bytes(), &all) != nil {
-			var page map[string]json.RawMessage
-			require.NoError(w, json.Unmarshal(r.Body.Bytes(), &page))
-			require.NoError(w, json.Unmarshal(page["lots"], &all))
-		}
-		for _, v := range all {
-			got := w.ask("GET", fmt.Sprint(api.Root, one, v["id"]), "", "")
-			require.Equal(w, 200, got.Code, "%s%v: %.300s", one, v["id"], got.Body)
-			var alone map[string]any
-			require.NoError(w, json.Unmarshal(got.Body.Bytes(), &alone))
-			require.Equal(w, v, alone, "%s%v", one, v["id"])
-			if one != "/makings/" {
-				continue
-			}
-			var blends []map[string]any
-			got = w.ask("GET", fmt.Sprint(api.Root, "/makings/", v["id"], "/blends"), "", "")
-			require.Equal(w, 200, got.Code, "%.300s", got.Body)
-			require.NoError(w, json.Unmarshal(got.Body.Bytes(), &blends))
-			for _, b := range blends {
-				got = w.ask("GET", fmt.Sprint(api.Root, "/blends/", b["id"]), "", "")
-				var alone map[string]any
-				require.NoError(w, json.Unmarshal(got.Body.Bytes(), &alone))
-				require.Equal(w, b, alone, "blend %v", b["id"])
-			}
-		}
-	}
-}
-
 // wander is for how long it goes on with new seeds.
 var wander = flag.Duration("wander", 0, "walk on new seeds for so long, in place of those of the check")
 
@@ -424,6 +374,8 @@ func TestWanderer(t *testing.T) {
 			})
 			w.look(60)
 			w.same()
+			w.claimsAgree()
+			w.runsAgree()
 		}))
 	}
 	t.Logf("%d acts", walked.Load())

@@ -63,7 +63,7 @@ func BenchmarkDrawSwatch(b *testing.B) {
 	n := 0
 	for b.Loop() {
 		clear(pic.Pix)
-		DrawSwatch(pic, s, w, 16)
+		_ = DrawSwatch(b.Context(), pic, s, w, 16)
 		n++
 	}
 	b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(n)/float64(wide*high), "ns/pixel")

@@ -42,10 +42,12 @@ func TestPicturesAreThoseThatWereLookedAt(t *testing.T) {
 	}
 	spun := func(ply string) *Strand { return spunOf(t, &p, ply, Spun{Tex: 150, Woollen: ply == yarn.Single}) }
 	for name, draw := range map[string]func(*Picture){
-		"strand":  func(pic *Picture) { DrawStrand(pic, spun(yarn.Single), 26_000, 18) },
-		"plied":   func(pic *Picture) { DrawStrand(pic, spun(yarn.Two), 9000, 18) },
-		"chain":   func(pic *Picture) { DrawStrand(pic, spun(yarn.Chain), 8180, 18) },
-		"knit":    func(pic *Picture) { DrawSwatch(pic, spun(yarn.Three), Swatch{9, 5, 12, 3}, 15) },
+		"strand": func(pic *Picture) { DrawStrand(pic, spun(yarn.Single), 26_000, 18) },
+		"plied":  func(pic *Picture) { DrawStrand(pic, spun(yarn.Two), 9000, 18) },
+		"chain":  func(pic *Picture) { DrawStrand(pic, spun(yarn.Chain), 8180, 18) },
+		"knit": func(pic *Picture) {
+			require.NoError(t, DrawSwatch(t.Context(), pic, spun(yarn.Three), Swatch{9, 5, 12, 3}, 15))
+		},
 		"face":    func(pic *Picture) { s := sheet(streaky, carding.Face); Draw(pic, s, s.Whole(pic.W, pic.H)) },
 		"back":    func(pic *Picture) { s := sheet(heathered, carding.Back); Draw(pic, s, s.Whole(pic.W, pic.H)) },
 		"edge":    func(pic *Picture) { Draw(pic, sheet(streaky, carding.Face), Window{-8, -6, 3}) },

@@ -1,6 +1,7 @@
 package appearance
 
 import (
+	"context"
 	"math"
 	"runtime"
 	"sync"
@@ -47,17 +48,18 @@ type knit struct {
 }
 
 // band draws the stitches between two columns of the picture, what lies in front first.
-func (k *knit) band(x0, x1 int) {
-	for row := k.Rows - 1; row >= 0; row-- {
+func (k *knit) band(ctx context.Context, x0, x1 int) {
+	for row := k.Rows - 1; row >= 0 && ctx.Err() == nil; row-- {
 		for n := range k.Stitches {
 			k.stitch(row, n, x0, x1)
 		}
 	}
-	k.ground(x0, x1)
+	k.ground(ctx, x0, x1)
 }
 
-// DrawSwatch draws a piece knitted of a yarn over a picture of its Size.
-func DrawSwatch(pic *Picture, s *Strand, w Swatch, perStitch float64) {
+// DrawSwatch draws a piece knitted of a yarn over a picture of its Size. Cancelling ctx ends it within
+// some milliseconds, with ctx's error.
+func DrawSwatch(ctx context.Context, pic *Picture, s *Strand, w Swatch, perStitch float64) error {
 	k := knit{Swatch: w, s: s, cell: perStitch * samples, mm: w.StitchMM * widthOf, pic: NewPicture(pic.W*samples, pic.H*samples)}
 	k.t = s.stretch(1000*w.FromM, 1000*w.UsesM(), max(w.StitchMM/3, 2))
 	// What is finer than a pixel is left out, rather than shown as a flicker.
@@ -66,12 +68,16 @@ func DrawSwatch(pic *Picture, s *Strand, w Swatch, perStitch float64) {
 	bands := runtime.GOMAXPROCS(0)
 	var all sync.WaitGroup
 	for b := range bands {
-		all.Go(func() { k.band(k.pic.W*b/bands, k.pic.W*(b+1)/bands) })
+		all.Go(func() { k.band(ctx, k.pic.W*b/bands, k.pic.W*(b+1)/bands) })
 	}
 	all.Wait()
-	k.fuzz()
+	k.fuzz(ctx)
+	if err := ctx.Err(); err != nil {
+		return err
+	}
 	pic.shrink(k.pic)
 	shade(pic, cast{0.10, 0.25, 0.35, 0.35}, perStitch)
+	return nil
 }
 
 // place is the middle of a stitch and the top of its cell, in pixels. Stitches at an edge turn
@@ -96,8 +102,11 @@ func (k *knit) yarn(row, n int) float64 {
 }
 
 // ground fills what lies behind the stitches: the dark of their own yarn.
-func (k *knit) ground(x0, x1 int) {
+func (k *knit) ground(ctx context.Context, x0, x1 int) {
 	for row := range k.Rows {
+		if ctx.Err() != nil {
+			return
+		}
 		for n := range k.Stitches {
 			x, top := k.place(row, n)
 			at := k.yarn(row, n) + k.StitchMM/2
@@ -222,9 +231,12 @@ func (k *knit) solve(l leg, y float64) float64 {
 }
 
 // fuzz draws the loose fibre over all of it.
-func (k *knit) fuzz() {
+func (k *knit) fuzz(ctx context.Context) {
 	n := int(float64(k.Stitches*k.Rows) * 1.2 * k.s.hairs / woollenHairs)
 	for i := range n {
+		if i%256 == 0 && ctx.Err() != nil {
+			return
+		}
 		r := unitOf(k.s.seeds+113, i)
 		row, col := int(r.next()*float64(k.Rows)), int(r.next()*float64(k.Stitches))
 		x, top := k.place(row, col)

@@ -87,7 +87,7 @@ func TestWhatIsSeenIsWhatIsSpun(t *testing.T) {
 		w := Swatch{Stitches: 12, Rows: 10, StitchMM: 12, FromM: 5}
 		wide, high := w.Size(perStitch)
 		pic = NewPicture(wide, high)
-		DrawSwatch(pic, spunOf(t, &p, yarn.Single, Spun{Tex: 200}), w, perStitch)
+		require.NoError(t, DrawSwatch(t.Context(), pic, spunOf(t, &p, yarn.Single, Spun{Tex: 200}), w, perStitch))
 		mean := inside(pic, wide/4, 3*wide/4, high/4, 3*high/4)
 		assert.Greater(t, mean[0]/mean[2], 0.85*p.Linear[0][0]/p.Linear[0][2], "the hue of the first colour at %g", perStitch)
 		assert.InDelta(t, 0.74, mean[0]/p.Linear[0][0], 0.1, "its light, less the shade between the stitches, at %g", perStitch)
@@ -104,7 +104,7 @@ func TestASwatchIsKnittedOfItsYarn(t *testing.T) {
 	w := Swatch{Stitches: 10, Rows: 8, StitchMM: 12, FromM: half - 10*4*0.012}
 	wide, high := w.Size(12)
 	pic := NewPicture(wide, high)
-	DrawSwatch(pic, s, w, 12)
+	require.NoError(t, DrawSwatch(t.Context(), pic, s, w, 12))
 	below, above := inside(pic, wide/4, 3*wide/4, high*2/3, high*5/6), inside(pic, wide/4, 3*wide/4, high/6, high/3)
 	assert.Greater(t, below[0], 2*below[2], "the first four rows, at the foot, are of the first colour")
 	assert.Greater(t, above[2], 2*above[0])

@@ -3,6 +3,7 @@
 package day
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"slices"
@@ -86,23 +87,24 @@ const MostExact = 12
 // Order is the order with the least cleaning; of equal ones that which keeps to the order in
 // which they are given. first is the job that comes first, −1: any. It is exact up to
 // MostExact jobs (dynamic programming over sets; Held and Karp 1962, cited from memory); beyond
-// that, the best found by moving jobs, of as many beginnings as a budget of moves allows.
-func Order(between [][]float64, first int) (order []int, exact bool) {
+// that, the best found by moving jobs, of as many beginnings as a budget of moves allows. Cancelling
+// ctx ends it within some milliseconds, with what was found until then and ctx's error.
+func Order(ctx context.Context, between [][]float64, first int) (order []int, exact bool, err error) {
 	n := len(between)
 	if n <= MostExact {
-		return held(between, first), true
+		return held(between, first), true, nil
 	}
 	best, budget := math.Inf(1), mostMoves
 	for start := range n {
-		if first >= 0 && start != first || order != nil && budget <= 0 {
+		if first >= 0 && start != first || order != nil && (budget <= 0 || ctx.Err() != nil) {
 			continue
 		}
-		o := improved(between, greedy(between, start), first >= 0, &budget)
+		o := improved(ctx, between, greedy(between, start), first >= 0, &budget)
 		if c := Cost(between, o); c < best-1e-9 {
 			best, order = c, o
 		}
 	}
-	return order, false
+	return order, false, ctx.Err()
 }
 
 // held finds the best order exactly: rest[set][last] is the least that is still to come when
@@ -169,7 +171,7 @@ const mostMoves = 10_000_000
 
 // improved moves runs of one to three jobs to better places until none is left, or the budget of
 // moves is used up.
-func improved(between [][]float64, order []int, keepFirst bool, budget *int) []int {
+func improved(ctx context.Context, between [][]float64, order []int, keepFirst bool, budget *int) []int {
 	least := 0
 	if keepFirst {
 		least = 1
@@ -177,7 +179,7 @@ func improved(between [][]float64, order []int, keepFirst bool, budget *int) []i
 	for again := true; again && *budget > 0; {
 		again = false
 		for length := 1; length <= 3; length++ {
-			for from := least; from+length <= len(order); from++ {
+			for from := least; from+length <= len(order) && ctx.Err() == nil; from++ {
 				for to := least; to+length <= len(order); to++ {
 					if *budget--; saved(between, order, from, length, to) < -1e-9 {
 						moved := slices.Clone(order[from : from+length])

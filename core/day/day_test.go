@@ -57,7 +57,8 @@ func TestNoOrderNeedsLessCleaning(t *testing.T) {
 		jobs := drawJobs(t, 7)
 		between := Changeovers(jobs, usual)
 		first := rapid.IntRange(-1, len(jobs)-1).Draw(t, "first")
-		order, exact := Order(between, first)
+		order, exact, err := Order(t.Context(), between, first)
+		require.NoError(t, err)
 		require.True(t, exact)
 		sorted := slices.Clone(order)
 		slices.Sort(sorted)
@@ -77,7 +78,8 @@ func TestAgainstBruteForceToEight(t *testing.T) {
 		}
 		jobs := drawJobs(t, 8)
 		between := Changeovers(jobs, usual)
-		order, _ := Order(between, -1)
+		order, _, err := Order(t.Context(), between, -1)
+		require.NoError(t, err)
 		require.InDelta(t, best(between, -1), Cost(between, order), 1e-9)
 	})
 }
@@ -92,7 +94,8 @@ func TestManyJobs(t *testing.T) {
 		for i := range given {
 			given[i] = i
 		}
-		order, exact := Order(between, -1)
+		order, exact, err := Order(t.Context(), between, -1)
+		require.NoError(t, err)
 		require.Equal(t, len(jobs) <= MostExact, exact)
 		require.LessOrEqual(t, Cost(between, order), Cost(between, given)+1e-9)
 		require.Len(t, order, len(jobs))
@@ -109,10 +112,12 @@ func TestPaleBeforeDark(t *testing.T) {
 	assert.Equal(t, Quick, Between(Job{Colour: colour.Lab{L: 50, A: 40}}, Job{Colour: colour.Lab{L: 50, A: 20}}), "red in grey")
 	assert.Equal(t, Quick, Between(Job{Colour: colour.Lab{L: 50}}, Job{Colour: colour.Lab{L: 60}}))
 	assert.Equal(t, None, Between(Job{Colour: colour.Lab{L: 50}}, Job{Colour: colour.Lab{L: 59.9}}))
-	order, _ := Order(Changeovers([]Job{navy, cream}, usual), -1)
+	order, _, err := Order(t.Context(), Changeovers([]Job{navy, cream}, usual), -1)
+	require.NoError(t, err)
 	assert.Equal(t, []int{1, 0}, order)
 	jobs := []Job{cream, navy, film}
-	order, _ = Order(Changeovers(jobs, usual), -1)
+	order, _, err = Order(t.Context(), Changeovers(jobs, usual), -1)
+	require.NoError(t, err)
 	assert.Equal(t, []int{0, 1, 2}, order, "of equal orders the one that was given")
 	steps := Steps(jobs, order, Times{Full: 12, Quick: 4, BreakEvery: 45, Break: 10})
 	kinds := []string{}
@@ -129,7 +134,8 @@ func TestStepsFillTheDay(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		jobs := drawJobs(t, 10)
 		between := Changeovers(jobs, usual)
-		order, _ := Order(between, -1)
+		order, _, err := Order(t.Context(), between, -1)
+		require.NoError(t, err)
 		now, sum := 0.0, Cost(between, order)
 		for _, s := range Steps(jobs, order, usual) {
 			require.InDelta(t, now, s.From, 1e-9)

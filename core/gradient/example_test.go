@@ -1,6 +1,7 @@
 package gradient_test
 
 import (
+	"context"
 	"fmt"
 
 	"fairtangle/core/colour"
@@ -16,7 +17,7 @@ func ExampleMake() {
 		r, _ := c.Reflectance()
 		stops = append(stops, gradient.Stop{Colour: r, Grams: 30})
 	}
-	p, err := gradient.Make(gradient.Request{Stops: stops, Model: mix.Default(), School: gradient.Thirds, Bridges: 2, MaxJump: 8})
+	p, err := gradient.Make(context.Background(), gradient.Request{Stops: stops, Model: mix.Default(), School: gradient.Thirds, Bridges: 2, MaxJump: 8})
 	if err != nil {
 		fmt.Println(err)
 		return

@@ -4,6 +4,7 @@
 package gradient
 
 import (
+	"context"
 	"fmt"
 	"math"
 
@@ -85,8 +86,8 @@ type Plan struct {
 // itself to each side. Even and Count choose shares whose jumps are equal, and
 // a stop gives at most as much as makes its own rung and its bridges weigh the
 // same. All bridges between two stops weigh the same; the stop with less to
-// give decides how much.
-func Make(q Request) (Plan, error) {
+// give decides how much. Cancelling ctx ends it within some milliseconds, with ctx's error.
+func Make(ctx context.Context, q Request) (Plan, error) {
 	if err := q.check(); err != nil {
 		return Plan{}, err
 	}
@@ -96,10 +97,13 @@ func Make(q Request) (Plan, error) {
 		p.Order[i] = i
 	}
 	if q.Reorder {
-		p.Order = Path(q.jumps(), q.KeepEnds)
+		p.Order = Path(ctx, q.jumps(), q.KeepEnds)
 	}
 	spans := make([]span, max(n-1, 0))
 	for i := range spans {
+		if err := ctx.Err(); err != nil {
+			return Plan{}, err
+		}
 		a, b := q.Stops[p.Order[i]], q.Stops[p.Order[i+1]]
 		extra := 0
 		if i < len(q.Extra) {

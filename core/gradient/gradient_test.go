@@ -30,7 +30,7 @@ func TestEveryGramIsUsed(t *testing.T) {
 		q := Request{Stops: drawStops(t, 7), Model: mix.Default(), MaxJump: rapid.Float64Range(2, 20).Draw(t, "jump"),
 			School: rapid.SampledFrom([]School{Thirds, Even, Count}).Draw(t, "school"), Bridges: rapid.IntRange(0, 6).Draw(t, "bridges"),
 			Reorder: rapid.Bool().Draw(t, "reorder"), Extra: []int{rapid.IntRange(-2, 3).Draw(t, "extra")}}
-		p, err := Make(q)
+		p, err := Make(t.Context(), q)
 		require.NoError(t, err)
 		used := make([]float64, len(q.Stops))
 		abrupt := 0
@@ -62,7 +62,7 @@ func TestEvenBridgesAreEven(t *testing.T) {
 		if len(q.Stops) < 2 {
 			return
 		}
-		p, err := Make(q)
+		p, err := Make(t.Context(), q)
 		require.NoError(t, err)
 		low, high := math.Inf(1), 0.0
 		for _, s := range p.Steps[:len(p.Steps)-1] {
@@ -79,7 +79,7 @@ func TestEvenBridgesAreEven(t *testing.T) {
 func TestCountKeepsJumpsSmall(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		q := Request{Stops: drawStops(t, 4), Model: mix.Default(), MaxJump: rapid.Float64Range(3, 12).Draw(t, "jump"), School: Count}
-		p, err := Make(q)
+		p, err := Make(t.Context(), q)
 		require.NoError(t, err)
 		most := 0
 		at := -1
@@ -122,7 +122,7 @@ func TestThirdsByHand(t *testing.T) {
 		r, _ := c.Reflectance()
 		return Stop{Colour: r, Grams: grams}
 	}
-	p, err := Make(Request{Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 30)}, Model: mix.Default(), School: Thirds, MaxJump: 8})
+	p, err := Make(t.Context(), Request{Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 30)}, Model: mix.Default(), School: Thirds, MaxJump: 8})
 	require.NoError(t, err)
 	require.Len(t, p.Steps, 4)
 	for i, want := range []float64{20, 10, 10, 20} {
@@ -131,7 +131,7 @@ func TestThirdsByHand(t *testing.T) {
 	assert.InDelta(t, 20.0/3, p.Steps[1].Parts[0].Grams, 1e-9)
 	assert.InDelta(t, 2.0/3, p.Steps[2].Parts[1].Share, 1e-12)
 
-	p, err = Make(Request{Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 60), stop("#775533", 15)}, Model: mix.Default(), School: Thirds, MaxJump: 8})
+	p, err = Make(t.Context(), Request{Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 60), stop("#775533", 15)}, Model: mix.Default(), School: Thirds, MaxJump: 8})
 	require.NoError(t, err)
 	for i, want := range []float64{20, 10, 10, 60 - 10 - 5, 5, 5, 10} {
 		assert.InDelta(t, want, p.Steps[i].Grams, 1e-9, "rung %d", i)
@@ -170,7 +170,7 @@ func TestPathIsTheShortest(t *testing.T) {
 			return // all orders of eight are many
 		}
 		rest(0)
-		assert.InDelta(t, shortest, length(d, Path(d, false)), 1e-9)
+		assert.InDelta(t, shortest, length(d, Path(t.Context(), d, false)), 1e-9)
 	})
 }
 
@@ -186,7 +186,7 @@ func TestLongPathsVisitEveryStopOnce(t *testing.T) {
 				d[i][j] = math.Abs(float64(at[i] - at[j]))
 			}
 		}
-		order := Path(d, false)
+		order := Path(t.Context(), d, false)
 		assert.ElementsMatch(t, seq(n), order)
 		assert.InDelta(t, n-1, length(d, order), 1e-9)
 	})
@@ -203,11 +203,11 @@ func TestKeptEndsStay(t *testing.T) {
 				d[i][j] = math.Abs(at[i] - at[j])
 			}
 		}
-		kept := Path(d, true)
+		kept := Path(t.Context(), d, true)
 		assert.ElementsMatch(t, seq(n), kept)
 		assert.Equal(t, []int{0, n - 1}, []int{kept[0], kept[n-1]})
 		assert.LessOrEqual(t, length(d, kept), length(d, seq(n))+1e-9, "no longer than as it was")
-		assert.GreaterOrEqual(t, length(d, kept), length(d, Path(d, false))-1e-9, "free ends are never longer")
+		assert.GreaterOrEqual(t, length(d, kept), length(d, Path(t.Context(), d, false))-1e-9, "free ends are never longer")
 	})
 }
 
@@ -230,7 +230,7 @@ func TestBridgesLieBetweenTheirStops(t *testing.T) {
 			School:  rapid.SampledFrom([]School{Thirds, Even}).Draw(t, "school"),
 			Bridges: rapid.IntRange(1, 5).Draw(t, "bridges"),
 		}
-		p, err := Make(q)
+		p, err := Make(t.Context(), q)
 		require.NoError(t, err)
 		var weight, share float64
 		for i, s := range p.Steps {
@@ -264,7 +264,7 @@ func TestWrongGradients(t *testing.T) {
 		"max_jump: The largest jump lies above 0 and at most 100 CIEDE2000.": {Stops: []Stop{stop}, School: Thirds, MaxJump: math.NaN()},
 		"extra[0]: At most 24 bridges more or fewer.":                        {Stops: []Stop{stop}, School: Thirds, MaxJump: 8, Extra: []int{99}},
 	} {
-		_, err := Make(q)
+		_, err := Make(t.Context(), q)
 		assert.EqualError(t, err, want)
 	}
 }
@@ -279,7 +279,7 @@ func TestWhatIsBeyondWholeStepsStaysWithTheStop(t *testing.T) {
 			require.NoError(t, err)
 			stops[i].Colour, _ = c.Reflectance()
 		}
-		p, err := Make(Request{Stops: stops, Model: mix.Default(), School: Thirds, Bridges: 2, MaxJump: 8, Step: 0.5})
+		p, err := Make(t.Context(), Request{Stops: stops, Model: mix.Default(), School: Thirds, Bridges: 2, MaxJump: 8, Step: 0.5})
 		require.NoError(t, err)
 		var of [2]float64
 		for _, s := range p.Steps {
@@ -312,12 +312,12 @@ func TestFewStopsWithKeptEnds(t *testing.T) {
 		}
 		return out
 	}
-	assert.Equal(t, []int{}, Path(d(0), false))
-	assert.Equal(t, []int{0}, Path(d(1), false))
-	assert.Equal(t, []int{0, 1}, Path(d(2), true))
-	assert.Equal(t, []int{0, 1, 2}, Path(d(3), true))
+	assert.Equal(t, []int{}, Path(t.Context(), d(0), false))
+	assert.Equal(t, []int{0}, Path(t.Context(), d(1), false))
+	assert.Equal(t, []int{0, 1}, Path(t.Context(), d(2), true))
+	assert.Equal(t, []int{0, 1, 2}, Path(t.Context(), d(3), true))
 	far := [][]float64{{0, 1, 9}, {1, 0, 1}, {9, 1, 0}}
-	assert.Equal(t, []int{0, 1, 2}, Path([][]float64{{0, 9, 1}, {9, 0, 9}, {1, 9, 0}}, true), "kept")
-	assert.Equal(t, []int{0, 1, 2}, Path(far, false))
-	assert.Equal(t, []int{0, 2, 1}, Path([][]float64{{0, 9, 1}, {9, 0, 1}, {1, 1, 0}}, false))
+	assert.Equal(t, []int{0, 1, 2}, Path(t.Context(), [][]float64{{0, 9, 1}, {9, 0, 9}, {1, 9, 0}}, true), "kept")
+	assert.Equal(t, []int{0, 1, 2}, Path(t.Context(), far, false))
+	assert.Equal(t, []int{0, 2, 1}, Path(t.Context(), [][]float64{{0, 9, 1}, {9, 0, 1}, {1, 1, 0}}, false))
 }

@@ -1,6 +1,9 @@
 package gradient
 
-import "math/bits"
+import (
+	"context"
+	"math/bits"
+)
 
 // exact is the largest number of stops whose order is found exactly.
 const exact = 12
@@ -10,8 +13,8 @@ const exact = 12
 // programming approach to sequencing problems", 1962); above that the best
 // greedy start is improved by turning pieces round (2-opt). With keepEnds the
 // first and the last stop stay; without, of an order and its reverse the one
-// that starts with the lower index is given.
-func Path(d [][]float64, keepEnds bool) []int {
+// that starts with the lower index is given. Once ctx is cancelled it is what was found until then.
+func Path(ctx context.Context, d [][]float64, keepEnds bool) []int {
 	n := len(d)
 	if n < 2 || keepEnds && n < 4 {
 		out := make([]int, n)
@@ -27,7 +30,7 @@ func Path(d [][]float64, keepEnds bool) []int {
 	if n <= exact {
 		out = heldKarp(d)
 	} else {
-		out = twoOpt(d)
+		out = twoOpt(ctx, d)
 	}
 	if keepEnds && out[0] != 0 || !keepEnds && out[0] > out[n-1] {
 		turn(out)
@@ -113,10 +116,13 @@ func length(d [][]float64, order []int) (sum float64) {
 
 // twoOpt starts greedily from each stop in turn, and turns pieces round until
 // no turn shortens the way.
-func twoOpt(d [][]float64) (best []int) {
+func twoOpt(ctx context.Context, d [][]float64) (best []int) {
 	for start := range d {
+		if best != nil && ctx.Err() != nil {
+			break
+		}
 		order := greedy(d, start)
-		for improved := true; improved; {
+		for improved := true; improved && ctx.Err() == nil; {
 			improved = false
 			for i := range order {
 				for j := i + 1; j < len(order); j++ {

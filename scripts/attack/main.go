@@ -30,7 +30,7 @@ func main() {
 	}
 	failed := false
 	for _, a := range []attack{
-		{"search", leftSearches}, {"names", otherNames}, {"pictures", heavyPictures}, {"calibration", manySamples}, {"disk", fullDisk},
+		{"search", leftSearches}, {"slow", slowRequests}, {"names", otherNames}, {"pictures", heavyPictures}, {"calibration", manySamples}, {"disk", fullDisk},
 		{"requests", badRequests}, {"keys", racingKeys}, {"shelf", longLists}, {"guesses", guesses},
 		{"load", func(ctx context.Context, p *program) error { return mixedLoad(ctx, p, *load) }},
 	} {

@@ -34,7 +34,7 @@ var tables = []copied{
 	{"needs", worlds, map[string]string{"making_id": "makings"}, ""},
 	{"blends", worlds, map[string]string{"making_id": "makings"}, ""},
 	{"blend_components", worlds, map[string]string{"blend_id": "blends", "lot_id": "lots"}, ""},
-	{"samples", worlds, map[string]string{"blend_id": "blends"}, ""},
+	{"samples", 20, map[string]string{"blend_id": "blends"}, ""},
 	{"gradients", worlds, map[string]string{"making_id": "makings"}, ""},
 	{"scrap_sets", worlds, nil, ""},
 	{"layups", worlds, map[string]string{"blend_id": "blends"}, ""},

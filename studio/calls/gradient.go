@@ -1,6 +1,7 @@
 package calls
 
 import (
+	"context"
 	"fmt"
 
 	"fairtangle/core/fault"
@@ -52,7 +53,7 @@ type GradientAnswer struct {
 }
 
 // Gradient plans a gradient from nothing but the request.
-func Gradient(q GradientRequest) (GradientAnswer, error) {
+func Gradient(ctx context.Context, q GradientRequest) (GradientAnswer, error) {
 	var l fault.List
 	m, err := q.Model.Model()
 	l.Take("", err)
@@ -83,7 +84,7 @@ func Gradient(q GradientRequest) (GradientAnswer, error) {
 	if err := l.Err(); err != nil {
 		return GradientAnswer{}, err
 	}
-	p, err := gradient.Make(in)
+	p, err := gradient.Make(ctx, in)
 	if err != nil {
 		return GradientAnswer{}, err
 	}

@@ -1,6 +1,7 @@
 package calls
 
 import (
+	"context"
 	"fmt"
 
 	"fairtangle/core/day"
@@ -47,7 +48,7 @@ type OrderAnswer struct {
 }
 
 // Order puts jobs in the order that saves cleaning.
-func Order(q OrderRequest) (OrderAnswer, error) {
+func Order(ctx context.Context, q OrderRequest) (OrderAnswer, error) {
 	var l fault.List
 	jobs := make([]day.Job, len(q.Jobs))
 	for i, j := range q.Jobs {
@@ -71,7 +72,10 @@ func Order(q OrderRequest) (OrderAnswer, error) {
 	for i := range given {
 		given[i] = i
 	}
-	out.Order, out.Exact = day.Order(out.ChangeoverMin, first)
+	var err error
+	if out.Order, out.Exact, err = day.Order(ctx, out.ChangeoverMin, first); err != nil {
+		return out, err
+	}
 	steps := day.Steps(jobs, out.Order, t)
 	out.TotalMin, out.GivenTotalMin, out.Fits = day.Total(steps), day.Total(day.Steps(jobs, given, t)), len(jobs)
 	if q.FreeMin > 0 {

@@ -174,7 +174,7 @@ func SwatchPicture(ctx context.Context, q YarnRequest, w appearance.Swatch) ([]b
 	if err != nil {
 		return nil, err
 	}
-	return png(y.Swatch(w, swatchPixels))
+	return png(y.Swatch(ctx, w, swatchPixels))
 }
 
 // swatchPixels is how wide a swatch is drawn at most, as long as a stitch is seen.

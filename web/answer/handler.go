@@ -53,6 +53,13 @@ func Stateless[Q, A any](call func(Q) (A, error)) Handler {
 	}
 }
 
+// StatelessLong answers a call that keeps nothing, and that ends when nobody waits for it any more.
+func StatelessLong[Q, A any](call func(context.Context, Q) (A, error)) Handler {
+	return func(c *gin.Context) error {
+		return Stateless(func(q Q) (A, error) { return call(c.Request.Context(), q) })(c)
+	}
+}
+
 // List answers with what find gives.
 func List[A any](find func(ctx context.Context) (A, error)) Handler {
 	return func(c *gin.Context) error { return JSON[A](c, http.StatusOK)(find(c.Request.Context())) }

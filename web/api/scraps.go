@@ -8,7 +8,10 @@ import (
 )
 
 func (s *server) scraps(at methods) {
-	at.get("/scraps", answer.List(s.studio.Bags))
+	at.get("/scraps", answer.List(func(ctx context.Context) ([]studio.Bag, error) {
+		list, _, err := s.studio.Bags(ctx, 0, -1) // all of them
+		return list, err
+	}))
 	at.post("/scraps", answer.Created(s.studio.CreateBag))
 	at.get("/scraps/:id", answer.One(s.studio.Bag))
 	at.put("/scraps/:id", answer.Saved(s.studio.SaveBag))

@@ -19,7 +19,7 @@ import (
 type buyBody struct {
 	Form    form
 	Lists   []buyListLine
-	Makings []studio.Making
+	Makings []studio.MakingName
 	Chosen  map[int64]bool
 	Sources []sourceLine
 }
@@ -54,7 +54,7 @@ func (s *server) showBuy(c *gin.Context, status int, f form) error {
 	for _, l := range lists {
 		b.Lists = append(b.Lists, buyListLine{l.ID, l.Name, buyListWords(l, u)})
 	}
-	if b.Makings, err = s.studio.Makings(ctx, false); err != nil {
+	if b.Makings, err = s.studio.MakingNames(ctx); err != nil {
 		return err
 	}
 	for _, v := range append(c.QueryArray("making"), c.PostFormArray("making")...) {

@@ -42,6 +42,9 @@ type sampleRow struct {
 	AfterText        string
 }
 
+// sampledBlends is of how many blends, those touched last, a sample can be recorded here.
+const sampledBlends = 100
+
 func (s *server) calibrationPage(c *gin.Context) error {
 	f := newForm()
 	f.Values["source"] = "photo"
@@ -58,20 +61,12 @@ func (s *server) showCalibration(c *gin.Context, status int, f form, edit int64)
 		return err
 	}
 	b := calibrationBody{C: cal, Form: f, Sources: sourceOptions, Edit: edit, Worth: cal.Extent != "nothing"}
-	makings, err := s.studio.Makings(c.Request.Context(), false)
+	blends, err := s.studio.BlendNames(c.Request.Context(), sampledBlends)
 	if err != nil {
 		return err
 	}
-	for _, m := range makings {
-		blends, err := s.studio.BlendsOf(c.Request.Context(), m.ID)
-		if err != nil {
-			return err
-		}
-		for _, v := range blends {
-			if len(v.Components) > 0 {
-				b.Blends = append(b.Blends, option{strconv.FormatInt(v.ID, 10), v.Name + ", " + m.Name})
-			}
-		}
+	for _, v := range blends {
+		b.Blends = append(b.Blends, option{strconv.FormatInt(v.ID, 10), v.Name + ", " + v.Making})
 	}
 	at := b.axes(cal)
 	for _, p := range cal.Samples {

@@ -21,6 +21,7 @@ type dayBody struct {
 	Carders  []studio.Equipment
 	On       int64
 	Waiting  []dayChoice
+	Pages    pageLinks // of what waits
 	Form     form
 	Plan     studio.DayPlan
 	Lines    []dayLine
@@ -51,6 +52,9 @@ type dayLine struct {
 // The usual times of a day, as they are offered.
 var dayTimes = []struct{ field, value string }{{"cleaning", "12"}, {"quick", "4"}, {"free", ""}, {"every", "60"}, {"break", "10"}, {"at", "09:00"}}
 
+// dayJobs is how many weigh-outs that wait are offered at a time.
+const dayJobs = 24
+
 // dayOf reads the day from an address and plans it.
 func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) {
 	ctx := c.Request.Context()
@@ -68,12 +72,20 @@ func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) 
 	if b.On == 0 {
 		return b, begins, nil
 	}
-	jobs, err := s.studio.Waiting(ctx, b.On)
+	q := studio.DayInput{}
+	chosen := c.QueryArray("job")
+	var beside []int64
+	for _, v := range chosen {
+		if n, err := strconv.ParseInt(v, 10, 64); err == nil {
+			beside = append(beside, n)
+		}
+	}
+	b.Pages = pagesOf(c, dayJobs)
+	jobs, all, err := s.studio.Waiting(ctx, b.On, b.Pages.Offset, dayJobs, beside...)
 	if err != nil {
 		return b, begins, err
 	}
-	q := studio.DayInput{}
-	chosen := c.QueryArray("job")
+	b.Pages.of(c, all)
 	for _, j := range jobs {
 		in := len(chosen) == 0 && c.Query("chosen") == "" || slices.Contains(chosen, strconv.FormatInt(j.WeighoutID, 10))
 		b.Waiting = append(b.Waiting, dayChoice{j, in})
@@ -102,7 +114,7 @@ func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) 
 	begins = time.Date(now.Year(), now.Month(), now.Day(), begins.Hour(), begins.Minute(), 0, 0, time.Local)
 	err = r.wrong.Err()
 	if err == nil {
-		b.Plan, err = studio.PlanDay(jobs, q)
+		b.Plan, err = studio.PlanDay(ctx, jobs, q)
 	}
 	if l, ok := fault.From(err); ok {
 		u, _, unitsErr := s.units(c)

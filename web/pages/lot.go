@@ -36,7 +36,7 @@ type lotBody struct {
 	From    []madeRow // what was weighed in, where that was itself made here
 	Runs    []runRow  // of it as a raw fleece
 	IsRaw   bool
-	Makings []studio.Making
+	Makings []studio.MakingName
 	New     bool // it was just put on the shelf
 	Claims  []studio.Claim
 	Taken   float64 // grams, of all claims
@@ -99,7 +99,7 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 	if b.Blends, err = s.studio.BlendsUsing(c.Request.Context(), l.ID); err != nil {
 		return err
 	}
-	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
+	if b.Makings, err = s.studio.MakingNames(c.Request.Context()); err != nil {
 		return err
 	}
 	if b.Claims, err = s.studio.ClaimsOn(c.Request.Context(), l.ID); err != nil {

@@ -13,8 +13,13 @@ type makingsBody struct {
 	Form     form
 	Archived bool
 	Fibre    bool // some is on the shelf
+	Q        string
+	Pages    pageLinks
 	List     []makingRow
 }
+
+// makingsPage is how many makings a page shows.
+const makingsPage = 24
 
 type makingRow struct {
 	studio.Making
@@ -32,7 +37,17 @@ func (s *server) showMakings(c *gin.Context, status int, f form) error {
 		return err
 	}
 	b.Fibre = shelf.Total > 0
-	list, err := s.studio.Makings(c.Request.Context(), b.Archived)
+	b.Q, b.Pages = c.Query("q"), pagesOf(c, makingsPage)
+	list, all, err := s.studio.MakingsPage(c.Request.Context(), b.Archived, b.Q, b.Pages.Offset, b.Pages.Size)
+	if err != nil {
+		return err
+	}
+	b.Pages.of(c, all)
+	ids := make([]int64, len(list))
+	for i, m := range list {
+		ids[i] = m.ID
+	}
+	states, err := s.statesOf(c, ids...)
 	if err != nil {
 		return err
 	}
@@ -41,10 +56,7 @@ func (s *server) showMakings(c *gin.Context, status int, f form) error {
 		return err
 	}
 	for _, m := range list {
-		st, err := s.stateOf(c, m.ID)
-		if err != nil {
-			return err
-		}
+		st := states[m.ID]
 		b.List = append(b.List, makingRow{m, strandURL(st.components(), m.ID, st.done, "", set.Ground), st.blends, st.words()})
 	}
 	s.render(c, status, "makings", page{Title: "Makings", Here: "makings"}, b)

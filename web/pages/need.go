@@ -235,7 +235,7 @@ type needBody struct {
 	Making studio.Making
 	Ways   []option
 	Looks  []string
-	Lots   []option
+	Lots   []lotChoice
 	Wanted []string
 }
 
@@ -298,12 +298,8 @@ func (s *server) needPage(c *gin.Context) error {
 		return err
 	}
 	b := needBody{View: s.needView(n, u, at), Making: m, Ways: needWays, Looks: studio.NeedLooks}
-	shelf, err := s.studio.Shelf(ctx, studio.LotFilter{Stock: "some", Sort: "name", Limit: 500})
-	if err != nil {
+	if b.Lots, err = s.lotChoices(ctx, u, n.LotID); err != nil {
 		return err
-	}
-	for _, l := range shelf.Lots {
-		b.Lots = append(b.Lots, option{strconv.FormatInt(l.ID, 10), l.Name + ", " + u.Grams(l.Grams)})
 	}
 	if b.Wanted, err = s.wantedToo(c, m.ID, u); err != nil {
 		return err

@@ -20,7 +20,7 @@ const notebookLines = 20
 
 type notebookBody struct {
 	Q, Making, Sort string
-	Makings         []studio.Making
+	Makings         []studio.MakingName
 	Days            []notebookDay
 	Total           int64
 	Prev, Next      string
@@ -103,7 +103,7 @@ func (s *server) notebook(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if b.Makings, err = s.studio.Makings(ctx, false); err != nil {
+	if b.Makings, err = s.studio.MakingNames(ctx); err != nil {
 		return err
 	}
 	u, _, err := s.units(c)
@@ -430,14 +430,21 @@ func (s *server) learning(c *gin.Context) error {
 }
 
 // swatchesBody is all blends ever made, as fibre.
-type swatchesBody struct{ Blends []makingBlend }
+type swatchesBody struct {
+	Blends []makingBlend
+	Pages  pageLinks
+}
+
+// swatchesPage is how many swatches a page shows.
+const swatchesPage = 48
 
 func (s *server) swatches(c *gin.Context) error {
-	list, err := s.studio.Swatches(c.Request.Context())
+	b := swatchesBody{Pages: pagesOf(c, swatchesPage)}
+	list, all, err := s.studio.Swatches(c.Request.Context(), b.Pages.Offset, b.Pages.Size)
 	if err != nil {
 		return err
 	}
-	var b swatchesBody
+	b.Pages.of(c, all)
 	for _, v := range list {
 		b.Blends = append(b.Blends, makingBlend{v, bandsOf(v)})
 	}

@@ -37,8 +37,8 @@ func viewPhoto(p studio.Photo) photoView {
 
 type photoBody struct {
 	View    photoView
-	Lots    []studio.Lot
-	Makings []studio.Making
+	Lots    []lotChoice
+	Makings []studio.MakingName
 	Blend   *studio.Blend
 	Photo   studio.Photo
 	Of      *photoOf
@@ -89,12 +89,7 @@ func (s *server) photoPage(c *gin.Context) error {
 		return err
 	}
 	b := photoBody{View: viewPhoto(p), Photo: p}
-	found, err := s.studio.Shelf(c.Request.Context(), studio.LotFilter{Sort: "name"})
-	if err != nil {
-		return err
-	}
-	b.Lots = found.Lots
-	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
+	if b.Makings, err = s.studio.MakingNames(c.Request.Context()); err != nil {
 		return err
 	}
 	if b.Of, err = s.photoShows(c); err != nil {
@@ -105,6 +100,9 @@ func (s *server) photoPage(c *gin.Context) error {
 		return err
 	}
 	b.Length = u.LengthUnit()
+	if b.Lots, err = s.lotChoices(c.Request.Context(), u, nil); err != nil {
+		return err
+	}
 	if n, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil {
 		if v, err := s.studio.Blend(c.Request.Context(), n); err == nil {
 			b.Blend = &v

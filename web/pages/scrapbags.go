@@ -10,18 +10,25 @@ import (
 )
 
 type bagsBody struct {
-	Form form
-	Bags []studio.Bag
+	Form  form
+	Bags  []studio.Bag
+	Pages pageLinks
 }
+
+// bagsPage is how many bags a page shows.
+const bagsPage = 24
 
 func (s *server) scrapBags(c *gin.Context) error { return s.showBags(c, http.StatusOK, newForm()) }
 
 func (s *server) showBags(c *gin.Context, status int, f form) error {
-	bags, err := s.studio.Bags(c.Request.Context())
-	if err != nil {
+	b := bagsBody{Form: f, Pages: pagesOf(c, bagsPage)}
+	var all int64
+	var err error
+	if b.Bags, all, err = s.studio.Bags(c.Request.Context(), b.Pages.Offset, b.Pages.Size); err != nil {
 		return err
 	}
-	s.render(c, status, "scrapbags", page{Title: "Scraps", Here: "shelf"}, bagsBody{f, bags})
+	b.Pages.of(c, all)
+	s.render(c, status, "scrapbags", page{Title: "Scraps", Here: "shelf"}, b)
 	return nil
 }
 

@@ -91,7 +91,7 @@ func (s *server) bagView(v studio.Bag, u show.Units, kinds studio.Kinds, at step
 
 type bagBody struct {
 	View     bagView
-	Makings  []studio.Making
+	Makings  []studio.MakingName
 	Families []string
 	Kinds    map[string][]fibre.Kind
 }
@@ -119,7 +119,7 @@ func (s *server) bagPage(c *gin.Context) error {
 	}
 	b := bagBody{View: s.bagView(v, u, kinds, at)}
 	b.Families, b.Kinds = studio.KindOptions(kinds.List)
-	if b.Makings, err = s.studio.Makings(c.Request.Context(), false); err != nil {
+	if b.Makings, err = s.studio.MakingNames(c.Request.Context()); err != nil {
 		return err
 	}
 	s.render(c, http.StatusOK, "scraps", page{Title: v.Name, Here: "shelf", Scripts: []string{"js/scraps.js"}, Wide: true}, b)

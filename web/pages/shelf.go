@@ -2,10 +2,11 @@ package pages
 
 import (
 	"bytes"
+	"context"
+	"errors"
 	"net/http"
 	"net/url"
 	"slices"
-	"strconv"
 
 	"github.com/gin-gonic/gin"
 
@@ -13,6 +14,7 @@ import (
 	"fairtangle/formats"
 	"fairtangle/studio"
 	"fairtangle/web/art"
+	"fairtangle/web/show"
 )
 
 const (
@@ -26,8 +28,7 @@ type shelfBody struct {
 	Kinds                      []fibre.Kind
 	Lots                       []shelfLot
 	Total                      int64
-	From, To                   int
-	Prev, Next                 string
+	Pages                      pageLinks
 	Empty                      bool // nothing on the shelf at all
 	ScaleMM                    []int
 	ScaleTicks                 []tick
@@ -72,14 +73,17 @@ func (s *server) shelf(c *gin.Context) error {
 	if b.View == "table" {
 		f.Limit, scale = tablePage, art.RowScale
 	}
-	at, _ := strconv.Atoi(c.Query("page"))
-	at = min(max(at, 0), 1_000_000)
-	f.Offset = at * f.Limit
+	b.Pages = pagesOf(c, f.Limit)
+	f.Offset = b.Pages.Offset
 	found, err := s.studio.Shelf(c.Request.Context(), f)
 	if err != nil {
 		return err
 	}
-	taken, err := s.studio.SpokenFor(c.Request.Context(), 0)
+	shown := []int64{0} // no lot, so that none is not all
+	for _, l := range found.Lots {
+		shown = append(shown, l.ID)
+	}
+	taken, err := s.studio.SpokenFor(c.Request.Context(), 0, shown...)
 	if err != nil {
 		return err
 	}
@@ -94,20 +98,14 @@ func (s *server) shelf(c *gin.Context) error {
 			b.Families = append(b.Families, k.Family)
 		}
 	}
-	if at == 0 && b.Q == "" && b.Kind == "" {
+	if f.Offset == 0 && b.Q == "" && b.Kind == "" {
 		if b.Waits, err = s.studio.LotsThatWait(c.Request.Context()); err != nil {
 			return err
 		}
 	}
 	b.Total, b.Empty = found.Total, len(b.Kinds) == 0 && found.Total == 0
-	b.From, b.To = f.Offset+1, f.Offset+len(b.Lots)
+	b.Pages.of(c, found.Total)
 	b.Link = func(key, value string) string { return withQuery(c.Request.URL, key, value) }
-	if at > 0 {
-		b.Prev = b.Link("page", strconv.Itoa(at-1))
-	}
-	if int64(b.To) < b.Total {
-		b.Next = b.Link("page", strconv.Itoa(at+1))
-	}
 	u, _, err := s.units(c)
 	if err != nil {
 		return err
@@ -135,6 +133,41 @@ func withQuery(u *url.URL, key, value string) string {
 	return u.Path + "?" + q.Encode()
 }
 
+// lotChoice is a lot among others, to be chosen.
+type lotChoice struct {
+	ID   int64    `json:"id"`
+	Name string   `json:"name"`
+	Sub  string   `json:"sub"`
+	Tuft art.Link `json:"tuft"`
+}
+
+func lotChoiceOf(l studio.Lot, u show.Units) lotChoice {
+	return lotChoice{l.ID, l.Name, l.KindName + " · " + u.Amount(l.Grams) + "\u00a0" + u.Weight(), lotTuft(l, art.RowScale)}
+}
+
+// lotChoices are the first lots by name of which there is fibre, and the one that is chosen; the
+// others are found by a search.
+func (s *server) lotChoices(ctx context.Context, u show.Units, chosen *int64) ([]lotChoice, error) {
+	found, err := s.studio.Shelf(ctx, studio.LotFilter{Stock: "some", Sort: "name", Limit: wallPage})
+	if err != nil {
+		return nil, err
+	}
+	out := []lotChoice{}
+	there := chosen == nil
+	for _, l := range found.Lots {
+		out = append(out, lotChoiceOf(l, u))
+		there = there || l.ID == *chosen
+	}
+	if there {
+		return out, nil
+	}
+	l, err := s.studio.Lot(ctx, *chosen)
+	if errors.Is(err, studio.ErrNotFound) {
+		return out, nil
+	}
+	return append(out, lotChoiceOf(l, u)), err
+}
+
 // pickLots answers the search of a blend for fibre on the shelf.
 func (s *server) pickLots(c *gin.Context) error {
 	f, err := s.filter(c)
@@ -150,15 +183,9 @@ func (s *server) pickLots(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	type picked struct {
-		ID   int64    `json:"id"`
-		Name string   `json:"name"`
-		Sub  string   `json:"sub"`
-		Tuft art.Link `json:"tuft"`
-	}
-	out := make([]picked, 0, len(found.Lots))
+	out := make([]lotChoice, 0, len(found.Lots))
 	for _, l := range found.Lots {
-		out = append(out, picked{l.ID, l.Name, l.KindName + " · " + u.Amount(l.Grams) + "\u00a0" + u.Weight(), lotTuft(l, art.RowScale)})
+		out = append(out, lotChoiceOf(l, u))
 	}
 	c.JSON(http.StatusOK, gin.H{"lots": out, "more": found.Total - int64(len(out))})
 	return nil

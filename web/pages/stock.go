@@ -42,8 +42,12 @@ func stockRowOf(v studio.Counted, u show.Units) stockRow {
 	return row
 }
 
+// countedLots is how many lots are counted on a page.
+const countedLots = 200
+
 type stockBody struct {
 	View       stockView
+	Pages      pageLinks
 	Scales     []scaleRow
 	Containers []studio.Container
 }
@@ -54,11 +58,12 @@ func (s *server) stockPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	list, err := s.studio.Stock(c.Request.Context())
+	body := stockBody{View: stockView{Unit: u.Weight(), Lots: []stockRow{}}, Pages: pagesOf(c, countedLots)}
+	list, all, err := s.studio.Stock(c.Request.Context(), body.Pages.Offset, body.Pages.Size)
 	if err != nil {
 		return err
 	}
-	body := stockBody{View: stockView{Unit: u.Weight(), Lots: []stockRow{}}}
+	body.Pages.of(c, all)
 	for _, v := range list {
 		body.View.Lots = append(body.View.Lots, stockRowOf(v, u))
 	}

@@ -46,33 +46,56 @@ type state struct {
 	skeins   int
 }
 
-func (s *server) stateOf(c *gin.Context, making int64) (st state, err error) {
-	if st.blends, err = s.studio.BlendsOf(c.Request.Context(), making); err != nil {
-		return st, err
-	}
-	ids := make([]int64, len(st.blends))
-	for i, b := range st.blends {
-		ids[i] = b.ID
-	}
-	if st.weighs, err = s.studio.WeighoutsOf(c.Request.Context(), ids...); err != nil {
-		return st, err
-	}
-	if st.layups, err = s.studio.LayupsOf(c.Request.Context(), ids...); err != nil {
-		return st, err
-	}
-	if st.carded, err = s.studio.Carded(c.Request.Context(), making); err != nil {
-		return st, err
-	}
-	if st.need, err = s.studio.HasNeed(c.Request.Context(), making); err != nil {
-		return st, err
-	}
-	skeins, err := s.studio.SkeinsOf(c.Request.Context(), making)
+func (s *server) stateOf(c *gin.Context, making int64) (state, error) {
+	list, err := s.statesOf(c, making)
 	if err != nil {
-		return st, err
+		return state{}, err
 	}
-	st.skeins = len(skeins)
-	st.sum()
-	return st, nil
+	return *list[making], nil
+}
+
+// statesOf are the states of makings, read at once.
+func (s *server) statesOf(c *gin.Context, makings ...int64) (map[int64]*state, error) {
+	out := map[int64]*state{}
+	for _, id := range makings {
+		out[id] = &state{}
+	}
+	if len(makings) == 0 {
+		return out, nil
+	}
+	ctx := c.Request.Context()
+	blends, err := s.studio.BlendsSeen(ctx, makings...)
+	if err != nil {
+		return nil, err
+	}
+	ids, of := make([]int64, len(blends)), map[int64]*state{}
+	for i, b := range blends {
+		ids[i], of[b.ID] = b.ID, out[b.MakingID]
+		out[b.MakingID].blends = append(out[b.MakingID].blends, b)
+	}
+	weighs, err := s.studio.WeighoutsOf(ctx, ids...)
+	if err != nil {
+		return nil, err
+	}
+	for _, w := range weighs {
+		of[w.BlendID].weighs = append(of[w.BlendID].weighs, w)
+	}
+	layups, err := s.studio.LayupsOf(ctx, ids...)
+	if err != nil {
+		return nil, err
+	}
+	for _, l := range layups {
+		of[l.BlendID].layups = append(of[l.BlendID].layups, l)
+	}
+	far, err := s.studio.FarOf(ctx, makings...)
+	if err != nil {
+		return nil, err
+	}
+	for id, st := range out {
+		st.carded, st.need, st.skeins = far[id].Carded, far[id].Need, far[id].Skeins
+		st.sum()
+	}
+	return out, nil
 }
 
 // sum works out how far along the strand the work has come.

@@ -331,7 +331,7 @@ func (s *server) yarnPicture(c *gin.Context) error {
 			weft.FromM = from
 			pic = y.Spun.Woven(weft, w)
 		} else {
-			pic, err = y.Spun.Swatch(appearance.Swatch{Stitches: y.Stitches, Rows: p.rows, StitchMM: y.StitchMM, FromM: from}, w)
+			pic, err = y.Spun.Swatch(c.Request.Context(), appearance.Swatch{Stitches: y.Stitches, Rows: p.rows, StitchMM: y.StitchMM, FromM: from}, w)
 		}
 	default:
 		return studio.ErrNotFound

@@ -2,11 +2,14 @@
 import Alpine from '../vendor/alpine.js';
 import { read } from './net.js';
 import { editing } from './edit.js';
+import { lotSearch } from './lots.js';
 import './second.js';
 
 if (document.getElementById('need-data')) {
   Alpine.data('need', () => ({
     ...editing,
+    ...lotSearch,
+    lotsFound: read('lots-data'),
     view: read('need-data'),
 
     at() { return `/needs/${this.view.id}/change`; },
@@ -26,7 +29,7 @@ if (document.getElementById('need-data')) {
     lot(e) { this.act('set', { field: 'lot', value: Number(e.target.value) }, 'lot'); },
     isWay(w) { return this.view.way === w; },
     isLook(w) { return this.view.look === w; },
-    isLot(id) { return this.view.lot === id; },
+    chosenLot() { return this.view.lot; },
     partName(b) { return `part ${b.key}`; },
     partLabel(b) { return `Part of ${b.name}`; },
     flow(p) { return { width: `${p.share}%` }; },

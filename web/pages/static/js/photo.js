@@ -2,11 +2,14 @@
 // program.
 import Alpine from '../vendor/alpine.js';
 import { inTurn, send, read } from './net.js';
+import { lotSearch } from './lots.js';
 import './field.js';
 
 const clamp = (v, lo, hi) => Math.min(Math.max(v, lo), hi);
 
 Alpine.data('photo', () => ({
+  ...lotSearch,
+  lotsFound: read('lots-data'),
   view: read('photo-data'),
   mode: 'pick',
   reflects: '18',
@@ -47,6 +50,7 @@ Alpine.data('photo', () => ({
       return null;
     }
   },
+  chosenLot() { return this.lot; },
   fault(k) { return this.faults[k] || ''; },
   anyFault() { return this.fault('all') || this.fault('area') || this.fault('radius'); },
 
