@@ -6,7 +6,7 @@ export CGO_ENABLED = 0
 # format that nothing here speaks.
 export GOFLAGS = -trimpath -tags=nomsgpack
 
-.PHONY: build demo run test plain race laws hands wander attack mutate bench screenshots vendor browser
+.PHONY: build demo run test plain race laws hands wander attack large mutate bench screenshots vendor browser
 
 build:
 	$(GO) build -ldflags='-s -w' -o bin/fairtangle ./cmd/fairtangle
@@ -55,6 +55,11 @@ wander: browser build
 attack: build
 	$(GO) run ./scripts/attack -load 5m bin/fairtangle
 	$(GO) tool govulncheck ./... || echo "govulncheck: its database was not reached"
+
+# Makes a studio of many years and says which pages take more than 60 times as long as an answer
+# with nothing in it.
+large: build
+	$(GO) run ./scripts/large bin/fairtangle
 
 # Changes one operator or constant of core at a time and says what no test notices.
 mutate:

@@ -42,11 +42,20 @@ func (s *Store) WaitingOn(ctx context.Context, equipment int64, offset, limit in
 	return out, all, q.Order("m.updated_at DESC, m.id DESC, b.id, o.id DESC").Offset(offset).Limit(limit).Pluck("o.id", &out).Error
 }
 
-// WeighoutsByID returns weigh-outs with their components, by number.
-func (s *Store) WeighoutsByID(ctx context.Context, ids []int64) (map[int64]Weighout, error) {
-	var list []Weighout
-	err := s.reading(ctx).Preload("Components", inOrder).Where("id IN ?", ids).Find(&list).Error
-	out := map[int64]Weighout{}
+// ToCard is a weigh-out as something to card: whose it is, how many units, and the fibres in it.
+type ToCard struct {
+	ID, BlendID int64
+	Name        string
+	Units       int
+	LayupID     *int64
+	Components  []WeighoutComponent `gorm:"foreignKey:WeighoutID"`
+}
+
+// ToCardByID returns weigh-outs as something to card, by number.
+func (s *Store) ToCardByID(ctx context.Context, ids []int64) (map[int64]ToCard, error) {
+	var list []ToCard
+	err := s.reading(ctx).Table("weighouts").Where("deleted_at IS NULL AND id IN ?", ids).Preload("Components", inOrder).Find(&list).Error
+	out := map[int64]ToCard{}
 	for _, w := range list {
 		out[w.ID] = w
 	}

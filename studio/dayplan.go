@@ -69,7 +69,7 @@ func (s *Studio) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJ
 	if len(ids) == 0 {
 		return out, nil
 	}
-	rows, err := s.store.WeighoutsByID(ctx, ids)
+	rows, err := s.store.ToCardByID(ctx, ids)
 	if err != nil {
 		return nil, err
 	}

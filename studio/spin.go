@@ -129,10 +129,9 @@ func (y *SpunYarn) Swatch(ctx context.Context, w appearance.Swatch, width int) (
 		return nil, fault.New("from_m", "This swatch takes %.1f m, and the yarn goes from 0 to %.1f m.", w.UsesM(), y.PliedM)
 	}
 	// So many pixels to a stitch that it is as wide as asked, and no more than half as high again.
-	_, high := w.Size(1)
-	per := min(max(min(float64(width)/(float64(w.Stitches)+2), 1.5*float64(width)/float64(high)), 6), 48)
-	var wide int
-	wide, high = w.Size(per)
+	_, tall := w.Size(1)
+	per := min(max(min(float64(width)/(float64(w.Stitches)+2), 1.5*float64(width)/float64(tall)), 6), 48)
+	wide, high := w.Size(per)
 	pic := appearance.NewPicture(wide, high)
 	return pic, appearance.DrawSwatch(ctx, pic, y.strand, w, per)
 }

@@ -235,7 +235,7 @@ type needBody struct {
 	Making studio.Making
 	Ways   []option
 	Looks  []string
-	Lots   []lotChoice
+	Lots   lotChoices
 	Wanted []string
 }
 

@@ -37,7 +37,7 @@ func viewPhoto(p studio.Photo) photoView {
 
 type photoBody struct {
 	View    photoView
-	Lots    []lotChoice
+	Lots    lotChoices
 	Makings []studio.MakingName
 	Blend   *studio.Blend
 	Photo   studio.Photo

@@ -145,17 +145,22 @@ func lotChoiceOf(l studio.Lot, u show.Units) lotChoice {
 	return lotChoice{l.ID, l.Name, l.KindName + " · " + u.Amount(l.Grams) + "\u00a0" + u.Weight(), lotTuft(l, art.RowScale)}
 }
 
-// lotChoices are the first lots by name of which there is fibre, and the one that is chosen; the
-// others are found by a search.
-func (s *server) lotChoices(ctx context.Context, u show.Units, chosen *int64) ([]lotChoice, error) {
+// lotChoices are the first lots by name of which there is fibre, and the one that is chosen; where
+// there are many, the others are found by a search.
+type lotChoices struct {
+	List []lotChoice
+	Many bool
+}
+
+func (s *server) lotChoices(ctx context.Context, u show.Units, chosen *int64) (lotChoices, error) {
 	found, err := s.studio.Shelf(ctx, studio.LotFilter{Stock: "some", Sort: "name", Limit: wallPage})
+	out := lotChoices{List: []lotChoice{}, Many: found.Total > wallPage}
 	if err != nil {
-		return nil, err
+		return out, err
 	}
-	out := []lotChoice{}
 	there := chosen == nil
 	for _, l := range found.Lots {
-		out = append(out, lotChoiceOf(l, u))
+		out.List = append(out.List, lotChoiceOf(l, u))
 		there = there || l.ID == *chosen
 	}
 	if there {
@@ -165,7 +170,8 @@ func (s *server) lotChoices(ctx context.Context, u show.Units, chosen *int64) ([
 	if errors.Is(err, studio.ErrNotFound) {
 		return out, nil
 	}
-	return append(out, lotChoiceOf(l, u)), err
+	out.List = append(out.List, lotChoiceOf(l, u))
+	return out, err
 }
 
 // pickLots answers the search of a blend for fibre on the shelf.
