@@ -25,11 +25,13 @@ run: build
 # package that takes a core a minute.
 test: export RAPID_SEED ?= 4711
 test: browser build
+	test $$(wc -c < bin/fairtangle) -lt 30000000
 	$(MAKE) -j2 -O plain race
 	cd e2e && npx playwright test
 
 plain:
 	test -z "$$(gofmt -l $$(git ls-files '*.go'))"
+	$(GO) mod tidy -diff
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
 	$(GO) test -vet=off ./...

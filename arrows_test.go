@@ -36,7 +36,7 @@ var may = map[string][]string{
 	"core/gradient":   {"core/colour", "core/fault", "core/mix", "core/unit", "core/weigh"},
 	"core/piles":      {"core/colour", "core/fault", "core/unit"},
 	"core/photo":      {"core/colour", "core/fault", "core/piles"},
-	"device":          {},
+	"device":          {"core/unit"},
 	"formats":         {"core/colour", "core/fault", "core/photo"},
 	"store":           {"core/fault", "core/run", "core/unit"},
 	"studio": {"store", "formats", "device", "core/advice", "core/appearance", "core/blend", "core/buy", "core/day",

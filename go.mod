@@ -50,7 +50,6 @@ require (
 	github.com/modern-go/reflect2 v1.0.2 // indirect
 	github.com/ncruces/go-strftime v1.1.0 // indirect
 	github.com/pelletier/go-toml/v2 v2.2.4 // indirect
-	github.com/quic-go/qpack v0.6.0 // indirect
 	github.com/quic-go/quic-go v0.59.0 // indirect
 	github.com/remyoudompheng/bigfft v0.0.0-20230129092748-24d4a6f8daec // indirect
 	github.com/twitchyliquid64/golang-asm v0.15.1 // indirect
@@ -79,3 +78,9 @@ tool (
 )
 
 replace github.com/mattn/go-sqlite3 => ./store/nodriver
+
+replace github.com/quic-go/quic-go => ./web/unused/quic
+
+replace go.mongodb.org/mongo-driver/v2 => ./web/unused/bson
+
+replace github.com/goccy/go-yaml => ./web/unused/yaml

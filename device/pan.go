@@ -3,6 +3,7 @@ package device
 import (
 	"bufio"
 	"context"
+	"fairtangle/core/unit"
 	"fmt"
 	"io"
 	"math"
@@ -128,7 +129,7 @@ func (p *Pan) Line() string {
 	digits := max(0, int(math.Ceil(-math.Log10(p.Step)-1e-9)))
 	name := "g"
 	if p.Ounces {
-		v, name, digits = v/28.349523125, "oz", digits+2
+		v, name, digits = v/unit.GramsPerOunce, "oz", digits+2
 	}
 	sign := "+"
 	if v < 0 {

@@ -74,15 +74,6 @@ func (s *Store) CreateWeighout(ctx context.Context, w Weighout) (Weighout, error
 	return w, err
 }
 
-// RenameWeighout saves the name.
-func (s *Store) RenameWeighout(ctx context.Context, id, version int64, name string) (out Weighout, err error) {
-	err = s.changeWeighout(ctx, id, version, func(_ *gorm.DB, w *Weighout) error {
-		w.Name = name
-		return nil
-	}, &out)
-	return out, err
-}
-
 // RoundWeighout says in which order it is weighed.
 func (s *Store) RoundWeighout(ctx context.Context, id, version int64, byFibre bool) (out Weighout, err error) {
 	err = s.changeWeighout(ctx, id, version, func(tx *gorm.DB, w *Weighout) error {

@@ -49,6 +49,9 @@ func (c Component) loses() losses.Fall {
 	return losses.Fall{First: c.LossPct / 100, Decay: c.kind.Decay}
 }
 
+// way is the way of a component through the passes of its blend.
+func (c Component) way(passes int) losses.Way { return losses.Way{Fall: c.loses(), Passes: passes} }
+
 // Component is a component with what is known of it.
 type Component struct {
 	BlendComponent

@@ -11,6 +11,7 @@ import (
 	"fairtangle/core/buy"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 	"fairtangle/store"
 )
@@ -173,7 +174,7 @@ func (s *Studio) missing(ctx context.Context, makings []int64) (out []store.BuyI
 					}
 					all[key], order = f, append(order, key)
 				}
-				f.want += max(0, b.WantG*c.Share/c.loses().Left(b.blend.Passes)-c.WeighedG)
+				f.want += max(0, b.weighIn(c)-c.WeighedG)
 				if !slices.Contains(f.of, m.Name) {
 					f.of = append(f.of, m.Name)
 				}
@@ -182,7 +183,7 @@ func (s *Studio) missing(ctx context.Context, makings []int64) (out []store.BuyI
 	}
 	for _, key := range order {
 		f := all[key]
-		if short := f.want - f.have; short > 0.0005 {
+		if short := losses.Lack(f.want, f.have); short > 0 {
 			f.item.Mg, f.item.For = unit.Grams(short).Milligrams(), strings.Join(f.of, ", ")
 			out = append(out, f.item)
 		}

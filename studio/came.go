@@ -153,7 +153,7 @@ func (b Blend) thereNow(weighed bool, madeG float64) ([]float64, error) {
 	for i, c := range b.Components {
 		of[i] = c.Share
 		if weighed {
-			of[i] = c.WeighedG * yieldOf(c.kind, b.Passes)
+			of[i] = wayOf(c.kind, b.Passes).Finished(c.WeighedG)
 		}
 		sum += of[i]
 	}

@@ -61,7 +61,7 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish) (c candi
 	for _, r := range thin(rows, match.MaxLots-len(c.lots)) {
 		k := c.at.kinds.Named(r.Kind)
 		lot := match.Lot{Most: 1, Cost: math.NaN(), InGroup: k.Family == "wool"}
-		lot.Available = float64(r.GramsMg.Grams()) * yieldOf(k, in.Passes)
+		lot.Available = wayOf(k, in.Passes).Finished(inGrams(r.GramsMg))
 		if r.CentsPer100g != nil {
 			lot.Cost = float64(*r.CentsPer100g) / 10000
 		}

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"time"
 
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 	"fairtangle/store"
 )
@@ -122,9 +123,7 @@ func (s *Studio) serve(ctx context.Context, list []Claim, ids map[int64]bool) ([
 	}
 	for i := range list {
 		c := &list[i]
-		if short := c.Grams - left[c.LotID]; short > 0.0005 {
-			c.LacksG = short
-		}
+		c.LacksG = losses.Lack(c.Grams, left[c.LotID])
 		left[c.LotID] = max(0, left[c.LotID]-c.Grams)
 	}
 	return list, err
@@ -141,8 +140,7 @@ func (n Need) wants(weighed map[[2]int64]float64) map[int64]float64 {
 			if c.LotID == nil {
 				continue
 			}
-			in := b.WantG * c.Share / c.loses().Left(b.blend.Passes)
-			if more := in - c.WeighedG - weighed[[2]int64{b.ID, *c.LotID}]; more > 0.0005 {
+			if more := losses.Lack(b.weighIn(c), c.WeighedG+weighed[[2]int64{b.ID, *c.LotID}]); more > 0 {
 				out[*c.LotID] += more
 			}
 		}

@@ -188,7 +188,7 @@ func (s *Studio) gradientOf(ctx context.Context, at stock, in *GradientInput) (g
 			takes[[2]string{fmt.Sprint(row.ID), only}] += v.Grams
 			short[i] = max(0, takes[[2]string{fmt.Sprint(row.ID), only}]-inGrams(row.Left(only)))
 		}
-		yields[i] = yieldOf(kind, in.PassesPlanned())
+		yields[i] = wayOf(kind, in.PassesPlanned()).Yield()
 		q.Stops = append(q.Stops, gradient.Stop{Colour: t.colour, Strength: at.strengthOf(t) * yields[i], Grams: v.Grams})
 	}
 	return q, yields, short, nil

@@ -9,6 +9,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
+	"fairtangle/core/losses"
 	"fairtangle/core/mix"
 	"fairtangle/core/unit"
 	"fairtangle/store"
@@ -233,17 +234,15 @@ func (b *Blend) amounts(parts blend.Blend, shares []float64, set Settings) {
 	var cost float64
 	for i := range b.Components {
 		c := &b.Components[i]
-		yield := c.loses().Left(b.Passes)
+		way := c.way(b.Passes)
 		c.Share, c.Grams = shares[i], shares[i]*b.TotalG
-		c.WeighG = c.Grams / yield
+		c.WeighG = way.WeighIn(c.Grams)
 		c.Least, c.Most = parts.Room(i)
 		b.WeighInG += c.WeighG
-		stock[i] = blend.Stock{Yield: yield, Endless: c.HaveG == nil}
+		stock[i] = blend.Stock{Yield: way.Yield(), Endless: c.HaveG == nil}
 		if c.HaveG != nil {
 			stock[i].Have = unit.Grams(*c.HaveG + c.WeighedG)
-			if short := c.WeighG - c.WeighedG - *c.HaveG; short > 0.0005 {
-				c.ShortG = short
-			}
+			c.ShortG = losses.Lack(c.WeighG, c.WeighedG+*c.HaveG)
 		}
 		if c.Lot != nil && c.Lot.CostPer100g != nil {
 			v := *c.Lot.CostPer100g / 100 * c.WeighG

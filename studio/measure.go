@@ -88,9 +88,6 @@ func (s *Studio) read(ctx context.Context, under *colour.Reflectance) (device.Re
 	return r, nil
 }
 
-// Spectra reads the CSV of a colour reader.
-func (s *Studio) Spectra(data []byte) ([]formats.Spectrum, error) { return formats.ReadSpectra(data) }
-
 // ImportSpectrum puts a reading of a CSV file into a lot: the one of this name,
 // or the only one there is.
 func (s *Studio) ImportSpectrum(ctx context.Context, id, version int64, at int, data []byte, name string) (Measured, error) {

@@ -111,7 +111,7 @@ func (s *Studio) Mend(ctx context.Context, blend int64, in BlendInput, q MendInp
 // WeighedOffG is what comes off of what was weighed so far.
 func (b Blend) WeighedOffG() (sum float64) {
 	for _, c := range b.Components {
-		sum += c.WeighedG * yieldOf(c.kind, b.Passes)
+		sum += wayOf(c.kind, b.Passes).Finished(c.WeighedG)
 	}
 	return unit.Clean(sum)
 }

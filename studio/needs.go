@@ -416,7 +416,7 @@ func (s *Studio) needRequest(ctx context.Context, n *Need, blends []Blend, set S
 		if err != nil {
 			return q, false, err
 		}
-		q.FibreG = l.Grams * yieldOf(k.Named(l.Kind), passes)
+		q.FibreG = wayOf(k.Named(l.Kind), passes).Finished(l.Grams)
 		told = q.FibreG > 0
 	}
 	return q, told, nil
@@ -503,17 +503,21 @@ func (n Need) laid() bool {
 	return slices.ContainsFunc(n.Blends, func(b NeedBlend) bool { return len(b.blend.Components) > 0 })
 }
 
+// weighIn is what is weighed in of a component for what is wanted of the blend, grams.
+func (b NeedBlend) weighIn(c Component) float64 {
+	return c.way(b.blend.Passes).WeighIn(b.WantG * c.Share)
+}
+
 // lack is what the shelf lacks for what is wanted of a blend.
 func (b *NeedBlend) lack() {
 	for _, c := range b.blend.Components {
-		in := b.WantG * c.Share / c.loses().Left(b.blend.Passes)
 		have := 0.0
 		if c.HaveG != nil {
 			have = *c.HaveG + c.WeighedG
 		} else if c.LotID == nil {
 			have = c.WeighedG
 		}
-		if short := in - have; short > 0.0005 {
+		if short := losses.Lack(b.weighIn(c), have); short > 0 {
 			b.Lacks = append(b.Lacks, NeedLack{Name: c.Name, LotID: c.LotID, Kind: c.Kind, Hex: c.Hex, Grams: short, preparation: c.Preparation})
 		}
 	}

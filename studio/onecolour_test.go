@@ -130,7 +130,7 @@ func TestOneColour(t *testing.T) {
 		for _, o := range ways.Options {
 			finished := make([]float64, 3)
 			for i := range finished {
-				finished[i] = o.ToWeighG[i] * yieldAt(row, i)
+				finished[i] = wayAt(row, i).Finished(o.ToWeighG[i])
 			}
 			then, now := pageOf(unitGrams(row, 0)), pageOf(finished)
 			assert.InDelta(

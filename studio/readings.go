@@ -190,7 +190,7 @@ func unitGrams(r store.Weighout, u int) []float64 {
 	out := make([]float64, len(r.Components))
 	for _, c := range r.Cells {
 		if c.Unit == u {
-			out[c.Position] = inGrams(nowOf(c)) * yieldAt(r, c.Position)
+			out[c.Position] = wayAt(r, c.Position).Finished(inGrams(nowOf(c)))
 		}
 	}
 	return out

@@ -81,7 +81,7 @@ func plannedUnit(r store.Weighout) []float64 {
 	out := make([]float64, len(r.Components))
 	for _, c := range r.Cells {
 		if c.Unit == 0 {
-			out[c.Position] = inGrams(c.PlannedMg) * yieldAt(r, c.Position)
+			out[c.Position] = wayAt(r, c.Position).Finished(inGrams(c.PlannedMg))
 		}
 	}
 	return out

@@ -442,7 +442,7 @@ func (v *Run) unitOf(i int, u run.Unit, l run.Line) RunUnit {
 			if !c.Done {
 				now = max(now, c.TargetG)
 			}
-			out.ExpectedG += now * yieldFrom(w.Components[k].loses(), w.Components[k].JoinsAtPass, len(u.Passes))
+			out.ExpectedG += w.Components[k].way(len(u.Passes)).Finished(now)
 		}
 	}
 	return out

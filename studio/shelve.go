@@ -242,7 +242,7 @@ func (v Run) broughtIn(units []int) (finished, weighed []float64) {
 		for i, c := range w.Units[u].Cells {
 			p := w.Components[i]
 			weighed[i] = unit.Clean(weighed[i] + c.WeighedG)
-			finished[i] += c.WeighedG * yieldFrom(p.loses(), p.JoinsAtPass, passes)
+			finished[i] += p.way(passes).Finished(c.WeighedG)
 		}
 	}
 	return finished, weighed

@@ -48,14 +48,9 @@ func fallOf(k fibre.Kind) losses.Fall {
 	return losses.Fall{First: k.LossPct.Mid() / 100, Decay: k.Decay}
 }
 
-// yieldOf is what is left of a kind of fibre after so many passes.
-func yieldOf(k fibre.Kind, passes int) float64 {
-	return fallOf(k).Left(passes)
-}
-
-// yieldFrom is what is left of a component that joins at a pass, after so many.
-func yieldFrom(loses losses.Fall, joins, passes int) float64 {
-	return loses.Left(max(passes, joins) - max(joins, 1) + 1)
+// wayOf is the way of a kind of fibre through so many passes.
+func wayOf(k fibre.Kind, passes int) losses.Way {
+	return losses.Way{Fall: fallOf(k), Passes: passes}
 }
 
 // counts turns finished weights into shares of what they count for the colour: by

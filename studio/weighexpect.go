@@ -5,8 +5,8 @@ import (
 	"slices"
 
 	"fairtangle/core/colour"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
-	"fairtangle/core/weigh"
 	"fairtangle/store"
 )
 
@@ -27,10 +27,10 @@ func nowOf(c store.WeighoutCell) unit.Milligrams {
 	return max(c.TargetMg, c.WeighedMg)
 }
 
-// yieldAt is what is left of a component when it comes off.
-func yieldAt(r store.Weighout, component int) float64 {
+// wayAt is the way of a component of a weigh-out.
+func wayAt(r store.Weighout, component int) losses.Way {
 	p := r.Components[component]
-	return weigh.Component{LossPass: p.LossPct / 100, Decay: p.Decay, JoinsAt: p.JoinsAtPass}.Yield(r.Passes)
+	return losses.Way{Fall: losses.Fall{First: p.LossPct / 100, Decay: p.Decay}, Joins: p.JoinsAtPass, Passes: r.Passes}
 }
 
 // expect works out what will come off: weight, shares, and the largest colour
@@ -43,12 +43,11 @@ func (w *Weighout) expect(r store.Weighout) {
 		units[i] = make([]float64, n)
 	}
 	for _, c := range r.Cells {
-		y := yieldAt(r, c.Position)
-		now := nowOf(c)
-		units[c.Unit][c.Position] = inGrams(now) * y
-		finished[c.Position] += inGrams(now) * y
-		w.ExpectedG += inGrams(now) * y
-		w.Units[c.Unit].ExpectedG += inGrams(now) * y
+		g := wayAt(r, c.Position).Finished(inGrams(nowOf(c)))
+		units[c.Unit][c.Position] = g
+		finished[c.Position] += g
+		w.ExpectedG += g
+		w.Units[c.Unit].ExpectedG += g
 	}
 	for i := range w.Components {
 		if w.ExpectedG > 0 {

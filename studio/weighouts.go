@@ -38,6 +38,11 @@ type WeighoutLoss struct {
 // loses is what a component loses over the passes.
 func (p WeighoutPart) loses() losses.Fall { return losses.Fall{First: p.LossPct / 100, Decay: p.Decay} }
 
+// way is its way through so many passes.
+func (p WeighoutPart) way(passes int) losses.Way {
+	return losses.Way{Fall: p.loses(), Joins: p.JoinsAtPass, Passes: passes}
+}
+
 // WeighoutPart is a component of a weigh-out.
 type WeighoutPart struct {
 	LotID         *int64   `json:"lot_id,omitempty"`

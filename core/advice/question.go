@@ -24,9 +24,6 @@ type Question struct {
 	tell    func(p *Plan, fibre int, v float64)
 }
 
-// YesNo reports whether it is answered by yes or no.
-func (q Question) YesNo() bool { return !q.Figure && len(q.Choices) == 0 }
-
 // Takes reports whether a number answers it.
 func (q Question) Takes(v float64) bool {
 	switch {

@@ -166,7 +166,7 @@ func (p Plan) onCloth(fibres []Fibre, pass int) (sum float64) {
 				if v.Component < len(fibres) {
 					loses = fibres[v.Component].Loses
 				}
-				sum += v.Grams * loses.Left(pass-joins+1)
+				sum += v.Grams * losses.Way{Fall: loses, Joins: joins, Passes: pass}.Yield()
 			}
 		}
 	}

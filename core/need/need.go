@@ -288,7 +288,7 @@ func (a *Answer) card(q Request) {
 			sum += c.Share
 		}
 		for _, c := range q.Components {
-			g := a.FibreG * c.Share / sum / c.Loses.Left(q.Passes-max(c.JoinsAt, 1)+1)
+			g := losses.Way{Fall: c.Loses, Joins: c.JoinsAt, Passes: q.Passes}.WeighIn(a.FibreG * c.Share / sum)
 			a.WeighInG, a.TotalG = append(a.WeighInG, g), a.TotalG+g
 		}
 	}

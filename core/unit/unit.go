@@ -13,6 +13,12 @@ type Milligrams int64
 // GramsPerOunce is the international avoirdupois ounce (1959), exact.
 const GramsPerOunce = 28.349523125
 
+// The international yard and inch (1959), exact.
+const (
+	MMPerInch     = 25.4
+	MetresPerYard = 0.9144
+)
+
 // MaxGrams bounds every weight that can be entered: a tonne of fibre. It keeps
 // sums of milligrams far away from the limits of an int64.
 const MaxGrams Grams = 1e6

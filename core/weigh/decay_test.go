@@ -17,5 +17,5 @@ func TestThePlanOfALateSilkByHand(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []int64{6197, 2551, 1270, 321}, p.Counts[0])
 	assert.EqualValues(t, 10339, p.Total)
-	assert.InDelta(t, 0.9682, Component{LossPass: 0.02, Decay: 0.6}.Yield(2), 5e-5)
+	assert.InDelta(t, 0.9682, Component{LossPass: 0.02, Decay: 0.6}.Way(2).Yield(), 5e-5)
 }

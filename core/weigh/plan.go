@@ -47,11 +47,9 @@ type Plan struct {
 	WorstShareError float64      // largest difference of a unit's finished share from the share asked for
 }
 
-// Yield is the part of a component that is left after the passes it goes
-// through, the product of 1 - loss·decay^(p-1). A component that joins at a
-// later pass only suffers the passes from there on.
-func (c Component) Yield(passes int) float64 {
-	return losses.Fall{First: c.LossPass, Decay: c.Decay}.Left(passes - max(c.JoinsAt, 1) + 1)
+// Way is the way of a component through so many passes.
+func (c Component) Way(passes int) losses.Way {
+	return losses.Way{Fall: losses.Fall{First: c.LossPass, Decay: c.Decay}, Joins: c.JoinsAt, Passes: passes}
 }
 
 // check names what is wrong with an order. Fields are those of the API.
@@ -111,7 +109,7 @@ func Make(o Order) (Plan, error) {
 	p := Plan{Step: o.Step, Exact: make([]unit.Grams, n)}
 	for i, c := range o.Components {
 		shares[i] = c.Share / sum
-		yields[i] = c.Yield(o.Passes)
+		yields[i] = c.Way(o.Passes).Yield()
 		p.Exact[i] = o.Finished * unit.Grams(shares[i]/yields[i])
 		exact[i] = float64(p.Exact[i] / o.Step)
 	}

@@ -6,7 +6,9 @@ import (
 	"strings"
 
 	"fairtangle/core/advice"
+	"fairtangle/core/carding"
 	"fairtangle/core/layup"
+	"fairtangle/core/unit"
 	"fairtangle/studio"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
@@ -44,12 +46,14 @@ type bedView struct {
 
 // bedShape is the cloth, in mm.
 type bedShape struct {
-	Type     string  `json:"type"`
-	Width    float64 `json:"width"`
-	Length   float64 `json:"length"`
-	Pins     float64 `json:"pins"`
-	Pitch    float64 `json:"pitch"` // between pins
-	PinText  string  `json:"pin_text"`
+	Type    string  `json:"type"`
+	Width   float64 `json:"width"`
+	Length  float64 `json:"length"`
+	Pins    float64 `json:"pins"`
+	Pitch   float64 `json:"pitch"` // between pins
+	PinText string  `json:"pin_text"`
+	// HidesGsm is what hides all but a third of what lies below, g/m².
+	HidesGsm float64 `json:"hides_gsm"`
 	SizeText string  `json:"size_text"`
 }
 
@@ -144,6 +148,7 @@ func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
 			Pins:     e.ToothMM,
 			Pitch:    pitch(e.TPI),
 			PinText:  pinText(e, u),
+			HidesGsm: carding.DefaultParams().HidingGsm,
 			SizeText: u.Size(e.WidthMM) + " wide, " + u.Size(e.LengthMM) + map[bool]string{true: " round", false: " long"}[e.Type == "drum"],
 		},
 		Fits: fitWords(l, u), TooFull: !l.Fits, Right: rightWords(l), Refeed: string(l.Refeed), Equipment: e.Name, UnitText: unitWord(e.Type, l.Units),
@@ -226,7 +231,7 @@ func pitch(tpi float64) float64 {
 	if tpi <= 0 {
 		return 3
 	}
-	return 25.4 / math.Sqrt(tpi)
+	return unit.MMPerInch / math.Sqrt(tpi)
 }
 
 func unitWord(equipment string, n int) string {

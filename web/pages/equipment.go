@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/core/unit"
 	"fairtangle/studio"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
@@ -45,7 +46,7 @@ func (n equipmentNumber) text(v float64, u show.Units) string {
 	case n.measure == "length":
 		return u.PlainLength(v)
 	case n.measure == "pins" && u.Inches:
-		return show.Number(v / 25.4)
+		return show.Number(v / unit.MMPerInch)
 	case n.measure == "weight":
 		return u.Amount(v)
 	}
@@ -68,7 +69,7 @@ func (n equipmentNumber) read(r *reader, u show.Units, stored float64) float64 {
 	case "pins":
 		v := r.number(n.field, "a height")
 		if u.Inches {
-			v *= 25.4
+			v *= unit.MMPerInch
 		}
 		return v
 	}

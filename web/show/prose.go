@@ -1,6 +1,7 @@
 package show
 
 import (
+	"fairtangle/core/unit"
 	"regexp"
 	"strconv"
 )
@@ -11,7 +12,7 @@ var (
 )
 
 // ozPerCubicInch is a gram in a cubic centimetre.
-const ozPerCubicInch = inchCM * inchCM * inchCM / ounceG
+const ozPerCubicInch = inchCM * inchCM * inchCM / unit.GramsPerOunce
 
 // Prose writes the weights and lengths of a text that was written in grams and millimetres in the
 // maker's units: single ones, ranges and lists.
@@ -19,23 +20,23 @@ func (u Units) Prose(s string) string {
 	return quantities.ReplaceAllStringFunc(s, func(found string) string {
 		m := quantities.FindStringSubmatch(found)
 		var factor float64
-		var unit string
+		var word string
 		switch {
 		case m[2] == "g" && u.Ounces:
-			factor, unit = 1/ounceG, "oz"
+			factor, word = 1/unit.GramsPerOunce, "oz"
 		case m[2] == "g/cm3" && (u.Ounces || u.Inches):
-			factor, unit = ozPerCubicInch, "oz/cu in"
+			factor, word = ozPerCubicInch, "oz/cu in"
 		case m[2] == "mm" && u.Inches:
-			factor, unit = 1/(10*inchCM), "in"
+			factor, word = 1/(10*inchCM), "in"
 		case m[2] == "cm" && u.Inches:
-			factor, unit = 1/inchCM, "in"
+			factor, word = 1/inchCM, "in"
 		default:
 			return found
 		}
 		return oneNumber.ReplaceAllStringFunc(m[1], func(n string) string {
 			v, _ := strconv.ParseFloat(n, 64)
 			return figures(v * factor)
-		}) + " " + unit
+		}) + " " + word
 	})
 }
 

@@ -146,7 +146,7 @@ func clip(s string) string {
 // Length writes a fibre length: centimetres to a half, or inches to a quarter.
 func (u Units) Length(mm float64) string {
 	if u.Inches {
-		return Number(math.Round(mm/25.4*4)/4) + "\u00a0in"
+		return Number(math.Round(mm/unit.MMPerInch*4)/4) + "\u00a0in"
 	}
 	if mm < 20 {
 		return Number(math.Round(mm)) + "\u00a0mm"
@@ -165,7 +165,7 @@ func (u Units) LengthUnit() string {
 // PlainLength writes a place on the cloth without its unit.
 func (u Units) PlainLength(mm float64) string {
 	if u.Inches {
-		return Number(math.Round(mm/25.4*100) / 100)
+		return Number(math.Round(mm/unit.MMPerInch*100) / 100)
 	}
 	return Number(math.Round(mm*10) / 100)
 }
@@ -177,7 +177,7 @@ func (u Units) Size(mm float64) string { return u.PlainLength(mm) + "\u00a0" + u
 func (u Units) ReadLength(field, s string) (float64, error) {
 	v, err := ReadNumber(field, s, "a length in "+u.LengthUnit()+", such as 4.5")
 	if u.Inches {
-		return v * 25.4, err
+		return v * unit.MMPerInch, err
 	}
 	return v * 10, err
 }
@@ -185,7 +185,7 @@ func (u Units) ReadLength(field, s string) (float64, error) {
 // Millimetres writes a small length, such as the height of pins.
 func (u Units) Millimetres(mm float64) string {
 	if u.Inches {
-		return Number(math.Round(mm/25.4*100)/100) + "\u00a0in"
+		return Number(math.Round(mm/unit.MMPerInch*100)/100) + "\u00a0in"
 	}
 	return Number(math.Round(mm*10)/10) + "\u00a0mm"
 }
@@ -201,7 +201,7 @@ func (u Units) SmallUnit() string {
 // PlainSmall writes a small length finely, without its unit.
 func (u Units) PlainSmall(mm float64) string {
 	if u.Inches {
-		mm /= 25.4
+		mm /= unit.MMPerInch
 	}
 	return Number(mm)
 }
@@ -210,7 +210,7 @@ func (u Units) PlainSmall(mm float64) string {
 func (u Units) ReadSmall(field, s string) (float64, error) {
 	v, err := ReadNumber(field, s, "a length in "+u.SmallUnit())
 	if u.Inches {
-		v *= 25.4
+		v *= unit.MMPerInch
 	}
 	return v, err
 }
@@ -283,7 +283,7 @@ func (u Units) ReadPrice(field, s string) (*float64, error) {
 // PlainStaple writes a measured length of fibre without its unit, in inches or cm.
 func (u Units) PlainStaple(mm float64) string {
 	if u.Inches {
-		return Number(mm / 25.4)
+		return Number(mm / unit.MMPerInch)
 	}
 	return Number(mm / 10)
 }

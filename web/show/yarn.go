@@ -4,14 +4,10 @@ import (
 	"strconv"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/unit"
 )
 
-// yardM is a yard in metres, ounceG an ounce in grams, as of the grist of a yarn.
-const (
-	yardM  = 0.9144
-	ounceG = 28.349523125
-	inchCM = 2.54
-)
+const inchCM = unit.MMPerInch / 10
 
 // YarnUnit is the unit of a length of yarn.
 func (u Units) YarnUnit() string {
@@ -23,7 +19,7 @@ func (u Units) YarnUnit() string {
 
 func (u Units) perMetre() float64 {
 	if u.Inches {
-		return 1 / yardM
+		return 1 / unit.MetresPerYard
 	}
 	return 1
 }
@@ -57,7 +53,7 @@ func (u Units) GristUnit() string {
 func (u Units) gristFactor() float64 {
 	f := u.perMetre()
 	if u.Ounces {
-		f *= ounceG / 100
+		f *= unit.GramsPerOunce / 100
 	}
 	return f
 }
@@ -118,7 +114,7 @@ func (u Units) LaidUnit() string {
 // PlainLaid writes how thick felt is laid, without its unit.
 func (u Units) PlainLaid(gPerM2 float64) string {
 	if u.Ounces {
-		gPerM2 *= yardM * yardM / ounceG
+		gPerM2 *= unit.MetresPerYard * unit.MetresPerYard / unit.GramsPerOunce
 	}
 	return Number(round1(gPerM2))
 }
@@ -127,7 +123,7 @@ func (u Units) PlainLaid(gPerM2 float64) string {
 func (u Units) ReadLaid(field, s string) (float64, error) {
 	v, err := ReadNumber(field, s, "a weight, such as 350")
 	if u.Ounces {
-		v *= ounceG / (yardM * yardM)
+		v *= unit.GramsPerOunce / (unit.MetresPerYard * unit.MetresPerYard)
 	}
 	return v, err
 }

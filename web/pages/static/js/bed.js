@@ -25,10 +25,6 @@ function shade(hex, f) {
   return out;
 }
 
-// hides is the areal mass in g/m² that hides all but a third of what lies
-// below.
-const hides = 25.7;
-
 // size fits a canvas to its box and to the screen's pixels.
 export function size(canvas, height) {
   const scale = Math.min(2, window.devicePixelRatio || 1);
@@ -45,17 +41,18 @@ export function size(canvas, height) {
 }
 
 // ordered lists the lays from the cloth outwards with what their drawing
-// needs. Only those count that there(fibre, layer) tells to lie there already.
+// needs. Only those count that there(fibre, layer) tells to lie there already. Their mass is counted
+// in what hides all but a third of what lies below.
 function ordered(view, there) {
   const { bed, fibres } = view;
-  const area = (bed.width * bed.length) / 1e6;
+  const hides = (bed.hides_gsm * bed.width * bed.length) / 1e6;
   const out = [];
   view.input.layers.forEach((layer, n) => {
     layer.lays.forEach((lay, j) => {
       const wide = lay.to - lay.from;
       const long = lay.end - lay.start;
       if (!(wide > 0 && long > 0) || (there && !there(fibres[lay.component], n))) return;
-      out.push({ ...lay, layer: n, at: j, fibre: fibres[lay.component], mass: lay.grams / (wide * long * area), wide, long });
+      out.push({ ...lay, layer: n, at: j, fibre: fibres[lay.component], mass: lay.grams / (wide * long * hides), wide, long });
     });
   });
   return out;
@@ -128,7 +125,7 @@ function visible(list, along, c, k, seed) {
     if (mass > 0) {
       const bold = list[i].method === 'paint';
       const r = bold ? hash(c >> 2, k, seed + list[i].layer) : hash(c, k, seed + list[i].layer);
-      if (r < 1 - Math.exp(-mass / hides)) {
+      if (r < 1 - Math.exp(-mass)) {
         let turn = hash(c, k, 77 + list[i].layer) * mass;
         for (let j = i; j < end; j += 1) {
           const v = list[j];
@@ -179,7 +176,7 @@ function things(ctx, v, lays, view, w, h) {
       const half = v.fibre.staple / view.bed.length / 2;
       y = v.long > 2 * half ? v.start + half + (v.long - 2 * half) * hash(i, s, 2) : (v.start + v.end) / 2;
     }
-    const show = Math.exp(-above(lays, v, x, y) / hides);
+    const show = Math.exp(-above(lays, v, x, y));
     if (show < 0.06) continue;
     ctx.globalAlpha = Math.min(1, 0.4 + 0.6 * show);
     const hex = v.fibre.hexes[i % v.fibre.hexes.length];
