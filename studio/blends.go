@@ -239,66 +239,6 @@ func (in BlendInput) row() store.Blend {
 	return r
 }
 
-func (s *Studio) viewAll(ctx context.Context, rows []store.Blend) ([]Blend, error) {
-	return s.viewWith(ctx, rows, stock.look)
-}
-
-// amountsOf are blends with their shares and grams, and without their colours.
-func (s *Studio) amountsOf(ctx context.Context, rows []store.Blend) ([]Blend, error) {
-	return s.viewWith(ctx, rows, func(at stock, in BlendInput, lots map[int64]store.Lot, used used) Blend {
-		b, _ := at.lookAmounts(in, lots, used)
-		return b
-	})
-}
-
-// seenOf are blends without how sure their colours are.
-func (s *Studio) seenOf(ctx context.Context, rows []store.Blend) ([]Blend, error) {
-	return s.viewWith(ctx, rows, func(at stock, in BlendInput, lots map[int64]store.Lot, used used) Blend {
-		b, _, _ := at.lookColour(in, lots, used)
-		return b
-	})
-}
-
-func (s *Studio) viewWith(ctx context.Context, rows []store.Blend, look func(stock, BlendInput, map[int64]store.Lot, used) Blend) ([]Blend, error) {
-	at, err := s.stock(ctx)
-	if err != nil {
-		return nil, err
-	}
-	inputs := make([]BlendInput, len(rows))
-	lists := make([][]BlendComponent, len(rows))
-	for i, r := range rows {
-		inputs[i] = inputOf(r)
-		lists[i] = inputs[i].Components
-	}
-	lots, err := s.lotsIn(ctx, lists...)
-	if err != nil {
-		return nil, err
-	}
-	out := make([]Blend, len(rows))
-	ids := make([]int64, len(rows))
-	for i, r := range rows {
-		ids[i] = r.ID
-	}
-	weighed, err := s.usedFor(ctx, ids...)
-	if err != nil {
-		return nil, err
-	}
-	for i, r := range rows {
-		b := look(at, inputs[i], lots, weighed[r.ID])
-		b.ID, b.Version, b.MakingID = r.ID, r.Version, r.MakingID
-		out[i] = b
-	}
-	return out, nil
-}
-
-func (s *Studio) view(ctx context.Context, r store.Blend) (Blend, error) {
-	out, err := s.viewAll(ctx, []store.Blend{r})
-	if err != nil {
-		return Blend{}, err
-	}
-	return out[0], nil
-}
-
 // Blend returns one blend; its making must not be in the bin.
 func (s *Studio) Blend(ctx context.Context, id int64) (Blend, error) {
 	r, err := s.store.Blend(ctx, id)
@@ -389,15 +329,6 @@ func (s *Studio) CreateBlends(ctx context.Context, making int64, in []BlendInput
 		return nil, err
 	}
 	return s.viewAll(ctx, rows)
-}
-
-// shelfOrder is where a blend stands among others by its colour; nil where it has none.
-func (b Blend) shelfOrder() *float64 {
-	if b.Hex == "" {
-		return nil
-	}
-	v := colour.ShelfOrder(b.even.Linear())
-	return &v
 }
 
 // sameFibre reports whether two components are of the same lot and colour.

@@ -259,6 +259,33 @@ func (o Offer) fits(v BuyItem) bool {
 	return errA == nil && errB == nil && colour.CIEDE2000(a.Lab(), b.Lab()) <= likeEnough
 }
 
+// shopsOf are sources as the plan of buying knows them.
+func shopsOf(sources []Source) []buy.Source {
+	shops := make([]buy.Source, len(sources))
+	for i, v := range sources {
+		shops[i] = buy.Source{Postage: cents(v.Postage), FreeFrom: cents(v.FreeFrom)}
+		for _, d := range v.Discounts {
+			shops[i].Discounts = append(shops[i].Discounts, buy.Discount{From: cents(d.From), Part: d.Pct / 100})
+		}
+	}
+	return shops
+}
+
+// offeredFor is what is missing with the packs of each source that would do for it, and their offers.
+func offeredFor(line BuyItem, sources []Source, offers []Offer) (buy.Item, [][]Offer) {
+	it := buy.Item{Grams: line.Grams, Packs: make([][]buy.Pack, len(sources))}
+	by := make([][]Offer, len(sources))
+	for k, src := range sources {
+		for _, o := range offers {
+			if o.SourceID == src.ID && o.fits(line) && len(by[k]) < mostPackSizes {
+				by[k] = append(by[k], o)
+				it.Packs[k] = append(it.Packs[k], packOf(o))
+			}
+		}
+	}
+	return it, by
+}
+
 // buyList works out where a list is bought.
 func (s *Studio) buyList(ctx context.Context, r store.BuyList) (BuyList, error) {
 	out := BuyList{ID: r.ID, Version: r.Version, Name: r.Name, MakingIDs: append([]int64{}, r.Makings...), Items: []BuyItem{}, Sources: []BuyFrom{},
@@ -275,13 +302,7 @@ func (s *Studio) buyList(ctx context.Context, r store.BuyList) (BuyList, error) 
 	if err != nil {
 		return out, err
 	}
-	shops := make([]buy.Source, len(sources))
-	for i, v := range sources {
-		shops[i] = buy.Source{Postage: cents(v.Postage), FreeFrom: cents(v.FreeFrom)}
-		for _, d := range v.Discounts {
-			shops[i].Discounts = append(shops[i].Discounts, buy.Discount{From: cents(d.From), Part: d.Pct / 100})
-		}
-	}
+	shops := shopsOf(sources)
 	var items []buy.Item
 	var of []int // of out.Items
 	packed := [][][]Offer{}
@@ -294,16 +315,7 @@ func (s *Studio) buyList(ctx context.Context, r store.BuyList) (BuyList, error) 
 		if line.Came {
 			continue
 		}
-		it := buy.Item{Grams: line.Grams, Packs: make([][]buy.Pack, len(sources))}
-		by := make([][]Offer, len(sources))
-		for k, src := range sources {
-			for _, o := range offers {
-				if o.SourceID == src.ID && o.fits(line) && len(by[k]) < mostPackSizes {
-					by[k] = append(by[k], o)
-					it.Packs[k] = append(it.Packs[k], packOf(o))
-				}
-			}
-		}
+		it, by := offeredFor(line, sources, offers)
 		items, of, packed = append(items, it), append(of, len(out.Items)-1), append(packed, by)
 	}
 	rests := fmt.Sprintf("%x", sha256.Sum256(fmt.Append(nil, shops, items)))
@@ -345,110 +357,4 @@ func packOf(o Offer) buy.Pack {
 		p.Breaks = append(p.Breaks, buy.Break{From: b.From, Cents: cents(b.Price)})
 	}
 	return p
-}
-
-// CameInput tells that an item has come: what the scale says, and from which dye lot it is.
-type CameInput struct {
-	Item   int64   `json:"item"`
-	Grams  float64 `json:"grams"`
-	DyeLot string  `json:"dye_lot"`
-	Price  float64 `json:"price"` // of all of it; 0: as it stands on the list
-}
-
-// Came weighs an item in as a lot of its own, and puts it into the blends that were waiting for
-// it.
-func (s *Studio) Came(ctx context.Context, id, version int64, in CameInput) (BuyList, error) {
-	return whole(ctx, s, func(ctx context.Context) (BuyList, error) { return s.came(ctx, id, version, in) })
-}
-
-func (s *Studio) came(ctx context.Context, id, version int64, in CameInput) (BuyList, error) {
-	row, err := store.Piece[store.BuyList](ctx, s.store, id)
-	if err != nil {
-		return BuyList{}, err
-	}
-	if row.Version != version {
-		now, err := s.buyList(ctx, row)
-		if err != nil {
-			return now, err
-		}
-		return now, Stale{Current: now}
-	}
-	list, err := s.buyList(ctx, row)
-	if err != nil {
-		return list, err
-	}
-	var l fault.List
-	i := slices.IndexFunc(list.Items, func(v BuyItem) bool { return v.Key == in.Item })
-	if i < 0 || list.Items[max(i, 0)].Came {
-		return list, fault.New("item", "It is not on the list, or has come already.")
-	}
-	v := list.Items[i]
-	CheckGrams(&l, "grams", in.Grams)
-	if len(l) == 0 && in.Grams == 0 {
-		l.Add("grams", "Enter a weight above %s.", unit.Grams(0))
-	}
-	checkText(&l, "dye_lot", "", &in.DyeLot, maxName, false)
-	if !priced(in.Price) {
-		l.Add("price", "Money is from 0 to a million.")
-	}
-	if err := l.Err(); err != nil {
-		return list, err
-	}
-	lot := NewLot{Grams: in.Grams, LotInput: LotInput{
-		Name: v.Name, Kind: v.Kind, Preparation: v.Preparation, Colours: []LotColour{{Hex: v.Hex, Share: 1, Source: "picker"}},
-	}}
-	if in.DyeLot != "" {
-		lot.Note = "dye lot " + in.DyeLot
-	}
-	if j := slices.IndexFunc(list.Sources, func(b BuyFrom) bool { return b.SourceID == v.SourceID }); j >= 0 {
-		lot.WhereFrom = list.Sources[j].Name
-		if in.Price == 0 && v.BoughtG > 0 { // as the list has it, less the discount of the order
-			in.Price = v.Price * (1 - over(list.Sources[j].Off, list.Sources[j].Goods)) * in.Grams / v.BoughtG
-		}
-	}
-	if in.Price > 0 {
-		per := math.Round(in.Price/in.Grams*1e4) / 100
-		lot.CostPer100g = &per
-	}
-	made, err := s.CreateLots(ctx, []NewLot{lot}, "bought for "+v.For)
-	if err != nil {
-		return list, err
-	}
-	row.Items[i].LotID = &made[0].ID
-	out, err := s.saveBuyList(ctx, row)
-	if err != nil {
-		return out, err
-	}
-	return out, s.putIn(ctx, row.Makings, v, made[0])
-}
-
-func over(a, b float64) float64 {
-	if b == 0 {
-		return 0
-	}
-	return a / b
-}
-
-// putIn has the blends of makings that waited for a fibre take it from the lot that came.
-func (s *Studio) putIn(ctx context.Context, makings []int64, v BuyItem, lot Lot) error {
-	blends, err := s.BlendsOf(ctx, makings...)
-	if err != nil {
-		return err
-	}
-	for _, b := range blends {
-		in, changed := b.Input(), false
-		for k, c := range in.Components {
-			if c.LotID == nil && c.Name == v.Name && c.Kind == v.Kind && c.Hex == v.Hex {
-				id := lot.ID
-				in.Components[k].LotID, in.Components[k].OwnG, changed = &id, 0, true
-			}
-		}
-		if !changed {
-			continue
-		}
-		if _, err := s.SaveBlend(ctx, b.ID, b.Version, in, lot.Name+" has come"); err != nil {
-			return err
-		}
-	}
-	return nil
 }

@@ -81,6 +81,8 @@ func (s *Studio) checkBlend(ctx context.Context, in *BlendInput) error {
 	return in.check(kinds)
 }
 
+// change works out what a change makes of a recipe; b is what the shelf says of it, for the verbs that
+// ask.
 func change(b Blend, in BlendInput, c Change) (BlendInput, error) {
 	n := len(in.Components)
 	if c.Key != "" {
@@ -92,77 +94,97 @@ func change(b Blend, in BlendInput, c Change) (BlendInput, error) {
 		in.Came = nil
 		return in, nil
 	}
+	do, known := recipeVerbs[c.Verb]
+	if !known {
+		return in, fault.New("verb", "There is no change called %q.", c.Verb)
+	}
 	if c.Verb != "add" && c.Verb != "largest" && c.Verb != "even" && (c.At < 0 || c.At >= n) {
 		return in, fault.New("at", "There is no such component.")
 	}
 	if math.IsNaN(c.Value) || math.IsInf(c.Value, 0) {
 		return in, fault.New("value", "Enter a number.")
 	}
-	parts := make(blend.Blend, n)
+	r := recipe{Change: c, before: b, in: in, parts: make(blend.Blend, n), components: slices.Clone(in.Components)}
 	for i, p := range in.Components {
-		parts[i] = blend.Part{Parts: p.Parts, Locked: p.Locked}
+		r.parts[i] = blend.Part{Parts: p.Parts, Locked: p.Locked}
 	}
-	components := append([]BlendComponent(nil), in.Components...)
-	var err error
-	switch c.Verb {
-	case "share":
-		parts, err = setHolding(parts, c.At, c.Value, keyed(in.Components, c.Settled))
-	case "grams":
-		parts, err = setHolding(parts, c.At, c.Value/in.TotalG, keyed(in.Components, c.Settled))
-	case "slide":
-		parts, err = parts.Slide(c.At, c.Value)
-	case "parts":
-		parts, err = parts.SetParts(c.At, c.Value)
-	case "lock", "unlock":
-		parts[c.At].Locked = c.Verb == "lock"
-	case "add":
-		if c.Component == nil {
-			return in, fault.New("component", "Choose what to add.")
-		}
-		if n > 0 && c.Value == 0 {
-			c.Value = freeShare(parts) / float64(freeCount(parts)+1)
-		}
-		parts, err = parts.Add(c.Value)
-		components = append(components, *c.Component)
-	case "remove":
-		if n == 1 {
-			in.Components = []BlendComponent{}
-			return in, nil
-		}
-		parts, err = parts.Remove(c.At)
-		components = append(components[:c.At], components[c.At+1:]...)
-	case "remove-shrink":
-		var left float64
-		parts, left, err = parts.RemoveShrinking(c.At)
-		components = append(components[:c.At], components[c.At+1:]...)
-		in.TotalG *= left
-	case "use-all":
-		in.TotalG, err = b.useAll(c.At)
-	case "largest":
-		if b.LargestG == nil || *b.LargestG <= 0 {
-			return in, fault.New("total_g", "Nothing on the shelf limits this blend, or there is none left of a lot.")
-		}
-		in.TotalG = *b.LargestG
-	case "even":
-		each := freeShare(parts) * parts.Total() / float64(max(1, freeCount(parts)))
-		for i := range parts {
-			if !parts[i].Locked {
-				parts[i].Parts = each
-			}
-		}
-	default:
-		return in, fault.New("verb", "There is no change called %q.", c.Verb)
-	}
-	if err != nil {
+	if err := do(&r); err != nil {
 		return in, err
 	}
-	for i := range components {
-		components[i].Parts, components[i].Locked = parts[i].Parts, parts[i].Locked
+	for i := range r.components {
+		r.components[i].Parts, r.components[i].Locked = r.parts[i].Parts, r.parts[i].Locked
 	}
-	in.Components = components
+	in = r.in
+	in.Components = r.components
 	// Whole milligrams, never more than what the shelf gives.
 	in.TotalG = math.Floor(in.TotalG*1000+1e-6) / 1000
 	return in, nil
+}
+
+// recipe is a recipe that is being changed.
+type recipe struct {
+	Change
+	before     Blend
+	in         BlendInput
+	parts      blend.Blend
+	components []BlendComponent
+}
+
+// recipeVerbs are the changes of a recipe.
+var recipeVerbs = map[string]func(*recipe) error{
+	"share":  func(r *recipe) error { return r.hold(r.Value) },
+	"grams":  func(r *recipe) error { return r.hold(r.Value / r.in.TotalG) },
+	"slide":  func(r *recipe) (err error) { r.parts, err = r.parts.Slide(r.At, r.Value); return err },
+	"parts":  func(r *recipe) (err error) { r.parts, err = r.parts.SetParts(r.At, r.Value); return err },
+	"lock":   func(r *recipe) error { r.parts[r.At].Locked = true; return nil },
+	"unlock": func(r *recipe) error { r.parts[r.At].Locked = false; return nil },
+	"add": func(r *recipe) (err error) {
+		if r.Component == nil {
+			return fault.New("component", "Choose what to add.")
+		}
+		if len(r.parts) > 0 && r.Value == 0 {
+			r.Value = freeShare(r.parts) / float64(freeCount(r.parts)+1)
+		}
+		r.components = append(r.components, *r.Component)
+		r.parts, err = r.parts.Add(r.Value)
+		return err
+	},
+	"remove": func(r *recipe) (err error) {
+		if r.components = slices.Delete(r.components, r.At, r.At+1); len(r.components) > 0 {
+			r.parts, err = r.parts.Remove(r.At)
+		}
+		return err
+	},
+	"remove-shrink": func(r *recipe) (err error) {
+		var left float64
+		r.components = slices.Delete(r.components, r.At, r.At+1)
+		r.parts, left, err = r.parts.RemoveShrinking(r.At)
+		r.in.TotalG *= left
+		return err
+	},
+	"use-all": func(r *recipe) (err error) { r.in.TotalG, err = r.before.useAll(r.At); return err },
+	"largest": func(r *recipe) error {
+		if r.before.LargestG == nil || *r.before.LargestG <= 0 {
+			return fault.New("total_g", "Nothing on the shelf limits this blend, or there is none left of a lot.")
+		}
+		r.in.TotalG = *r.before.LargestG
+		return nil
+	},
+	"even": func(r *recipe) error {
+		each := freeShare(r.parts) * r.parts.Total() / float64(max(1, freeCount(r.parts)))
+		for i := range r.parts {
+			if !r.parts[i].Locked {
+				r.parts[i].Parts = each
+			}
+		}
+		return nil
+	},
+}
+
+// hold sets a share, while those that were settled keep theirs.
+func (r *recipe) hold(share float64) (err error) {
+	r.parts, err = setHolding(r.parts, r.At, share, keyed(r.in.Components, r.Settled))
+	return err
 }
 
 // keyed returns the places of the components that are named.

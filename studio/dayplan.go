@@ -69,34 +69,7 @@ func (s *Studio) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJ
 	if len(ids) == 0 {
 		return out, nil
 	}
-	rows, err := s.store.ToCardByID(ctx, ids)
-	if err != nil {
-		return nil, err
-	}
-	off, err := s.store.CameOff(ctx, ids)
-	if err != nil {
-		return nil, err
-	}
-	var laid, of []int64
-	for _, r := range rows {
-		of = append(of, r.BlendID)
-		if r.LayupID != nil {
-			laid = append(laid, *r.LayupID)
-		}
-	}
-	layups := map[int64]store.Layup{}
-	list, err := store.Pieces[store.Layup](ctx, s.store, "id IN ? AND equipment_id = ?", laid, equipment)
-	if err != nil {
-		return nil, err
-	}
-	for _, l := range list {
-		layups[l.ID] = l
-	}
-	blends, err := s.blendsByID(ctx, of)
-	if err != nil {
-		return nil, err
-	}
-	makings, err := s.makingsOf(ctx, blends)
+	list, err := s.toCard(ctx, equipment, ids)
 	if err != nil {
 		return nil, err
 	}
@@ -112,6 +85,64 @@ func (s *Studio) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJ
 	if err != nil {
 		return nil, err
 	}
+	for _, v := range list {
+		left := v.Units - v.off
+		if left <= 0 {
+			continue
+		}
+		j := DayJob{WeighoutID: v.ID, Name: v.Name, Making: v.making, Hex: v.blend.Hex, Units: left, Learned: learned, Equipment: equipment}
+		j.Minutes = float64(left*planOf(v.layup.Plan).Last(e.Bed(), v.blend.Passes)) * minutes
+		for _, c := range v.Components {
+			f := kinds.Named(c.Kind).Family
+			j.Sheds = j.Sheds || f == "sparkle" || f == "down" || c.Preparation == "neps"
+		}
+		out = append(out, j)
+	}
+	return out, nil
+}
+
+// cardable is a weigh-out that follows a lay-up on a carder, with what lies around it.
+type cardable struct {
+	store.ToCard
+	layup  store.Layup
+	blend  Blend
+	making string
+	off    int // units that have come off
+}
+
+// toCard reads weigh-outs that follow a lay-up on a carder and whose making is at work, all at once.
+func (s *Studio) toCard(ctx context.Context, equipment int64, ids []int64) (out []cardable, err error) {
+	rows, err := s.store.ToCardByID(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	off, err := s.store.CameOff(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	var laid, of []int64
+	for _, r := range rows {
+		of = append(of, r.BlendID)
+		if r.LayupID != nil {
+			laid = append(laid, *r.LayupID)
+		}
+	}
+	list, err := store.Pieces[store.Layup](ctx, s.store, "id IN ? AND equipment_id = ?", laid, equipment)
+	if err != nil {
+		return nil, err
+	}
+	layups := map[int64]store.Layup{}
+	for _, l := range list {
+		layups[l.ID] = l
+	}
+	blends, err := s.blendsByID(ctx, of)
+	if err != nil {
+		return nil, err
+	}
+	makings, err := s.makingsOf(ctx, blends)
+	if err != nil {
+		return nil, err
+	}
 	for _, id := range ids {
 		r, known := rows[id]
 		if !known || r.LayupID == nil {
@@ -120,17 +151,9 @@ func (s *Studio) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJ
 		l, laid := layups[*r.LayupID]
 		b, there := blends[r.BlendID]
 		m, live := makings[b.MakingID]
-		left := r.Units - off[id]
-		if !laid || !there || !live || left <= 0 {
-			continue
+		if laid && there && live {
+			out = append(out, cardable{r, l, b, m, off[id]})
 		}
-		j := DayJob{WeighoutID: id, Name: r.Name, Making: m, Hex: b.Hex, Units: left, Learned: learned, Equipment: equipment}
-		j.Minutes = float64(left*planOf(l.Plan).Last(e.Bed(), b.Passes)) * minutes
-		for _, c := range r.Components {
-			f := kinds.Named(c.Kind).Family
-			j.Sheds = j.Sheds || f == "sparkle" || f == "down" || c.Preparation == "neps"
-		}
-		out = append(out, j)
 	}
 	return out, nil
 }

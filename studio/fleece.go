@@ -230,15 +230,11 @@ func (s *Studio) fleeceEntry(ctx context.Context, v Run, in EntryInput) (store.R
 			l.Add("text", "There is no such check.")
 		}
 	case run.Oil:
-		if in.Number == nil || !(*in.Number >= 0 && *in.Number <= 20) {
+		if e.Number = or(in.Number, -1); !(e.Number >= 0 && e.Number <= 20) {
 			l.Add("number", "Oil is from 0 to 20 %% of the weight.")
-		} else {
-			e.Number = *in.Number
 		}
 	case run.Photo:
-		if in.Number != nil {
-			e.Number = *in.Number
-		}
+		e.Number = or(in.Number, 0)
 		if _, err := s.Photo(ctx, int64(e.Number)); err != nil {
 			l.Add("number", "There is no such photo.")
 		}

@@ -220,99 +220,25 @@ func (now Layup) change(c LayupChange) (LayupInput, error) {
 	case "lay", "set", "take", "take-layer":
 		in.Layers, err = now.lays(c)
 		return in, err
-	case "move":
-		p, err = p.Move(c.Layer, c.To)
-	case "split":
-		p, err = p.Split(c.Layer, c.Times, now.StepG)
-	case "repeat":
-		p, err = p.Repeat(c.Layer, c.To, c.Times, now.StepG)
-	case "mirror":
-		p = p.Mirror()
-	case "fit":
-		p = p.Fit(now.fibres, now.StepG)
-	case "gather":
-		p = p.Gather(now.fibres, now.StepG)
-	case "bare":
-		p.Bare = c.Times == 1
-	case "refeed":
-		p.Refeed = layup.Refeed(c.Text)
-		if c.Text == "" {
-			p.Refeed = layup.OwnPlace
-		}
-	case "strips":
-		p.Strips = c.Times
-	case "passes":
-		if p.Passes = c.Times; c.Times < 1 {
-			return in, fault.New("passes", "A batt goes through once at least.")
-		}
-	case "clear":
-		p = p.Clear(now.bed, now.fibres, now.StepG)
-	case "bury":
-		p = p.Bury(now.fibres, now.StepG)
-	case "uneven":
-		p.Uneven = c.Times == 1
-	case "mirror-pairs":
-		p.MirrorPairs = c.Times == 1
-	case "rolags":
-		p.Rolags = c.Times
-	case "draft":
-		p.Draft = c.Value
-	case "place", "joins":
-		if c.Verb == "place" && c.At == -1 {
-			for i := range now.fibres {
-				p = p.PlaceRest(now.bed, now.fibres, i, now.StepG)
-			}
-			break
-		}
-		if c.At < 0 || c.At >= len(now.fibres) {
-			return in, fault.New("at", "There is no such component in the blend.")
-		}
-		if c.Verb == "place" {
-			p = p.PlaceRest(now.bed, now.fibres, c.At, now.StepG)
-			break
-		}
-		if c.Times < 1 || c.Times > now.LastPass {
-			return in, fault.New("joins", "It goes through %d times; a fibre joins at pass 1 to %d.", now.LastPass, now.LastPass)
-		}
-		joins := make([]int, len(now.fibres))
-		for i := range joins {
-			joins[i] = p.JoinsAt(i)
-		}
-		joins[c.At] = c.Times
-		p.Joins = joins
+	case "equipment":
+		in.EquipmentID = c.EquipmentID
+		return in, nil // methods follow when it is looked at
 	case "units":
 		in.Units = c.Times
 	case "more-units":
 		in.Units *= max(1, c.Times)
 	case "name":
 		in.Name = c.Text
-	case "equipment":
-		in.EquipmentID = c.EquipmentID
-		return in, nil // methods follow when it is looked at
 	case "build":
-		if c.Build == nil {
-			return in, fault.New("build", "Choose a builder.")
-		}
-		o := c.Build.Options()
-		o.Step = now.StepG
-		if o.Passes == 0 && layup.UsualPasses(o.Builder) > 1 {
-			o.Passes = max(1, now.blend.Passes)
-		}
-		if c.Build.Smooth {
-			o.Order = SmoothFibres(now.fibres)
-		}
-		if p, err = layup.Build(now.bed, now.fibres, o); err == nil {
-			// What waits for a later pass loses less, so there is less of it.
-			now.plan = p
-			if err = now.fill(in); err == nil {
-				p, err = layup.Build(now.bed, now.fibres, o)
-			}
-			if p.Passes == max(1, now.blend.Passes) {
-				p.Passes = 0 // as the blend
-			}
-		}
+		p, err = now.build(in, c)
 	default:
-		err = fault.New("verb", "There is no change called %q.", c.Verb)
+		do, known := planVerbs[c.Verb]
+		if !known {
+			return in, fault.New("verb", "There is no change called %q.", c.Verb)
+		}
+		if p, err = do(now, p, c); err != nil {
+			return in, err
+		}
 	}
 	in.PlanInput = PlanInputOf(p)
 	return in, err

@@ -89,25 +89,9 @@ func (s *Studio) takeMend(ctx context.Context, at LookWhere, rule string, compon
 		return out, err
 	}
 	b := l.plan.blend
-	said := "mended: " + f.Key
 	switch out.Kind = l.Mends(f.Mend); out.Kind {
 	case MendsBlend, MendsBoth:
-		in, err := mendedBlend(b.Input(), l.Plan, f.Mend.After)
-		if err != nil {
-			return out, err
-		}
-		was, err := s.layupsAsTheyAre(ctx, b.ID)
-		if err != nil {
-			return out, err
-		}
-		out.ID = b.ID
-		now, err := s.SaveBlend(ctx, b.ID, b.Version, in, said)
-		out.Version = now.Version
-		for _, v := range was {
-			if err == nil {
-				err = s.layupFollows(ctx, v, &out)
-			}
-		}
+		err = s.mendRecipe(ctx, l, f, &out)
 		return out, err
 	case MendsLayup:
 		now := *l.plan.layup
@@ -142,6 +126,28 @@ func (s *Studio) takeMend(ctx context.Context, at LookWhere, rule string, compon
 		out.Before, err = s.TellLook(ctx, tells...)
 		return out, err
 	}
+}
+
+// mendRecipe mends the recipe; its lay-ups follow.
+func (s *Studio) mendRecipe(ctx context.Context, l SecondLook, f advice.Finding, out *LookTaken) error {
+	b := l.plan.blend
+	in, err := mendedBlend(b.Input(), l.Plan, f.Mend.After)
+	if err != nil {
+		return err
+	}
+	was, err := s.layupsAsTheyAre(ctx, b.ID)
+	if err != nil {
+		return err
+	}
+	out.ID = b.ID
+	now, err := s.SaveBlend(ctx, b.ID, b.Version, in, "mended: "+f.Key)
+	out.Version = now.Version
+	for _, v := range was {
+		if err == nil {
+			err = s.layupFollows(ctx, v, out)
+		}
+	}
+	return err
 }
 
 // layupsAsTheyAre are the lay-ups of a blend that have all its fibres and no others.

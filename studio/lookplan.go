@@ -20,6 +20,22 @@ type lookPlan struct {
 	told  []Told
 }
 
+// toJudge is a component as the rules know it.
+func (c Component) toJudge(t tint) advice.Fibre {
+	lab := t.colour.Lab()
+	f := advice.Fibre{
+		Name: c.Name, Kind: c.kind, Preparation: c.Preparation, Share: c.Share, StapleMM: c.StapleMM(), Locked: c.Locked, Joins: 1, Lab: &lab,
+	}
+	if c.Lot != nil {
+		f.Superwash = c.Lot.Superwash
+	}
+	if c.HaveG != nil {
+		have := *c.HaveG + c.WeighedG
+		f.HaveG = &have
+	}
+	return f
+}
+
 // planOfLook is a blend as the rules know it, with what its need, a lay-up (the one touched last
 // where none is told), a run and the maker tell.
 func (s *Studio) planOfLook(ctx context.Context, b Blend, at LookWhere) (p lookPlan, err error) {
@@ -36,18 +52,7 @@ func (s *Studio) planOfLook(ctx context.Context, b Blend, at LookWhere) (p lookP
 	}
 	p.Plan = advice.Plan{Passes: b.Passes, TotalG: b.WeighInG, StepG: inGrams(set.StepMg), Units: 1, Schools: m.Schools}
 	for i, c := range b.Components {
-		lab := b.tints[i].colour.Lab()
-		f := advice.Fibre{
-			Name: c.Name, Kind: c.kind, Preparation: c.Preparation, Share: c.Share, StapleMM: c.StapleMM(), Locked: c.Locked, Joins: 1, Lab: &lab,
-		}
-		if c.Lot != nil {
-			f.Superwash = c.Lot.Superwash
-		}
-		if c.HaveG != nil {
-			have := *c.HaveG + c.WeighedG
-			f.HaveG = &have
-		}
-		p.Fibres = append(p.Fibres, f)
+		p.Fibres = append(p.Fibres, c.toJudge(b.tints[i]))
 	}
 	stock, err := s.stock(ctx)
 	if err != nil {

@@ -8,10 +8,8 @@ import (
 	"slices"
 	"strings"
 
-	"fairtangle/core/carding"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
-	"fairtangle/core/losses"
 	"fairtangle/core/run"
 	"fairtangle/core/unit"
 	"fairtangle/store"
@@ -94,105 +92,31 @@ func (s *Studio) entryOf(ctx context.Context, v Run, in EntryInput) (store.RunEn
 	if v.Sort == FleeceRun {
 		return s.fleeceEntry(ctx, v, in)
 	}
-	var l fault.List
-	ownKeyed(&l, in.Key)
-	e := store.RunEntry{Key: in.Key, Unit: in.Unit, Pass: in.Pass, What: in.What, Text: in.Text}
+	t := telling{s: s, ctx: ctx, v: v, in: in, e: store.RunEntry{Key: in.Key, Unit: in.Unit, Pass: in.Pass, What: in.What, Text: in.Text}}
+	ownKeyed(&t.l, in.Key)
 	if in.Unit < 0 || in.Unit >= len(v.state.Units) {
-		l.Add("unit", "There is no such unit in this run.")
+		t.l.Add("unit", "There is no such unit in this run.")
 	}
 	what := run.What(in.What)
-	whole := what == run.Note && in.Pass == 0 || what == run.Count || what == run.Piece || what == run.Tick || what == run.Cleaned ||
-		what == run.Pause || what == run.Decided
-	if whole && what != run.Step {
-		e.Pass = 0
+	if ofUnit(what, in.Pass) {
+		t.e.Pass = 0
 	} else if in.Pass < 1 || in.Pass > mostPasses {
-		l.Add("pass", "A pass is from 1 to %d.", mostPasses)
-	}
-	number := func(least, most float64, sentence string) {
-		if in.Number == nil || !(*in.Number >= least && *in.Number <= most) {
-			l.Add("number", sentence, least, most)
-			return
-		}
-		e.Number = *in.Number
+		t.l.Add("pass", "A pass is from 1 to %d.", mostPasses)
 	}
 	if what.Weights() {
 		if in.Grams == nil {
-			l.Add("grams", "Enter a weight.")
+			t.l.Add("grams", "Enter a weight.")
 		} else {
-			CheckGrams(&l, "grams", *in.Grams)
-			e.Mg = unit.Grams(*in.Grams).Milligrams()
+			CheckGrams(&t.l, "grams", *in.Grams)
+			t.e.Mg = unit.Grams(*in.Grams).Milligrams()
 		}
 	}
-	switch what {
-	case run.In, run.Off, run.Droppings, run.Picked, run.Cloth:
-		e.Text = ""
-	case run.Piece:
-		if e.Text = ""; e.Mg == 0 && len(l) == 0 {
-			l.Add("grams", "Enter a weight above %s.", unit.Grams(0))
-		}
-	case run.Residue:
-		if e.Text == "" {
-			e.Text = string(losses.Returned)
-		}
-		if !slices.Contains([]losses.Residue{losses.Returned, losses.Kept, losses.Thrown}, losses.Residue(e.Text)) {
-			l.Add("text", "The residue is returned, kept or thrown.")
-		}
-	case run.Step:
-		s.stepTo(&l, v, in, &e)
-	case run.Specks:
-		number(0, mostSpecks, "Specks in a pinch are from %g to %g.")
-	case run.Minutes:
-		number(0, mostMinutes, "Minutes are from %g to %g.")
-	case run.Clearance:
-		number(0, mostClearance, "The clearance lies between %g and %g mm.")
-	case run.Pace:
-		number(0, mostPace, "The pace lies between %g and %g turns a minute.")
-	case run.Count:
-		number(0, mostRolls, "Count from %g to %g.")
-		if e.Number != math.Trunc(e.Number) {
-			l.Add("number", "Count whole ones.")
-		}
-	case run.Look:
-		if e.Text != "" && !slices.Contains(carding.Looks(), carding.Look(e.Text)) {
-			l.Add("text", "A look is streaky, marled, heathered or even.")
-		}
-	case run.Note:
-		checkText(&l, "text", "", &e.Text, maxNote, false)
-	case run.Tick:
-		if !slices.Contains(Checks, e.Text) {
-			l.Add("text", "There is no such check.")
-		}
-	case run.Photo:
-		if number(1, math.MaxInt32, "Choose a photo."); len(l) == 0 {
-			if _, err := s.Photo(ctx, int64(e.Number)); err != nil {
-				l.Add("number", "There is no such photo.")
-			}
-		}
-	case run.Apart:
-		if e.Number = or(in.Number, 1); e.Number != 0 && e.Number != 1 {
-			l.Add("number", "1 leaves it out, 0 takes it in again.")
-		}
-	case run.Cleaned:
-		e.Unit, e.Number = 0, or(in.Number, 1)
-	case run.Decided:
-		if !v.Sample {
-			l.Add("what", "This is decided of a sample.")
-		}
-		number(run.TakeIt, run.LeaveIt, "1 takes the blend, 2 changes it, 3 leaves it.")
-		checkText(&l, "text", "", &e.Text, maxNote, false)
-		e.Unit = 0
-	case run.Pause:
-	case run.More, run.Enough:
-		if in.Pass < 1 || len(l) == 0 && in.Pass > len(v.state.Units[in.Unit].Passes) {
-			l.Add("pass", "The unit has not come so far.")
-		}
-		if what == run.More && len(l) == 0 && !v.Equipment.Bed().Again() {
-			l.Add("what", "What lies on a board or on cards is not carded again.")
-		}
-	default:
-		l.Add("what", "This is not told of a run.")
+	if check, told := told[what]; told {
+		check(&t)
+	} else {
+		t.l.Add("what", "This is not told of a run.")
 	}
-	return e, l.Err()
+	return t.e, t.l.Err()
 }
 
 // stepTo moves the work to a step of its unit.

@@ -163,17 +163,8 @@ func (s *Studio) WaitingAt(ctx context.Context, blend, layupID int64) (map[advic
 	return out, nil
 }
 
-// lookOfGradient looks a gradient over: the fibres of its stops, and the colours of its rungs.
-func (s *Studio) lookOfGradient(ctx context.Context, id int64) (SecondLook, error) {
-	g, err := s.Gradient(ctx, id)
-	out := SecondLook{MakingID: g.MakingID, Blend: g.Name}
-	if err != nil {
-		return out, err
-	}
-	at, err := s.stock(ctx)
-	if err != nil {
-		return out, err
-	}
+// stopsAsPlan is a gradient as the rules know it: its stops as fibres, by their grams.
+func (s *Studio) stopsAsPlan(ctx context.Context, at stock, g Ladder) (advice.Plan, error) {
 	stops := advice.Plan{Goal: "gradient", Passes: g.PassesPlanned(), Uses: []string{}}
 	for _, v := range g.Stops {
 		f := advice.Fibre{Name: v.Name, Share: v.Grams, Kind: at.kinds.Named(v.Kind)}
@@ -185,7 +176,7 @@ func (s *Studio) lookOfGradient(ctx context.Context, id int64) (SecondLook, erro
 			if err == nil {
 				f.Kind, f.StapleMM, f.Preparation, f.Superwash = l.kind, l.WorkingStapleMM, l.Preparation, l.Superwash
 			} else if !errors.Is(err, ErrNotFound) {
-				return out, err
+				return stops, err
 			}
 		}
 		stops.Fibres = append(stops.Fibres, f)
@@ -194,11 +185,29 @@ func (s *Studio) lookOfGradient(ctx context.Context, id int64) (SecondLook, erro
 		}
 		told, err := s.ToldOf(ctx, advice.OfLot, *v.LotID)
 		if err != nil {
-			return out, err
+			return stops, err
 		}
 		for _, t := range told {
 			stops.Tell(t.Key, len(stops.Fibres)-1, *t.Value)
 		}
+	}
+	return stops, nil
+}
+
+// lookOfGradient looks a gradient over: the fibres of its stops, and the colours of its rungs.
+func (s *Studio) lookOfGradient(ctx context.Context, id int64) (SecondLook, error) {
+	g, err := s.Gradient(ctx, id)
+	out := SecondLook{MakingID: g.MakingID, Blend: g.Name}
+	if err != nil {
+		return out, err
+	}
+	at, err := s.stock(ctx)
+	if err != nil {
+		return out, err
+	}
+	stops, err := s.stopsAsPlan(ctx, at, g)
+	if err != nil {
+		return out, err
 	}
 	rungs := advice.Plan{Goal: "gradient"}
 	for _, v := range g.Steps {

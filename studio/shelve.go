@@ -160,6 +160,20 @@ func (v Run) AllToShelve() float64 {
 	return inGrams(v.leftToShelve(all, ""))
 }
 
+// lotsOfParts are the lots of the components of a weigh-out, by number.
+func (s *Studio) lotsOfParts(ctx context.Context, parts []WeighoutPart) (map[int64]store.Lot, error) {
+	var ids []int64
+	for _, c := range parts {
+		if c.LotID != nil {
+			ids = append(ids, *c.LotID)
+		}
+	}
+	if len(ids) == 0 {
+		return map[int64]store.Lot{}, nil
+	}
+	return s.store.LotsByID(ctx, ids)
+}
+
 // lotFrom is the lot that the units of a run have become, and what fibre that is.
 func (s *Studio) lotFrom(ctx context.Context, v Run, units []int, f Form, in ShelfInput, mg unit.Milligrams) (lot store.Lot, kind store.Kind, err error) {
 	w := v.Weighout
@@ -168,17 +182,9 @@ func (s *Studio) lotFrom(ctx context.Context, v Run, units []int, f Form, in She
 		return lot, kind, err
 	}
 	made := &store.Made{RunID: v.ID, MakingID: v.MakingID, BlendID: b.ID, Form: f.Key, Count: in.Count, Place: b.Place}
-	var ids []int64
-	for _, c := range w.Components {
-		if c.LotID != nil {
-			ids = append(ids, *c.LotID)
-		}
-	}
-	lots := map[int64]store.Lot{}
-	if len(ids) > 0 {
-		if lots, err = s.store.LotsByID(ctx, ids); err != nil {
-			return lot, kind, err
-		}
+	lots, err := s.lotsOfParts(ctx, w.Components)
+	if err != nil {
+		return lot, kind, err
 	}
 	finished, weighed := v.broughtIn(units)
 	var list []blend.Ingredient

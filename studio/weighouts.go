@@ -3,7 +3,6 @@ package studio
 import (
 	"context"
 	"math"
-	"slices"
 
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
@@ -130,27 +129,6 @@ type Weighout struct {
 	CameHex  string  `json:"came_hex"`
 }
 
-// addedTo reads what a weigh-out that mends a blend is added to.
-func (s *Studio) addedTo(ctx context.Context, w *Weighout, r store.Weighout) error {
-	w.AddedToG, w.CameHex = inGrams(r.AddedToMg), r.CameHex
-	t := tint{colour: reflectanceOf(r.CameHex), own: 1}
-	b, err := s.Blend(ctx, r.BlendID)
-	if err == nil && b.Carded != nil && b.cameAs != nil {
-		of := make([]float64, len(b.Components))
-		for i, c := range b.Components {
-			for _, p := range b.cameAs.Of {
-				if p.Key == c.Key {
-					of[i] = p.Grams / b.cameAs.Grams
-				}
-			}
-		}
-		t.own = w.at.strengthTogether(b.tints, of)
-		t.colour = reflectanceIn(store.Colour{Hex: r.CameHex, Reflectance: b.cameAs.Reflectance})
-	}
-	w.added = &t
-	return err
-}
-
 // Place is a cell of the table.
 type Place struct {
 	Unit      int `json:"unit"`
@@ -223,14 +201,7 @@ func (s *Studio) plan(ctx context.Context, blendID int64, in WeighoutInput) (sto
 		row.Lays = laysOf(*follows)
 	}
 	for i, c := range b.Components {
-		loss := WeighoutLoss{LossPct: c.LossPct, Decay: c.kind.Decay, JoinsAtPass: 1}
-		if follows != nil {
-			loss.JoinsAtPass = follows.plan.JoinsAt(i)
-		}
-		if len(in.Lines) > 0 {
-			loss = in.Lines[i]
-			loss.JoinsAtPass = max(loss.JoinsAtPass, 1)
-		}
+		loss := in.lossOf(i, c, follows)
 		o.Components = append(o.Components, weigh.Component{Share: c.Share, LossPass: loss.LossPct / 100, Decay: loss.Decay, JoinsAt: loss.JoinsAtPass})
 		row.Components = append(row.Components, store.WeighoutComponent{
 			Position: i, LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex,
@@ -283,49 +254,15 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 	n := len(r.Components)
 	w.tints, w.at = make([]tint, n), at
 	for i, c := range r.Components {
-		p := WeighoutPart{
-			LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, Share: c.Share,
-			LossPct: c.LossPct, Decay: c.Decay, JoinsAtPass: c.JoinsAtPass, HexList: []string{c.Hex}, kind: at.kinds.Named(c.Kind),
-		}
-		p.Staple = p.kind.StapleMM.Mid()
-		w.tints[i], _ = tintOf(nil, "", c.Hex, p.kind)
-		if c.OwnMg > 0 {
-			own := inGrams(c.OwnMg)
-			p.HaveG = &own
-		}
-		if c.LotID != nil {
-			row := lots[*c.LotID]
-			l := lotOf(row, at.kinds)
-			p.Staple, p.HexList = l.WorkingStapleMM, p.HexList[:0]
-			for _, v := range l.Colours {
-				p.HexList = append(p.HexList, v.Hex)
-			}
-			if c.OnlyHex == "" && len(p.HexList) > 1 && slices.Contains(p.HexList, c.Hex) {
-				c.OnlyHex = c.Hex // from before it was kept by itself
-			}
-			if c.OnlyHex != "" {
-				p.HexList = []string{c.OnlyHex}
-			}
-			have := inGrams(row.Left(c.OnlyHex))
-			p.HaveG = &have
-			w.tints[i], _ = tintOf(&row, c.OnlyHex, c.Hex, p.kind)
-		}
+		var p WeighoutPart
+		p, w.tints[i] = at.part(c, lots)
 		w.Components = append(w.Components, p)
 	}
 	for u := range w.Units {
 		w.Units[u].Cells = make([]WeighoutCell, n)
 		w.Units[u].Done = true
 	}
-	for _, v := range r.Notes {
-		if v.Unit < len(w.Units) {
-			u := &w.Units[v.Unit]
-			u.Note, u.NoteVersion = v.Note, v.Version
-			if v.OffMg != nil {
-				off := inGrams(*v.OffMg)
-				u.OffG = &off
-			}
-		}
-	}
+	w.noted(r.Notes)
 	if r.AddedToMg > 0 {
 		if err := s.addedTo(ctx, &w, r); err != nil {
 			return Weighout{}, err

@@ -60,33 +60,46 @@ Listening on anything but this machine needs a passphrase of at least 12 signs
 in the environment variable FAIRTANGLE_PASSPHRASE`
 
 func run(ctx context.Context, args []string, out, logs io.Writer) error {
-	if len(args) > 0 && args[0] == "reader" {
-		return reader(ctx, args[1:], out, logs)
-	}
-	if len(args) > 0 && args[0] == "scale" {
-		return scale(ctx, args[1:], out, logs)
-	}
-	if len(args) > 0 {
-		switch args[0] {
-		case "backup":
-			return backup(ctx, args[1:], out, logs)
-		case "restore":
-			return restore(ctx, args[1:], out, logs)
-		case "check":
-			return check(ctx, args[1:], out)
-		}
-	}
-	if len(args) == 0 || (args[0] != "serve" && args[0] != "demo") {
+	if len(args) == 0 {
 		return errors.New(usage)
 	}
-	isDemo := args[0] == "demo"
-	flags := flag.NewFlagSet(args[0], flag.ContinueOnError)
+	switch verb, rest := args[0], args[1:]; verb {
+	case "reader":
+		return reader(ctx, rest, out, logs)
+	case "scale":
+		return scale(ctx, rest, out, logs)
+	case "backup":
+		return backup(ctx, rest, out, logs)
+	case "restore":
+		return restore(ctx, rest, out, logs)
+	case "check":
+		return check(ctx, rest, out)
+	case "serve", "demo":
+		return work(ctx, verb == "demo", rest, out, logs)
+	}
+	return errors.New(usage)
+}
+
+// sampleWorld fills the studio with the sample world and its simulated devices.
+func sampleWorld(ctx context.Context, st *studio.Studio) ([]web.Pan, error) {
+	if err := demo.Fill(ctx, st); err != nil {
+		return nil, fmt.Errorf("sample world: %w", err)
+	}
+	if err := standIn(ctx, st); err != nil {
+		return nil, err
+	}
+	return standInScales(ctx, st)
+}
+
+// work serves data, or the sample world.
+func work(ctx context.Context, isDemo bool, args []string, out, logs io.Writer) error {
+	flags := flag.NewFlagSet(map[bool]string{true: "demo", false: "serve"}[isDemo], flag.ContinueOnError)
 	flags.SetOutput(logs)
 	addr := flags.String("addr", "127.0.0.1:8080", "address to listen on")
 	data := flags.String("data", "", "data directory")
 	host := flags.String("host", "", "names that browsers may call it by, with commas between them")
 	proxy := flags.String("proxy", "", "addresses of proxies before it whose X-Forwarded-For is believed, with commas between them")
-	if err := flags.Parse(args[1:]); err != nil {
+	if err := flags.Parse(args); err != nil {
 		return err
 	}
 	dir, err := dataDir(*data, isDemo)
@@ -129,13 +142,7 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	}
 	var pans []web.Pan
 	if isDemo {
-		if err := demo.Fill(ctx, st); err != nil {
-			return fmt.Errorf("sample world: %w", err)
-		}
-		if err := standIn(ctx, st); err != nil {
-			return err
-		}
-		if pans, err = standInScales(ctx, st); err != nil {
+		if pans, err = sampleWorld(ctx, st); err != nil {
 			return err
 		}
 	}

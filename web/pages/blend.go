@@ -2,7 +2,6 @@ package pages
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"net/http"
 	"strings"
@@ -219,8 +218,6 @@ type blendBody struct {
 	Wants        *wantsOfBlend // what the need of its making wants of it
 }
 
-type wantsOfBlend struct{ Href, Text string }
-
 func (s *server) blend(c *gin.Context) (studio.Blend, error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
@@ -376,26 +373,4 @@ func (s *server) setTarget(c *gin.Context) error {
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/blends/%d", b.ID))
 	return nil
-}
-
-// wantsOf is what the need of a making wants of a blend, and whether the blend is as heavy; nil
-// where it has told none.
-func (s *server) wantsOf(c *gin.Context, b studio.Blend, u show.Units) (*wantsOfBlend, error) {
-	n, err := s.studio.NeedOf(c.Request.Context(), b.MakingID)
-	if errors.Is(err, studio.ErrNotFound) || err == nil && !n.Enough {
-		return nil, nil
-	}
-	if err != nil {
-		return nil, err
-	}
-	for _, v := range n.Blends {
-		if v.ID == b.ID {
-			w := &wantsOfBlend{Href: fmt.Sprintf("/needs/%d", n.ID), Text: u.Grams(v.WantG) + " of it"}
-			if v.Apart {
-				w.Text += ", other than it had when this page was opened"
-			}
-			return w, nil
-		}
-	}
-	return nil, nil
 }

@@ -98,8 +98,21 @@ func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) 
 			q.Order = append(q.Order, n)
 		}
 	}
+	if begins, err = timesOfDay(b.Form, &q); err == nil {
+		b.Plan, err = studio.PlanDay(ctx, jobs, q)
+	}
+	if l, ok := fault.From(err); ok {
+		u, _, unitsErr := s.units(c)
+		b.blame(l, u)
+		return b, begins, unitsErr
+	}
+	return b, begins, err
+}
+
+// timesOfDay reads when the day begins, how long it is and what cleaning and breaks take.
+func timesOfDay(f form, q *studio.DayInput) (begins time.Time, err error) {
 	r := &reader{v: url.Values{}}
-	for k, v := range b.Form.Values {
+	for k, v := range f.Values {
 		r.v.Set(k, v)
 	}
 	q.Times.Full, q.Times.Quick = r.number("cleaning", "minutes"), r.number("quick", "minutes")
@@ -111,23 +124,18 @@ func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) 
 		r.wrong.Add("at", "Enter a time such as 09:00.")
 	}
 	now := time.Now()
-	begins = time.Date(now.Year(), now.Month(), now.Day(), begins.Hour(), begins.Minute(), 0, 0, time.Local)
-	err = r.wrong.Err()
-	if err == nil {
-		b.Plan, err = studio.PlanDay(ctx, jobs, q)
-	}
-	if l, ok := fault.From(err); ok {
-		u, _, unitsErr := s.units(c)
-		for _, f := range l {
-			if strings.HasPrefix(f.Field, "jobs") { // of what waits, not of the form
-				b.Problem = f.In(u)
-				continue
-			}
-			b.Form.Errors[dayField(f.Field)] = f.In(u)
+	return time.Date(now.Year(), now.Month(), now.Day(), begins.Hour(), begins.Minute(), 0, 0, time.Local), r.wrong.Err()
+}
+
+// blame puts what is wrong to its field, and what is wrong with what waits beside them.
+func (b *dayBody) blame(l fault.List, u show.Units) {
+	for _, f := range l {
+		if strings.HasPrefix(f.Field, "jobs") {
+			b.Problem = f.In(u)
+			continue
 		}
-		return b, begins, unitsErr
+		b.Form.Errors[dayField(f.Field)] = f.In(u)
 	}
-	return b, begins, err
 }
 
 // dayField is the field of the form for one of the API.
@@ -171,6 +179,16 @@ func (s *server) dayCalendar(c *gin.Context) error {
 	return nil
 }
 
+// ordered is the address of the same day in another order, of the same page of what waits.
+func ordered(at *url.URL, order string) string {
+	q := at.Query()
+	q.Del("did")
+	if q.Del("order"); order != "" {
+		q.Set("order", order)
+	}
+	return at.Path + "?" + q.Encode()
+}
+
 // look puts the plan into words.
 func (b *dayBody) look(at *url.URL, begins time.Time) {
 	p := b.Plan
@@ -187,9 +205,37 @@ func (b *dayBody) look(at *url.URL, begins time.Time) {
 		}
 		next := slices.Clone(ids)
 		next[i], next[to] = next[to], next[i]
-		return withQuery(at, "order", strings.Join(next, ","))
+		return ordered(at, strings.Join(next, ","))
 	}
 	free, _ := strconv.ParseFloat(b.Form.V("free"), 64)
+	b.lines(begins, free, moved)
+	b.Said = fmt.Sprintf("%s min in all, %s of them cleaning; %s to %s.", show.Fixed(p.TotalMin, 0), show.Fixed(p.CleaningMin, 0), clock(begins, 0),
+		clock(begins, p.TotalMin))
+	if free > 0 && p.Fits < len(p.Jobs) {
+		b.Said += fmt.Sprintf(" %d of %d fit into the time there is.", p.Fits, len(p.Jobs))
+	}
+	b.Compared = "No order of these needs less cleaning."
+	if !p.Exact {
+		b.Compared = "The best order that was found."
+	}
+	if at.Query().Get("order") != "" {
+		b.Best = ordered(at, "")
+		if p.TotalMin > p.BestMin+1e-9 {
+			b.Compared = fmt.Sprintf("As you moved it, it takes %s min longer than the best order.", show.Fixed(p.TotalMin-p.BestMin, 0))
+		}
+	}
+	b.Calendar = strings.Replace(at.RequestURI(), "/day", "/day.ics", 1)
+	b.Minutes = "Minutes are those of the equipment; after three passes with a clock they are your own."
+	for _, j := range p.Jobs {
+		if j.Learned {
+			b.Minutes = "Minutes are those that your own runs on it took."
+		}
+	}
+}
+
+// lines are what is done when; moved is the address at which a job stands in another place.
+func (b *dayBody) lines(begins time.Time, free float64, moved func(i, to int) string) {
+	p := b.Plan
 	n := 0
 	for _, s := range p.Stretches() {
 		l := dayLine{Kind: s.Kind, Width: 100 * (s.To - s.From) / p.TotalMin, Late: free > 0 && s.To > free}
@@ -214,28 +260,6 @@ func (b *dayBody) look(at *url.URL, begins time.Time) {
 			l.Sub = strings.TrimPrefix(l.Sub+", beyond the time there is", ", ")
 		}
 		b.Lines = append(b.Lines, l)
-	}
-	b.Said = fmt.Sprintf("%s min in all, %s of them cleaning; %s to %s.", show.Fixed(p.TotalMin, 0), show.Fixed(p.CleaningMin, 0), clock(begins, 0),
-		clock(begins, p.TotalMin))
-	if free > 0 && p.Fits < len(p.Jobs) {
-		b.Said += fmt.Sprintf(" %d of %d fit into the time there is.", p.Fits, len(p.Jobs))
-	}
-	b.Compared = "No order of these needs less cleaning."
-	if !p.Exact {
-		b.Compared = "The best order that was found."
-	}
-	if at.Query().Get("order") != "" {
-		b.Best = withQuery(at, "order", "")
-		if p.TotalMin > p.BestMin+1e-9 {
-			b.Compared = fmt.Sprintf("As you moved it, it takes %s min longer than the best order.", show.Fixed(p.TotalMin-p.BestMin, 0))
-		}
-	}
-	b.Calendar = strings.Replace(at.RequestURI(), "/day", "/day.ics", 1)
-	b.Minutes = "Minutes are those of the equipment; after three passes with a clock they are your own."
-	for _, j := range p.Jobs {
-		if j.Learned {
-			b.Minutes = "Minutes are those that your own runs on it took."
-		}
 	}
 }
 

@@ -6,11 +6,9 @@ import (
 	"net/http"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/core/carding"
 	"fairtangle/studio"
 	"fairtangle/web/show"
 )
@@ -69,26 +67,6 @@ type lessonLine struct {
 	State      string
 	Apart      bool
 	Doubts     bool
-}
-
-// weightPlot has numbers that were foreseen over time, with their ranges.
-type weightPlot struct {
-	Points []plotWeight
-	Ticks  []plotLabel
-	Name   string
-	Said   string
-}
-
-type plotWeight struct {
-	X, Low, High, Said, Off float64
-	Held                    bool
-	Title                   string
-	Href                    string
-}
-
-type plotLabel struct {
-	Y    float64
-	Text string
 }
 
 func (s *server) notebook(c *gin.Context) error {
@@ -306,101 +284,6 @@ const (
 	plotMost           = 60
 )
 
-// plotted is what was foreseen of a number, and what came.
-type plotted struct {
-	said, low, high, came float64
-	held                  bool
-	title, href           string
-}
-
-// plotOf plots the latest of them between bounds that hold them all; tick writes a number. With
-// whole, the plot goes from the least number to the greatest and has a line at each.
-func plotOf(list []plotted, least, most float64, whole bool, tick func(float64) string) (out weightPlot) {
-	list = list[max(0, len(list)-plotMost):]
-	if len(list) == 0 {
-		return out
-	}
-	low, high, lines := least, most, most-least+1
-	if !whole {
-		low, high, lines = math.Inf(1), math.Inf(-1), 4
-		for _, f := range list {
-			low, high = min(low, f.low, f.came), max(high, f.high, f.came)
-		}
-		pad := max(least, 0.06*(high-low))
-		low, high = max(0, low-pad), high+pad
-	}
-	y := func(g float64) float64 { return plotFoot - (g-low)/(high-low)*(plotFoot-plotTop) }
-	for i, f := range list {
-		out.Points = append(out.Points, plotWeight{
-			X: plotLeft + plotWide*(float64(i)+0.5)/float64(len(list)), Low: y(f.low), High: y(f.high), Said: y(f.said), Off: y(f.came), Held: f.held,
-			Title: f.title, Href: f.href,
-		})
-	}
-	for i := range int(lines) {
-		g := low + (high-low)*float64(i)/(lines-1)
-		out.Ticks = append(out.Ticks, plotLabel{y(g), tick(g)})
-	}
-	return out
-}
-
-// plotsOf are the plots of weights, minutes, colours and looks, each with a sentence.
-func plotsOf(r studio.Record, u show.Units) (out []weightPlot) {
-	add := func(name, said string, p weightPlot) {
-		p.Name, p.Said = name, said
-		out = append(out, p)
-	}
-	of := func(n int, what string, held int) string {
-		return fmt.Sprintf("Of %s foreseen, %d lay in the range that was stated (it should be 9 of 10).", show.Plural(n, what), held)
-	}
-	var weights []plotted
-	for _, f := range r.Weights {
-		title := fmt.Sprintf("%s, %d: foreseen %s (%s to %s), came off %s", f.Name, f.Unit+1, u.Grams(f.Said.Grams), u.Plain(f.Said.LowG),
-			u.Grams(f.Said.HighG), u.Grams(f.OffG))
-		weights = append(weights, plotted{f.Said.Grams, f.Said.LowG, f.Said.HighG, f.OffG, f.Held, title, fmt.Sprintf("/runs/%d/record", f.RunID)})
-	}
-	if len(weights) > 0 {
-		add("Weight", of(len(weights), "weight", r.Held), plotOf(weights, 0.5, 0, false, u.Grams))
-	}
-	if list, held := comparedOf(r.Minutes, func(v float64) string { return show.Fixed(v, 0) + " min" }); len(list) > 0 {
-		add("Minutes of a pass", of(len(list), "time", held), plotOf(list, 1, 0, false, func(v float64) string { return show.Fixed(v, 0) + "\u00a0min" }))
-	}
-	if list, held := comparedOf(r.Colours, func(v float64) string { return show.Fixed(v, 1) }); len(list) > 0 {
-		add("Colour, how far off in CIEDE2000", of(len(list), "colour", held), plotOf(list, 0.5, 0, false, func(v float64) string { return show.Fixed(v, 1) }))
-	}
-	if list, held := comparedOf(r.LookList, lookName); len(list) > 0 {
-		said := fmt.Sprintf("Of %s foreseen, %d came as foreseen.", show.Plural(len(list), "look"), held)
-		add("Look", said, plotOf(list, 1, float64(len(carding.Looks())), true, lookName))
-	}
-	return out
-}
-
-func lookName(v float64) string {
-	return string(carding.Looks()[min(max(int(v+0.5), 1), len(carding.Looks()))-1])
-}
-
-// comparedOf is what is plotted of numbers that were foreseen, and how many lay in their range.
-func comparedOf(list []studio.Compared, words func(float64) string) (out []plotted, held int) {
-	for _, f := range list {
-		where := fmt.Sprintf("%s, %d, pass %d", f.Name, f.Unit+1, f.Pass)
-		href := fmt.Sprintf("/runs/%d/record", f.RunID)
-		if f.LotID != 0 {
-			where, href = f.Name, fmt.Sprintf("/lots/%d", f.LotID)
-		}
-		said := words(f.Said)
-		switch {
-		case f.LotID != 0:
-			said = "at most " + words(f.High)
-		case f.High > f.Low:
-			said += fmt.Sprintf(" (%s to %s)", words(f.Low), words(f.High))
-		}
-		out = append(out, plotted{f.Said, f.Low, f.High, f.Came, f.Held, fmt.Sprintf("%s: foreseen %s, came %s", where, said, words(f.Came)), href})
-		if f.Held {
-			held++
-		}
-	}
-	return out, held
-}
-
 // learning switches on or off that losses are learned, or leaves one weighing out.
 func (s *server) learning(c *gin.Context) error {
 	if err := parsed(c); err != nil {
@@ -426,142 +309,5 @@ func (s *server) learning(c *gin.Context) error {
 		return err
 	}
 	goTo(c, "/notebook#learned", "saved")
-	return nil
-}
-
-// swatchesBody is all blends ever made, as fibre.
-type swatchesBody struct {
-	Blends []makingBlend
-	Pages  pageLinks
-}
-
-// swatchesPage is how many swatches a page shows.
-const swatchesPage = 48
-
-func (s *server) swatches(c *gin.Context) error {
-	b := swatchesBody{Pages: pagesOf(c, swatchesPage)}
-	list, all, err := s.studio.Swatches(c.Request.Context(), b.Pages.Offset, b.Pages.Size)
-	if err != nil {
-		return err
-	}
-	b.Pages.of(c, all)
-	for _, v := range list {
-		b.Blends = append(b.Blends, makingBlend{v, bandsOf(v)})
-	}
-	s.render(c, http.StatusOK, "swatches", page{Title: "Swatches of the past", Here: "notebook", Wide: true}, b)
-	return nil
-}
-
-// besideBody is two lines of the notebook side by side.
-type besideBody struct {
-	Names [2]notebookLine
-	Rows  []besideRow
-	Only  bool // fewer than two were chosen
-}
-
-type besideRow struct {
-	Name   string
-	Values [2]string
-}
-
-// notebookBeside sets two runs side by side.
-func (s *server) notebookBeside(c *gin.Context) error {
-	u, _, err := s.units(c)
-	if err != nil {
-		return err
-	}
-	var b besideBody
-	chosen := c.QueryArray("with")
-	b.Only = len(chosen) < 2
-	for i, v := range chosen[:min(len(chosen), 2)] {
-		_, number, _ := strings.Cut(v, "-")
-		n, err := strconv.ParseInt(number, 10, 64)
-		if err != nil || !strings.HasPrefix(v, "carding-") {
-			return studio.ErrNotFound
-		}
-		r, err := s.studio.Run(c.Request.Context(), n)
-		if err != nil {
-			return err
-		}
-		at, _ := time.Parse(time.RFC3339, r.At)
-		l := studio.NotebookLine{Run: &r}
-		l.Name, l.Sort, l.ID, l.At = r.Name, "carding", r.ID, at
-		b.Names[i] = notebookLineOf(l, u)
-		facts := append([]cardFact{{"When", show.Date(at)}}, contentFacts(r)...)
-		for _, f := range append(facts, b.Names[i].Facts...) {
-			b.put(i, f)
-		}
-	}
-	s.render(c, http.StatusOK, "beside", page{Title: "Side by side", Here: "notebook", Wide: true}, b)
-	return nil
-}
-
-func (b *besideBody) put(i int, f cardFact) {
-	for k := range b.Rows {
-		if b.Rows[k].Name == f.Name && b.Rows[k].Values[i] == "" {
-			b.Rows[k].Values[i] = f.Value
-			return
-		}
-	}
-	row := besideRow{Name: f.Name}
-	row.Values[i] = f.Value
-	b.Rows = append(b.Rows, row)
-}
-
-// contentFacts are the fibres of a run and their shares.
-func contentFacts(v studio.Run) (out []cardFact) {
-	for _, c := range v.Weighout.Components {
-		out = append(out, cardFact{c.Name, show.Percent(c.FinishedShare)})
-	}
-	return out
-}
-
-// recordCardBody is a run on one sheet, to print and keep.
-type recordCardBody struct {
-	Run      studio.Run
-	View     runView
-	Blend    studio.Blend
-	Bands    []bandPart
-	Facts    []cardFact
-	Contents []cardFact
-	Layers   []string
-	Picture  string
-	When     string
-	Size     string
-	Sizes    []string
-}
-
-// recordCard is the record of a run as a card, from A6 to A4.
-func (s *server) recordCard(c *gin.Context) error {
-	v, blend, u, p, err := s.runAround(c)
-	if err != nil {
-		return err
-	}
-	if v.Sort == studio.FleeceRun {
-		return studio.ErrNotFound
-	}
-	b := recordCardBody{Run: v, Blend: blend, Bands: bandsOf(blend), Facts: runFacts(v, u), Size: c.DefaultQuery("size", "A5"), Sizes: cardSizes}
-	if b.View, err = s.runView(c, v, u); err != nil {
-		return err
-	}
-	at, _ := time.Parse(time.RFC3339, v.At)
-	b.When = show.Date(at)
-	shown := u.WithStep(v.Weighout.StepG)
-	for _, k := range v.Weighout.Components {
-		b.Contents = append(b.Contents, cardFact{k.Name, show.Percent(k.FinishedShare) + ", " + shown.Grams(k.TotalG) + " weighed in"})
-	}
-	l := v.Steps(0)
-	for i, layer := range l.LayupInput.Layers {
-		b.Layers = append(b.Layers, fmt.Sprintf("%d. %s", i+1, layerTitle(layer, l)))
-	}
-	for _, unit := range b.View.Units {
-		for _, pass := range unit.Passes {
-			for _, id := range pass.Photos {
-				b.Picture = b.View.Photos[id].URL
-			}
-		}
-	}
-	p.Title, p.Scripts = v.Name+", record card", []string{"js/print.js"}
-	s.render(c, http.StatusOK, "recordcard", p, b)
 	return nil
 }

@@ -1,0 +1,35 @@
+package pages
+
+import (
+	"errors"
+	"fmt"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/web/show"
+)
+
+type wantsOfBlend struct{ Href, Text string }
+
+// wantsOf is what the need of a making wants of a blend, and whether the blend is as heavy; nil
+// where it has told none.
+func (s *server) wantsOf(c *gin.Context, b studio.Blend, u show.Units) (*wantsOfBlend, error) {
+	n, err := s.studio.NeedOf(c.Request.Context(), b.MakingID)
+	if errors.Is(err, studio.ErrNotFound) || err == nil && !n.Enough {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	for _, v := range n.Blends {
+		if v.ID == b.ID {
+			w := &wantsOfBlend{Href: fmt.Sprintf("/needs/%d", n.ID), Text: u.Grams(v.WantG) + " of it"}
+			if v.Apart {
+				w.Text += ", other than it had when this page was opened"
+			}
+			return w, nil
+		}
+	}
+	return nil, nil
+}
