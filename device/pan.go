@@ -3,7 +3,6 @@ package device
 import (
 	"bufio"
 	"context"
-	"fairtangle/core/unit"
 	"fmt"
 	"io"
 	"math"
@@ -12,6 +11,8 @@ import (
 	"strings"
 	"sync"
 	"time"
+
+	"fairtangle/core/unit"
 )
 
 // Pan is the simulated scale that ships with the program: what is put on it makes it
@@ -41,6 +42,8 @@ const (
 	panSwings   = 170 * time.Millisecond
 	panStable   = 600 * time.Millisecond // at least, and until what is left is no step
 	panDrift    = 0.12                   // steps, in the root of a second
+	panDrifts   = 0.4                    // steps at most
+	panRests    = 0.09                   // steps that are left of a swing where it rests: with the drift less than half a step, so that it shows one weight
 	panEvery    = 100 * time.Millisecond
 	panOverMost = 1.02 // of the capacity
 )
@@ -104,11 +107,11 @@ func (p *Pan) shows() (grams float64, stable bool) {
 		if behind := p.now().Add(-10 * time.Second); p.drifted.Before(behind) {
 			p.drifted = behind
 		}
-		p.drift = max(-0.4*p.Step, min(0.4*p.Step, p.drift+panDrift*p.Step*p.rng.NormFloat64()))
+		p.drift = max(-panDrifts*p.Step, min(panDrifts*p.Step, p.drift+panDrift*p.Step*p.rng.NormFloat64()))
 	}
 	far := math.Exp(-float64(t) / float64(panSettles))
 	v := p.on + (p.was-p.on)*far*math.Cos(2*math.Pi*float64(t)/float64(3*panSwings))
-	return v + p.drift, t >= panStable && far*math.Abs(p.was-p.on) < 0.4*p.Step
+	return v + p.drift, t >= panStable && far*math.Abs(p.was-p.on) < panRests*p.Step
 }
 
 func (p *Pan) round(v float64) float64 { return math.Round(v/p.Step) * p.Step }

@@ -14,6 +14,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 )
 
 // watched is what a scale said, for a test to wait on.
@@ -258,6 +259,28 @@ func TestAPanIsStableOnceItRests(t *testing.T) {
 }
 
 // What takes a call and hangs up unheard is called less and less often, not for ever at once.
+// A pan that says that it rests shows one weight: that of what lies there, whole steps of it.
+func TestARestingPanShowsOneWeight(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		now := time.Unix(1_800_000_000, 0)
+		p := NewPan(0.1, 3000, rapid.Uint64().Draw(t, "seed"), func() time.Time { return now })
+		var on int
+		for range rapid.IntRange(1, 6).Draw(t, "puts") {
+			by := rapid.IntRange(0, 300).Draw(t, "tenths")
+			on += by
+			p.Put(float64(by) / 10)
+			for range rapid.IntRange(1, 80).Draw(t, "lines") {
+				now = now.Add(time.Duration(rapid.IntRange(20, 900).Draw(t, "ms")) * time.Millisecond)
+				h, err := ParseScaleLine(p.Line())
+				require.NoError(t, err)
+				if h.Mark == Stable {
+					require.InDelta(t, float64(on)/10, h.Grams, 1e-9)
+				}
+			}
+		}
+	})
+}
+
 func TestWhatHangsUpUnheardIsNotCalledAtOnce(t *testing.T) {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
