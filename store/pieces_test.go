@@ -97,6 +97,41 @@ func TestFilesOfEarlierReleasesOpen(t *testing.T) {
 	}
 }
 
+// What came off of runs is counted where they were kept before it was: of three units two have come off
+// their last pass, and of the third something did, which was taken back.
+func TestRunsOfEarlierReleasesAreCounted(t *testing.T) {
+	dir := t.TempDir()
+	db, err := connect(filepath.Join(dir, FileName), 1)
+	require.NoError(t, err)
+	o := *gormigrate.DefaultOptions
+	o.UseTransaction = true
+	require.NoError(t, gormigrate.New(db, &o, migrations()[:15]).Migrate())
+	const at = `'2026-11-01', '2026-11-01'`
+	for _, sql := range []string{
+		`INSERT INTO makings (id, version, created_at, updated_at, name, note) VALUES (1, 1, ` + at + `, 'throw', '')`,
+		`INSERT INTO runs (id, version, created_at, updated_at, sort, name, making_id, units, passes, cloth_mg, plan)
+			VALUES (1, 5, ` + at + `, 'carding', 'three batts', 1, 3, 2, 0, '{}')`,
+		`INSERT INTO run_entries VALUES (1, 'a', 1, '2026-11-01', 0, 2, 'off', 30000, 0, '', NULL, NULL), (2, 'b', 1, '2026-11-01', 1, 1, 'off', 29000, 0, '', NULL, NULL),
+			(3, 'c', 1, '2026-11-01', 1, 2, 'off', 28000, 0, '', NULL, NULL), (4, 'd', 1, '2026-11-01', 2, 2, 'off', 31000, 0, '', NULL, NULL),
+			(5, 'e', 1, '2026-11-01', 2, 2, 'off', 0, 0, '', 4, NULL)`,
+	} {
+		require.NoError(t, db.Exec(sql).Error)
+	}
+	pool, err := db.DB()
+	require.NoError(t, err)
+	require.NoError(t, pool.Close())
+	s, err := Open(dir, time.Now)
+	require.NoError(t, err)
+	defer s.Close()
+	r, err := s.Run(t.Context(), 1)
+	require.NoError(t, err)
+	assert.Equal(t, []int{2, 2}, []int{r.CameOff, r.SomeOff})
+	assert.EqualValues(t, 5, r.Version, "nothing else of it is touched")
+	r, err = s.Enter(t.Context(), 1, []RunEntry{{Key: "a-key-of-its-own", Unit: 2, Pass: 1, What: "off", Mg: 30_500}}, func(Run) error { return nil })
+	require.NoError(t, err)
+	assert.Equal(t, []int{2, 3}, []int{r.CameOff, r.SomeOff}, "the third has begun to come off")
+}
+
 func opensFrom(t *testing.T, release int) {
 	dir := t.TempDir()
 	db, err := connect(filepath.Join(dir, FileName), 1)
