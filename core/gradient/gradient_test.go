@@ -131,7 +131,9 @@ func TestThirdsByHand(t *testing.T) {
 	assert.InDelta(t, 20.0/3, p.Steps[1].Parts[0].Grams, 1e-9)
 	assert.InDelta(t, 2.0/3, p.Steps[2].Parts[1].Share, 1e-12)
 
-	p, err = Make(t.Context(), Request{Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 60), stop("#775533", 15)}, Model: mix.Default(), School: Thirds, MaxJump: 8})
+	p, err = Make(t.Context(), Request{
+		Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 60), stop("#775533", 15)}, Model: mix.Default(), School: Thirds, MaxJump: 8,
+	})
 	require.NoError(t, err)
 	for i, want := range []float64{20, 10, 10, 60 - 10 - 5, 5, 5, 10} {
 		assert.InDelta(t, want, p.Steps[i].Grams, 1e-9, "rung %d", i)

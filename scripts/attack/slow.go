@@ -48,7 +48,8 @@ func slowRequests(ctx context.Context, p *program) error {
 		time.Sleep(100 * time.Millisecond)
 		before := p.worked()
 		time.Sleep(300 * time.Millisecond)
-		p.say("%s at its bounds %v, %d kB; the slowest of %d by chance %v; left: %.2f s of work from 100 ms later on", name, took, n/1024, tries, worst, p.worked()-before)
+		p.say("%s at its bounds %v, %d kB; the slowest of %d by chance %v; left: %.2f s of work from 100 ms later on",
+			name, took, n/1024, tries, worst, p.worked()-before)
 	}
 	return nil
 }

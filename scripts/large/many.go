@@ -79,7 +79,8 @@ func many(dir string) (err error) {
 		for _, name := range list {
 			values = append(values, t.value(name, rows, times))
 		}
-		_, err = tx.Exec(fmt.Sprintf("WITH RECURSIVE n(k) AS (SELECT 1 UNION ALL SELECT k + 1 FROM n WHERE k < %d) INSERT INTO %s (%s) SELECT %s FROM n, %s t WHERE t.id <= %d",
+		_, err = tx.Exec(fmt.Sprintf(`WITH RECURSIVE n(k) AS (SELECT 1 UNION ALL SELECT k + 1 FROM n WHERE k < %d)
+			INSERT INTO %s (%s) SELECT %s FROM n, %s t WHERE t.id <= %d`,
 			t.times, t.table, strings.Join(quoted(list), ", "), strings.Join(values, ", "), t.table, rows[t.table]))
 		if err != nil {
 			return fmt.Errorf("%s: %w", t.table, err)

@@ -69,14 +69,16 @@ func watch(ctx context.Context, dir, program string) error {
 	empty := pages[slices.IndexFunc(pages, func(p page) bool { return p.path == nothing })].late()
 	slices.SortFunc(pages, func(a, b page) int { return cmp.Compare(b.late(), a.late()) })
 	over := 0
-	fmt.Printf("starts in %v; an empty answer takes %v at most in 19 of 20; %d pages:\n", best.Round(time.Millisecond), empty.Round(10*time.Microsecond), len(pages))
+	fmt.Printf("starts in %v; an empty answer takes %v at most in 19 of 20; %d pages:\n",
+		best.Round(time.Millisecond), empty.Round(10*time.Microsecond), len(pages))
 	for i, p := range pages {
 		times := float64(p.late()) / float64(empty)
 		if times > bound {
 			over++
 		}
 		if times > bound || i < 25 {
-			fmt.Printf("%7.1f × %8v (middle %8v) %6d kB  %s\n", times, p.late().Round(100*time.Microsecond), p.middle().Round(100*time.Microsecond), p.bytes/1024, p.path)
+			fmt.Printf("%7.1f × %8v (middle %8v) %6d kB  %s\n",
+				times, p.late().Round(100*time.Microsecond), p.middle().Round(100*time.Microsecond), p.bytes/1024, p.path)
 		}
 	}
 	if over > 0 || best > starts {

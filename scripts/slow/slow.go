@@ -54,7 +54,8 @@ func requests(size func(most int) int, value func(i, n int) int) []Request {
 				return fmt.Sprintf(`{"id":"%d","colour":{"hex":%q},"available_g":50}`, i, hex(i))
 			}) + `],"max_components":4,"count":50,"max_added_g":400,"step_g":0.1}`},
 		{fmt.Sprintf("yarn/swatch.png?stitches=%d&rows=%d&stitch_mm=2", size(120), size(160)),
-			`{"equipment":{"preset":"drum_standard_hand"},"seed":1,"passes":[` + some(size(9), func(int) string { return `{"split":4,"refeed":"spread"}` }) + `],"components":[` +
+			`{"equipment":{"preset":"drum_standard_hand"},"seed":1,"passes":[` +
+				some(size(9), func(int) string { return `{"split":4,"refeed":"spread"}` }) + `],"components":[` +
 				some(8, func(i int) string {
 					return fmt.Sprintf(`{"name":"%d","kind":%q,"colour":{"hex":%q}}`, i, kinds[value(i, len(kinds))], hex(i))
 				}) + `],"layers":[` +
