@@ -160,3 +160,15 @@ func (c client) list(method, path string) (int, []map[string]any) {
 	require.NoError(c.t, json.Unmarshal(w.Body.Bytes(), &out))
 	return w.Code, out
 }
+
+// A colour can be given to a lot of which nothing is left; a need is of what there is.
+func TestEmptyLotsTakeAColour(t *testing.T) {
+	c := sample(t)
+	_, lot := c.json("GET", api.Root+"/lots/1", "")
+	name := fmt.Sprint(lot["name"])
+	code, _ := c.json("POST", api.Root+"/lots/1/movements", `{"reason":"recount","grams":0,"key":"nothing-of-it-left"}`)
+	require.Less(t, code, 300)
+	photo, need := c.page("/photos/1"), c.page("/needs/1")
+	assert.Contains(t, photo, `"name":"`+name+`"`)
+	assert.NotContains(t, need, `"id":1,"name":"`+name+`"`)
+}

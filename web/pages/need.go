@@ -298,7 +298,7 @@ func (s *server) needPage(c *gin.Context) error {
 		return err
 	}
 	b := needBody{View: s.needView(n, u, at), Making: m, Ways: needWays, Looks: studio.NeedLooks}
-	if b.Lots, err = s.lotChoices(ctx, u, n.LotID); err != nil {
+	if b.Lots, err = s.lotChoices(ctx, u, "some", n.LotID); err != nil {
 		return err
 	}
 	if b.Wanted, err = s.wantedToo(c, m.ID, u); err != nil {

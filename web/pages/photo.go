@@ -100,7 +100,7 @@ func (s *server) photoPage(c *gin.Context) error {
 		return err
 	}
 	b.Length = u.LengthUnit()
-	if b.Lots, err = s.lotChoices(c.Request.Context(), u, nil); err != nil {
+	if b.Lots, err = s.lotChoices(c.Request.Context(), u, "", nil); err != nil {
 		return err
 	}
 	if n, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil {

@@ -145,15 +145,15 @@ func lotChoiceOf(l studio.Lot, u show.Units) lotChoice {
 	return lotChoice{l.ID, l.Name, l.KindName + " · " + u.Amount(l.Grams) + "\u00a0" + u.Weight(), lotTuft(l, art.RowScale)}
 }
 
-// lotChoices are the first lots by name of which there is fibre, and the one that is chosen; where
+// lotChoices are the first lots by name, of which there is fibre where stock says so, and the one that is chosen; where
 // there are many, the others are found by a search.
 type lotChoices struct {
 	List []lotChoice
 	Many bool
 }
 
-func (s *server) lotChoices(ctx context.Context, u show.Units, chosen *int64) (lotChoices, error) {
-	found, err := s.studio.Shelf(ctx, studio.LotFilter{Stock: "some", Sort: "name", Limit: wallPage})
+func (s *server) lotChoices(ctx context.Context, u show.Units, stock string, chosen *int64) (lotChoices, error) {
+	found, err := s.studio.Shelf(ctx, studio.LotFilter{Stock: stock, Sort: "name", Limit: wallPage})
 	out := lotChoices{List: []lotChoice{}, Many: found.Total > wallPage}
 	if err != nil {
 		return out, err
