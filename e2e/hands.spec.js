@@ -304,3 +304,35 @@ test('a Tab to what was found waits for what is found', async ({ page }) => {
   await quiet();
   await expect(page.locator('.stopname').last()).toHaveValue(/green/);
 });
+
+// An answer that adds a row above moves what a finger is on: the press is taken all the same, and
+// afterwards the thing pressed stands where it stood.
+for (const width of widths) {
+  test(`a press counts when an answer comes while the finger is down, ${width} wide`, async ({ page }) => {
+    await page.setViewportSize({ width, height: 844 });
+    await page.goto('/makings/1');
+    await page.getByLabel('A new blend').fill('Slack');
+    await page.locator('form', { has: page.getByLabel('A new blend') }).getByRole('button', { name: 'Start it' }).click();
+    await page.getByRole('button', { name: 'Add fibre' }).click();
+    await page.getByLabel('From the shelf').fill('corri');
+    const found = page.locator('.picks button');
+    await expect(found).toHaveCount(3);
+    let answer;
+    const pressed = new Promise((done) => { answer = done; });
+    await page.route(/\/change$/, async (route) => {
+      await pressed;
+      await route.continue();
+    });
+    await found.first().click();
+    await found.last().hover();
+    const was = await found.last().boundingBox();
+    await page.mouse.down();
+    const answered = page.waitForResponse(/\/change$/);
+    answer();
+    await answered;
+    await page.evaluate(() => new Promise((done) => { setTimeout(done, 300); }));
+    await page.mouse.up();
+    await expect(page.locator('.rows li')).toHaveCount(2);
+    await expect.poll(async () => Math.abs((await found.last().boundingBox()).y - was.y)).toBeLessThan(2);
+  });
+}

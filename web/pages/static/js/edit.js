@@ -5,7 +5,7 @@
 // "field key", where the key names the row that they are of.
 import { send, get, pause } from './net.js';
 import { unsaved, commitAll } from './field.js';
-import { keepFocus } from './focus.js';
+import { keepFocus, lifted } from './focus.js';
 
 export const plain = (v) => JSON.parse(JSON.stringify(v));
 
@@ -83,6 +83,7 @@ export const editing = {
     for (;;) {
       try {
         const view = await this.post(body, mine);
+        await lifted();
         this.forget(name);
         this.show(view, body);
         window.dispatchEvent(new Event('changed'));

@@ -9,20 +9,53 @@ export function focusShown(find, tries = 30, from = document.activeElement) {
   if ((!el || document.activeElement !== el) && tries > 0) requestAnimationFrame(() => focusShown(find, tries - 1, from));
 }
 
+// What a finger is on stays where it is: a press is a press only where it comes down and goes
+// up on the same thing, so nothing is shown anew in between. A finger that rests is not waited for.
+const pressable = 'button, a[href], summary, label, select, input';
+let pressed = null; // what was pressed last
+let lift = null;
+let up = Promise.resolve();
+document.addEventListener('pointerdown', (e) => {
+  pressed = e.target.closest ? e.target.closest(pressable) : null;
+  if (!pressed) return;
+  up = new Promise((done) => { lift = done; });
+  setTimeout(lift, 1000);
+}, true);
+document.addEventListener('keydown', () => { pressed = null; }, true);
+// The click comes after the finger went up.
+for (const end of ['pointerup', 'pointercancel']) document.addEventListener(end, () => { if (lift) setTimeout(lift, 0); }, true);
+export const lifted = () => up;
+
+// keepPlace remembers how high on the screen the thing stands that has the focus or was pressed
+// last, and gives what scrolls it back to there after what is above it has grown or shrunk.
+function keepPlace() {
+  const focused = document.activeElement;
+  const el = [pressed, focused].find((o) => o && o !== document.body && shown(o));
+  const was = el ? el.getBoundingClientRect() : null;
+  if (!el || was.bottom < 0 || was.top > window.innerHeight) return () => {};
+  return () => {
+    if (!shown(el)) return;
+    const off = el.getBoundingClientRect().top - was.top;
+    if (Math.abs(off) >= 1) window.scrollBy({ top: off, behavior: 'instant' });
+  };
+}
+
 const shown = (el) => el && el.isConnected && el.getClientRects().length > 0 && !el.disabled;
 
 // keepFocus remembers where the focus is, and gives what puts it back after
-// rows have moved or gone: the same element, or the same control of the row
-// that took its place, or what the list is added to with.
+// rows have moved or gone: the same element, at the same height of the screen, or the same control
+// of the row that took its place, or what the list is added to with.
 export function keepFocus() {
   const el = document.activeElement;
-  if (!el || el === document.body) return () => {};
+  const place = keepPlace();
+  if (!el || el === document.body) return place;
   const row = el.closest('[data-row]');
   const list = row && row.parentElement;
   const at = row ? [...list.querySelectorAll(':scope > [data-row]')].indexOf(row) : -1;
   const inRow = row ? [...row.querySelectorAll('button, input, a[href], [tabindex]')].indexOf(el) : -1;
   const home = el.closest('section, main');
   return () => {
+    place();
     if (document.activeElement !== document.body && document.activeElement !== null) return;
     if (shown(el)) {
       el.focus({ preventScroll: true });

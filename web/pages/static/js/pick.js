@@ -1,7 +1,7 @@
 // Picking a lot of the shelf by its name, kind or note, for pages that add
 // fibre. The field has the reference "find". Enter takes the only lot found.
 import { get } from './net.js';
-import { focusShown } from './focus.js';
+import { focusShown, lifted } from './focus.js';
 
 export const picking = {
   adding: false,
@@ -29,6 +29,7 @@ export const picking = {
     this.asked += 1;
     const turn = this.asked;
     const found = await get(`/shelf/pick?q=${encodeURIComponent(q)}`).catch(() => null);
+    await lifted();
     if (turn !== this.asked) return;
     this.picks = found ? found.lots : [];
     this.more = found ? found.more : 0;

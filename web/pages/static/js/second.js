@@ -3,7 +3,7 @@
 import Alpine from '../vendor/alpine.js';
 import { get, send } from './net.js';
 import { settled } from './edit.js';
-import { keepFocus } from './focus.js';
+import { keepFocus, lifted } from './focus.js';
 
 const nothing = { said: 'It could not be looked over just now.', open: [], more: [], asks: [], there: [], told: [], quiet: [] };
 
@@ -39,6 +39,7 @@ export const seconding = {
     const turn = this.secondTurn;
     await this.queue;
     const v = await get(`/second.json?${this.secondPanel().dataset.where}`).catch(() => nothing);
+    await lifted();
     if (turn === this.secondTurn) this.putSecond(v);
   },
   // putSecond shows a look. One does not take a field away in which somebody types: it waits until that is left.
