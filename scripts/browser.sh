@@ -1,9 +1,9 @@
 #!/bin/sh
-# Installs Debian's Chromium, a C compiler for the race detector, and
+# Installs Debian's Chromium without a window, a C compiler for the race detector, and
 # Playwright, each only where it is missing.
 set -eu
 need=""
-command -v chromium >/dev/null 2>&1 || need="$need chromium"
+command -v chromium-headless-shell >/dev/null 2>&1 || need="$need chromium-headless-shell"
 command -v gcc >/dev/null 2>&1 || need="$need gcc libc6-dev"
 if [ -n "$need" ]; then
 	apt-get update -qq

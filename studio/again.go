@@ -105,7 +105,7 @@ func (s *Studio) cameOutAs(ctx context.Context, v Run, finished []float64) (hex 
 	if len(rows) > 0 {
 		return rows[0].Measured.Hex, true, nil
 	}
-	return v.Weighout.foreseenColour(finished).Hex, false, nil
+	return foreseenColour(v.Weighout, finished).Hex, false, nil
 }
 
 // foundAnew finds the proportions that reach the colour from what is there: of those that come

@@ -8,13 +8,13 @@ import (
 )
 
 func (s *Studio) viewAll(ctx context.Context, rows []store.Blend) ([]Blend, error) {
-	return s.viewWith(ctx, rows, stock.look)
+	return s.viewWith(ctx, rows, lookWith)
 }
 
 // amountsOf are blends with their shares and grams, and without their colours.
 func (s *Studio) amountsOf(ctx context.Context, rows []store.Blend) ([]Blend, error) {
 	return s.viewWith(ctx, rows, func(at stock, in BlendInput, lots map[int64]store.Lot, used used) Blend {
-		b, _ := at.lookAmounts(in, lots, used)
+		b, _ := lookAmounts(at, in, lots, used)
 		return b
 	})
 }
@@ -22,7 +22,7 @@ func (s *Studio) amountsOf(ctx context.Context, rows []store.Blend) ([]Blend, er
 // seenOf are blends without how sure their colours are.
 func (s *Studio) seenOf(ctx context.Context, rows []store.Blend) ([]Blend, error) {
 	return s.viewWith(ctx, rows, func(at stock, in BlendInput, lots map[int64]store.Lot, used used) Blend {
-		b, _, _ := at.lookColour(in, lots, used)
+		b, _, _ := lookColour(at, in, lots, used)
 		return b
 	})
 }

@@ -250,7 +250,7 @@ func (s *Studio) saveBuyList(ctx context.Context, row store.BuyList) (BuyList, e
 const likeEnough = 3
 
 // fits reports whether an offer is what an item asks for.
-func (o Offer) fits(v BuyItem) bool {
+func fits(o Offer, v BuyItem) bool {
 	if o.Kind != v.Kind {
 		return false
 	}
@@ -277,7 +277,7 @@ func offeredFor(line BuyItem, sources []Source, offers []Offer) (buy.Item, [][]O
 	by := make([][]Offer, len(sources))
 	for k, src := range sources {
 		for _, o := range offers {
-			if o.SourceID == src.ID && o.fits(line) && len(by[k]) < mostPackSizes {
+			if o.SourceID == src.ID && fits(o, line) && len(by[k]) < mostPackSizes {
 				by[k] = append(by[k], o)
 				it.Packs[k] = append(it.Packs[k], packOf(o))
 			}

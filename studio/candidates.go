@@ -54,7 +54,7 @@ func (s *Studio) candidates(ctx context.Context, in BlendInput, w Wish) (c candi
 	}
 	rows = slices.DeleteFunc(rows, func(r store.Lot) bool { return held[r.ID] || !w.Allows(r.Kind, c.at.kinds) })
 	if w.Unclaimed {
-		if rows, err = s.unclaimed(ctx, rows, w.MakingID); err != nil {
+		if rows, err = s.Promises.Unclaimed(ctx, rows, w.MakingID); err != nil {
 			return c, err
 		}
 	}
@@ -120,4 +120,10 @@ func thin(rows []store.Lot, n int) []store.Lot {
 			return out
 		}
 	}
+}
+
+// Promises knows what of the shelf others have spoken for.
+type Promises interface {
+	// Unclaimed are lots without what other makings than one have spoken for.
+	Unclaimed(ctx context.Context, rows []store.Lot, making int64) ([]store.Lot, error)
 }

@@ -50,7 +50,7 @@ func (s *Studio) ApplyAt(ctx context.Context, blend int64, in BlendInput, c *Cha
 		return s.LookAt(ctx, blend, in)
 	}
 	if c.Verb == "mend" {
-		out, err := s.MendByLook(ctx, blend, in, c.Key, c.At)
+		out, err := s.BlendMender.MendByLook(ctx, blend, in, c.Key, c.At)
 		if err != nil {
 			return Blend{}, err
 		}
@@ -243,4 +243,9 @@ func freeCount(b blend.Blend) (n int) {
 		}
 	}
 	return n
+}
+
+// BlendMender mends a blend by what the second look found.
+type BlendMender interface {
+	MendByLook(ctx context.Context, id int64, in BlendInput, rule string, component int) (BlendInput, error)
 }

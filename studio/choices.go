@@ -40,7 +40,7 @@ func (s *Studio) ChooseEquipment(ctx context.Context, blendID int64) ([]Equipmen
 	if layup.Chosen(m.Schools)["loading"] == "thin" {
 		fill = layup.FillThin
 	}
-	fibres := b.weighedIn()
+	fibres := weighedIn(b)
 	for _, p := range Presets() { // what is not there yet, one of each type
 		if p.Preset == standard[p.Type] && !slices.ContainsFunc(list, func(e Equipment) bool { return e.Type == p.Type }) {
 			list = append(list, p)
@@ -54,7 +54,7 @@ func (s *Studio) ChooseEquipment(ctx context.Context, blendID int64) ([]Equipmen
 }
 
 // weighedIn is the fibre of the whole blend as it goes on the cloth.
-func (b Blend) weighedIn() []layup.Fibre {
+func weighedIn(b Blend) []layup.Fibre {
 	out := make([]layup.Fibre, len(b.Components))
 	for i, c := range b.Components {
 		out[i] = LayFibre(c.Name, c.WeighG, c.kind, c.Preparation, c.StapleMM())

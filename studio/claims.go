@@ -97,7 +97,7 @@ func (s *Studio) claims(ctx context.Context, lots []int64) ([]Claim, error) {
 		return nil, err
 	}
 	for i, n := range worked {
-		for lot, grams := range n.wants(weighed) {
+		for lot, grams := range wants(n, weighed) {
 			claim(lot, n.MakingID, names[n.MakingID], needs[i].CreatedAt, grams)
 		}
 	}
@@ -130,7 +130,7 @@ func (s *Studio) serve(ctx context.Context, list []Claim, ids map[int64]bool) ([
 }
 
 // wants is what a need still wants of each lot, beyond what the weigh-outs of its blends do.
-func (n Need) wants(weighed map[[2]int64]float64) map[int64]float64 {
+func wants(n Need, weighed map[[2]int64]float64) map[int64]float64 {
 	out := map[int64]float64{}
 	if !n.Enough {
 		return out
@@ -164,9 +164,9 @@ func (s *Studio) SpokenFor(ctx context.Context, but int64, lots ...int64) (map[i
 	return out, err
 }
 
-// unclaimed are lots without what other makings than one have spoken for; those of which nothing
+// Unclaimed are lots without what other makings than one have spoken for; those of which nothing
 // is left are no candidates.
-func (s *Studio) unclaimed(ctx context.Context, rows []store.Lot, making int64) (out []store.Lot, err error) {
+func (s *Studio) Unclaimed(ctx context.Context, rows []store.Lot, making int64) (out []store.Lot, err error) {
 	taken, err := s.SpokenFor(ctx, making)
 	for _, r := range rows {
 		if r.GramsMg -= unit.Grams(taken[r.ID]).Milligrams(); r.GramsMg > 0 {

@@ -96,7 +96,7 @@ func (s *Studio) Fills(ctx context.Context, b Blend, unitG, totalG float64) ([]F
 		return nil, err
 	}
 	var out []Fill
-	fibres := b.weighedIn()
+	fibres := weighedIn(b)
 	for _, e := range list {
 		cap := e.Bed().Capacity(fibres)
 		out = append(out, Fill{Equipment: e, CapacityG: cap, Fraction: unitG / cap, Units: unitsOf(totalG, cap)})

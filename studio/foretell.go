@@ -56,7 +56,7 @@ func (s *Studio) Foretell(ctx context.Context, id int64, d Division) (*Foretelli
 	if err != nil || d.If == "" {
 		return s.foretold(ctx, l, d, err)
 	}
-	l, said, err := s.whatIf(ctx, l, d.If)
+	l, said, err := s.LayupMender.WhatIf(ctx, l, d.If)
 	f, err := s.foretold(ctx, l, d, err)
 	if f != nil {
 		f.If = said

@@ -133,7 +133,7 @@ func (s *Studio) ApplyLayup(ctx context.Context, id int64, in LayupInput, c Layu
 		return Layup{}, err
 	}
 	if c.Verb == "mend" {
-		return s.mendLayup(ctx, now, b, c.Text, c.At, c.Layer)
+		return s.LayupMender.MendLayup(ctx, now, b, c.Text, c.At, c.Layer)
 	}
 	next, err := now.change(c)
 	if err != nil {
@@ -329,4 +329,11 @@ func (v LayInput) span() error {
 		list[i].Field = strings.TrimPrefix(list[i].Field, "layers[0].lays[0].")
 	}
 	return list
+}
+
+// LayupMender mends a lay-up by what the second look found.
+type LayupMender interface {
+	MendLayup(ctx context.Context, now Layup, b Blend, rule string, component, layer int) (Layup, error)
+	// WhatIf is a lay-up as it would be after the mend of a finding, and what that mend is.
+	WhatIf(ctx context.Context, l Layup, name string) (Layup, unit.Sentence, error)
 }

@@ -15,7 +15,7 @@ import (
 )
 
 // layupKey names a component of a blend.
-func (c Component) layupKey() store.LayupComponent {
+func layupKey(c Component) store.LayupComponent {
 	return store.LayupComponent{LotID: c.LotID, Only: c.Only, Name: c.Name, Kind: c.Kind, Hex: c.Hex}
 }
 
@@ -33,7 +33,7 @@ func (in *LayupInput) matchBlend(b Blend) []int {
 	now := make([]store.LayupComponent, len(b.Components))
 	joins := make([]int, len(now))
 	for i, c := range b.Components {
-		now[i], joins[i] = c.layupKey(), 1
+		now[i], joins[i] = layupKey(c), 1
 	}
 	if in.Components == nil {
 		in.Components = now

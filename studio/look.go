@@ -68,7 +68,7 @@ func (s *Studio) LookAt(ctx context.Context, blend int64, in BlendInput) (Blend,
 			return Blend{}, err
 		}
 	}
-	return at.look(in, lots, weighed[blend]), nil
+	return lookWith(at, in, lots, weighed[blend]), nil
 }
 
 // stock is what nearly every answer needs: settings, kinds and the mixing
@@ -96,7 +96,7 @@ func (s *Studio) stock(ctx context.Context) (b stock, err error) {
 		if b.known, err = s.remember(ctx, b.kinds); err != nil {
 			return b, err
 		}
-		b.kinds = b.kinds.taught(b.known.all)
+		b.kinds = withLearned(b.kinds, b.known.all)
 	}
 	if b.set.Calibrated {
 		var c mix.Calibration
@@ -150,18 +150,18 @@ func lostLot(id int64, c BlendComponent) store.Lot {
 	return l
 }
 
-// look is Look with everything at hand. It refuses nothing: what is kept is always shown.
-func (at stock) look(in BlendInput, lots map[int64]store.Lot, used used) Blend {
-	b, list, weights := at.lookColour(in, lots, used)
+// lookWith is Look with everything at hand. It refuses nothing: what is kept is always shown.
+func lookWith(at stock, in BlendInput, lots map[int64]store.Lot, used used) Blend {
+	b, list, weights := lookColour(at, in, lots, used)
 	if len(list) > 0 {
 		b.sure(at, list, weights)
 	}
 	return b
 }
 
-// lookColour is look without how sure its colour is; list and weights are what the colour comes of.
-func (at stock) lookColour(in BlendInput, lots map[int64]store.Lot, used used) (b Blend, list []tint, weights []float64) {
-	b, rows := at.lookAmounts(in, lots, used)
+// lookColour is lookWith without how sure its colour is; list and weights are what the colour comes of.
+func lookColour(at stock, in BlendInput, lots map[int64]store.Lot, used used) (b Blend, list []tint, weights []float64) {
+	b, rows := lookAmounts(at, in, lots, used)
 	n := len(in.Components)
 	if n == 0 {
 		return b, nil, nil
@@ -181,8 +181,8 @@ func (at stock) lookColour(in BlendInput, lots map[int64]store.Lot, used used) (
 	return b, list, weights
 }
 
-// lookAmounts is look without colours; rows are the lots of the components, nil where it is none.
-func (at stock) lookAmounts(in BlendInput, lots map[int64]store.Lot, used used) (b Blend, rows []*store.Lot) {
+// lookAmounts is lookWith without colours; rows are the lots of the components, nil where it is none.
+func lookAmounts(at stock, in BlendInput, lots map[int64]store.Lot, used used) (b Blend, rows []*store.Lot) {
 	b = Blend{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, LimitedBy: -1, Components: make([]Component, len(in.Components))}
 	if in.Target != "" {
 		b.Target = &Target{Hex: in.Target}

@@ -60,8 +60,8 @@ func either(before *bool, now bool) *bool {
 	return &now
 }
 
-// advisedAt are the rules that find something of a blend on a lay-up as a run begins.
-func (s *Studio) advisedAt(ctx context.Context, b Blend, l Layup) (out []string, err error) {
+// AdvisedAt are the rules that find something of a blend on a lay-up as a run begins.
+func (s *Studio) AdvisedAt(ctx context.Context, b Blend, l Layup) (out []string, err error) {
 	at := LookWhere{Blend: b.ID}
 	if l.ID != 0 {
 		at.unsaved = &l

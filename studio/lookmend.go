@@ -95,7 +95,7 @@ func (s *Studio) takeMend(ctx context.Context, at LookWhere, rule string, compon
 		return out, err
 	case MendsLayup:
 		now := *l.plan.layup
-		in, err := now.mended(f)
+		in, err := mendedLayup(now, f)
 		if err != nil {
 			return out, err
 		}
@@ -272,8 +272,8 @@ func mendedBlend(in BlendInput, before, after advice.Plan) (BlendInput, error) {
 	return in, nil
 }
 
-// mendLayup takes the mend of a finding into a lay-up as its page has it.
-func (s *Studio) mendLayup(ctx context.Context, now Layup, b Blend, rule string, component, layer int) (Layup, error) {
+// MendLayup takes the mend of a finding into a lay-up as its page has it.
+func (s *Studio) MendLayup(ctx context.Context, now Layup, b Blend, rule string, component, layer int) (Layup, error) {
 	l, err := s.lookOf(ctx, b, LookWhere{Place: advice.AtLayup, unsaved: &now})
 	if err != nil {
 		return Layup{}, err
@@ -285,7 +285,7 @@ func (s *Studio) mendLayup(ctx context.Context, now Layup, b Blend, rule string,
 	if l.Mends(f.Mend) != MendsLayup {
 		return Layup{}, fault.New("rule", "This is mended somewhere else.")
 	}
-	in, err := now.mended(f)
+	in, err := mendedLayup(now, f)
 	if err != nil {
 		return Layup{}, err
 	}
@@ -324,9 +324,9 @@ func (s *Studio) ended(ctx context.Context, before SecondLook, next Layup, f adv
 	return nil
 }
 
-// mended is a lay-up after a mend: what it serves, how often it goes through, how it is divided, or
+// mendedLayup is a lay-up after a mend: what it serves, how often it goes through, how it is divided, or
 // what lies where.
-func (now Layup) mended(f advice.Finding) (LayupInput, error) {
+func mendedLayup(now Layup, f advice.Finding) (LayupInput, error) {
 	after := f.Mend.After
 	switch f.Mend.Verb {
 	case "units":

@@ -21,7 +21,7 @@ type lookPlan struct {
 }
 
 // toJudge is a component as the rules know it.
-func (c Component) toJudge(t tint) advice.Fibre {
+func toJudge(c Component, t tint) advice.Fibre {
 	lab := t.colour.Lab()
 	f := advice.Fibre{
 		Name: c.Name, Kind: c.kind, Preparation: c.Preparation, Share: c.Share, StapleMM: c.StapleMM(), Locked: c.Locked, Joins: 1, Lab: &lab,
@@ -52,7 +52,7 @@ func (s *Studio) planOfLook(ctx context.Context, b Blend, at LookWhere) (p lookP
 	}
 	p.Plan = advice.Plan{Passes: b.Passes, TotalG: b.WeighInG, StepG: inGrams(set.StepMg), Units: 1, Schools: m.Schools}
 	for i, c := range b.Components {
-		p.Fibres = append(p.Fibres, c.toJudge(b.tints[i]))
+		p.Fibres = append(p.Fibres, toJudge(c, b.tints[i]))
 	}
 	stock, err := s.stock(ctx)
 	if err != nil {

@@ -202,10 +202,9 @@ func timed(p run.Pass) bool { return p.Seconds >= 60 && (p.Typed || !p.Stood) }
 
 // look puts beside each other what was foreseen of a run and what came.
 func (out *remembered) look(r store.Run, state run.State) {
-	v := &Run{row: r, state: state}
 	for i, u := range state.Units {
 		off, ok := u.OffAtLast()
-		if w := v.weightOf(i); ok && w != nil && len(u.Passes) == r.Passes {
+		if w := weightOf(r, i); ok && w != nil && len(u.Passes) == r.Passes {
 			f := Forecast{RunID: r.ID, Unit: i, Name: r.Name, At: r.CreatedAt.Format(timeForm), Said: *w, OffG: inGrams(off)}
 			f.Held = f.OffG >= w.LowG && f.OffG <= w.HighG
 			out.weights = append(out.weights, f)
@@ -239,8 +238,8 @@ func (k Kinds) usual(kind string) losses.Belief {
 	return losses.Belief{Mean: r.Mid() / 100, SD: max(0.001, (r.High-r.Low)/400)}
 }
 
-// taught are kinds that lose what was learned of them.
-func (k Kinds) taught(known map[string]losses.Known) Kinds {
+// withLearned are kinds that lose what was learned of them.
+func withLearned(k Kinds, known map[string]losses.Known) Kinds {
 	if len(known) == 0 {
 		return k
 	}
@@ -302,10 +301,10 @@ func weightsForeseen(w Weighout, r store.Run) (out []store.Weight) {
 }
 
 // weightOf is what was foreseen of a unit.
-func (v *Run) weightOf(i int) *RunWeight {
-	if i >= len(v.row.Plan.Weights) {
+func weightOf(r store.Run, i int) *RunWeight {
+	if i >= len(r.Plan.Weights) {
 		return nil
 	}
-	w := v.row.Plan.Weights[i]
+	w := r.Plan.Weights[i]
 	return &RunWeight{w.Grams, w.Grams - losses.Within*w.SD, w.Grams + losses.Within*w.SD}
 }

@@ -297,7 +297,7 @@ func (n *Need) units(machines []Equipment) {
 				continue
 			}
 			in := b.blend.WeighInG * b.WantG / b.blend.TotalG
-			units += unitsOf(in, e.Bed().Capacity(b.blend.weighedIn()))
+			units += unitsOf(in, e.Bed().Capacity(weighedIn(b.blend)))
 		}
 		if units == 0 {
 			units = unitsOf(n.WeighInG, (e.SmoothG+e.LoftyG)/2)

@@ -266,7 +266,7 @@ func (p *plates) bring(at *weighPlace, w Weighout, scales []Scale) {
 
 // held reports who else weighs a weigh-out. Windows that nobody watches with, and
 // programs, are free.
-func (p *plates) held(id int64, window string) error {
+func (p *plates) Held(id int64, window string) error {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	at := p.places[id]

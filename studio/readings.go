@@ -264,7 +264,7 @@ func (s *Studio) Weigh(ctx context.Context, id int64, in Reading) (Weighout, err
 	if len(in.Key) < 8 || len(in.Key) > 64 {
 		return Weighout{}, fault.New("key", "A weighing carries a key of 8 to 64 signs that is its own.")
 	}
-	if err := s.plates.held(id, in.Window); err != nil {
+	if err := s.plates.Held(id, in.Window); err != nil {
 		return Weighout{}, err
 	}
 	mg := unit.Grams(in.Grams).Milligrams()

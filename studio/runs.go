@@ -197,7 +197,7 @@ func (s *Studio) StartRun(ctx context.Context, weighout int64, in StartRun) (Run
 		return Run{}, err
 	}
 	row.ClothMg, row.Plan.ClothG = held.now, held.most
-	if row.Plan.Advised, err = s.advisedAt(ctx, b, laid); err != nil {
+	if row.Plan.Advised, err = s.Adviser.AdvisedAt(ctx, b, laid); err != nil {
 		return Run{}, err
 	}
 	row.Plan.Weights = weightsForeseen(w, row)
@@ -308,4 +308,9 @@ func (s *Studio) runsWhere(ctx context.Context, where ...any) ([]Run, error) {
 		}
 	}
 	return out, nil
+}
+
+// Adviser tells which rules of the second look speak of what is to be carded.
+type Adviser interface {
+	AdvisedAt(ctx context.Context, b Blend, l Layup) ([]string, error)
 }

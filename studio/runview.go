@@ -114,7 +114,7 @@ func linesOf(r store.Run, s run.State, w store.Weighout) []run.Line {
 }
 
 func (v *Run) unitOf(i int, u run.Unit, l run.Line) RunUnit {
-	out := RunUnit{Weight: v.weightOf(i), Step: u.At, Enough: u.Enough, Line: lineOf(l), PiecesG: []float64{}, Shelved: []RunShelved{},
+	out := RunUnit{Weight: weightOf(v.row, i), Step: u.At, Enough: u.Enough, Line: lineOf(l), PiecesG: []float64{}, Shelved: []RunShelved{},
 		Passes: []RunPass{}, Note: u.Whole[run.Note].Text}
 	if c, ok := u.Whole[run.Count]; ok {
 		out.Count = &c.Number

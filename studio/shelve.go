@@ -222,7 +222,7 @@ func (s *Studio) lotFrom(ctx context.Context, v Run, units []int, f Form, in She
 	kind = own.row()
 	lot = store.Lot{
 		Name: in.Name, Preparation: f.Preparation, GramsMg: mg, Superwash: superwash, WhereFrom: "carded here", Note: in.Note, Made: made,
-		Colours: []store.Colour{w.foreseenColour(finished)},
+		Colours: []store.Colour{foreseenColour(w, finished)},
 	}
 	said := lot.Colours[0]
 	made.Said = &said
@@ -256,7 +256,7 @@ func (v Run) broughtIn(units []int) (finished, weighed []float64) {
 
 // foreseenColour is the colour of finished grams of each component, mixed even, and how
 // sure it is.
-func (w Weighout) foreseenColour(finished []float64) store.Colour {
+func foreseenColour(w Weighout, finished []float64) store.Colour {
 	list, grams := w.tints, finished
 	if w.added != nil {
 		list, grams = append(slices.Clip(w.tints), *w.added), append(slices.Clip(finished), w.AddedToG)

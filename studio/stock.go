@@ -49,7 +49,7 @@ func countedOf(l Lot, counts map[int64]store.Movement) Counted {
 // Count recounts a lot: the difference to its ledger is booked. Window is which window
 // counts, where one does.
 func (s *Studio) Count(ctx context.Context, lot int64, grams float64, key, window string) (Counted, error) {
-	if err := s.plates.held(StockTaking, window); err != nil {
+	if err := s.Places.Held(StockTaking, window); err != nil {
 		return Counted{}, err
 	}
 	if len(key) < 8 || len(key) > 64 {
@@ -76,4 +76,9 @@ func (s *Studio) counted(ctx context.Context, lot int64) (Counted, error) {
 	}
 	counts, err := s.store.CountsSince(ctx, time.Now().Add(-countedLately))
 	return countedOf(l, counts), err
+}
+
+// Places knows which window holds a place at the scale; the stock-taking is one.
+type Places interface {
+	Held(place int64, window string) error
 }

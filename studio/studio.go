@@ -37,12 +37,19 @@ type Studio struct {
 	splits latest[buy.Plan] // by what they rest on
 	plates plates
 	memory memory
+
+	Promises    Promises
+	BlendMender BlendMender
+	LayupMender LayupMender
+	Adviser     Adviser
+	Places      Places
 }
 
 // New makes a studio over a store and furnishes an empty workshop with the
 // equipment presets.
 func New(ctx context.Context, s *store.Store) (*Studio, error) {
 	st := &Studio{store: s}
+	st.Promises, st.BlendMender, st.LayupMender, st.Adviser, st.Places = st, st, st, st, &st.plates
 	if err := st.furnish(ctx); err != nil {
 		return st, err
 	}

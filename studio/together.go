@@ -73,7 +73,7 @@ func (s *Studio) weighTogether(ctx context.Context, id int64, in Reading) (w Wei
 	if err := l.Err(); err != nil {
 		return w, nil, err
 	}
-	if err := s.plates.held(id, in.Window); err != nil {
+	if err := s.plates.Held(id, in.Window); err != nil {
 		return w, nil, err
 	}
 	r, err := s.store.Weighout(ctx, id)

@@ -43,8 +43,8 @@ func (in WeighoutInput) lossOf(i int, c Component, follows *Layup) WeighoutLoss 
 	return loss
 }
 
-// part is a component of a weigh-out as it stands on the shelf now, and what it is to the colour.
-func (at stock) part(c store.WeighoutComponent, lots map[int64]store.Lot) (WeighoutPart, tint) {
+// weighoutPart is a component of a weigh-out as it stands on the shelf now, and what it is to the colour.
+func weighoutPart(at stock, c store.WeighoutComponent, lots map[int64]store.Lot) (WeighoutPart, tint) {
 	p := WeighoutPart{
 		LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, Share: c.Share,
 		LossPct: c.LossPct, Decay: c.Decay, JoinsAtPass: c.JoinsAtPass, HexList: []string{c.Hex}, kind: at.kinds.Named(c.Kind),

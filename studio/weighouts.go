@@ -255,7 +255,7 @@ func (s *Studio) weighoutView(ctx context.Context, r store.Weighout) (Weighout, 
 	w.tints, w.at = make([]tint, n), at
 	for i, c := range r.Components {
 		var p WeighoutPart
-		p, w.tints[i] = at.part(c, lots)
+		p, w.tints[i] = weighoutPart(at, c, lots)
 		w.Components = append(w.Components, p)
 	}
 	for u := range w.Units {

@@ -8,9 +8,9 @@ import (
 	"fairtangle/core/unit"
 )
 
-// whatIf is a lay-up as it would be after the mend of a finding, which is named by its rule, the
+// WhatIf is a lay-up as it would be after the mend of a finding, which is named by its rule, the
 // component and the layer (R08_2_-1), and what that mend is. Nothing is kept.
-func (s *Studio) whatIf(ctx context.Context, l Layup, name string) (Layup, unit.Sentence, error) {
+func (s *Studio) WhatIf(ctx context.Context, l Layup, name string) (Layup, unit.Sentence, error) {
 	var rule string
 	var component, layer int
 	if _, err := fmt.Sscanf(name, "%3s_%d_%d", &rule, &component, &layer); err != nil {
@@ -36,7 +36,7 @@ func (s *Studio) whatIf(ctx context.Context, l Layup, name string) (Layup, unit.
 		}
 		b.ID, b.MakingID = l.blend.ID, l.blend.MakingID
 	case MendsLayup:
-		if in, err = l.mended(f); err != nil {
+		if in, err = mendedLayup(l, f); err != nil {
 			return l, f.Mend.Preview, err
 		}
 	default:
