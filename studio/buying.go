@@ -319,10 +319,10 @@ func (s *Studio) buyList(ctx context.Context, r store.BuyList) (BuyList, error) 
 		items, of, packed = append(items, it), append(of, len(out.Items)-1), append(packed, by)
 	}
 	rests := fmt.Sprintf("%x", sha256.Sum256(fmt.Append(nil, shops, items)))
-	p, known := s.splits.find(rests)
+	p, known := s.splits.Get(rests)
 	if !known {
 		p = buy.Split(shops, items)
-		s.splits.keep(rests, p)
+		s.splits.Add(rests, p)
 	}
 	out.Exact, out.Total = p.Exact, money(p.Total)
 	for i, c := range p.Choices {

@@ -150,6 +150,7 @@ func (s *Studio) fitNow(ctx context.Context, at stock, key fitKey, running chan 
 	close(running)
 }
 
+// samples are kept samples as the calibration wants them.
 func (b stock) samples(rows []store.Sample) []mix.Sample {
 	out := make([]mix.Sample, len(rows))
 	for i, r := range rows {

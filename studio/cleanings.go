@@ -49,6 +49,7 @@ func (s *Studio) Cleanings(ctx context.Context, equipment int64) ([]Cleaning, er
 	return out, err
 }
 
+// cleanings are those of the cloth of a piece of equipment, the latest first.
 func (s *Studio) cleanings(ctx context.Context, equipment int64) ([]store.Cleaning, error) {
 	rows, err := store.Pieces[store.Cleaning](ctx, s.store, "equipment_id = ?", equipment)
 	slices.SortStableFunc(rows, func(a, b store.Cleaning) int { return b.At.Compare(a.At) })

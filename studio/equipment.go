@@ -38,6 +38,7 @@ type Equipment struct {
 	Binned      bool // lay-ups on it stay what they are
 }
 
+// equipmentOf is a row of the equipment as it is shown.
 func equipmentOf(r store.Equipment) Equipment {
 	return Equipment{
 		ID: r.ID, Version: r.Version, Preset: r.Preset, Name: r.Name, Type: r.Type, Drive: r.Drive, WidthMM: r.WidthMM, LengthMM: r.LengthMM,
@@ -45,6 +46,7 @@ func equipmentOf(r store.Equipment) Equipment {
 	}
 }
 
+// row is the equipment as it is kept.
 func (e Equipment) row() store.Equipment {
 	return store.Equipment{
 		Base: store.Base{ID: e.ID, Version: e.Version}, Preset: e.Preset, Name: e.Name, Type: e.Type, Drive: e.Drive, WidthMM: e.WidthMM,

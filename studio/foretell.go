@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"sync"
 
 	"fairtangle/core/appearance"
 	"fairtangle/core/carding"
@@ -101,6 +100,7 @@ func (s *Studio) ForetellBlend(ctx context.Context, id int64) (*Foretelling, err
 	return s.foretell(ctx, l, Division{})
 }
 
+// foretell readies a lay-up as it is given, kept or not.
 func (s *Studio) foretell(ctx context.Context, l Layup, d Division) (*Foretelling, error) {
 	f := &Foretelling{Layup: l, Planned: l.LastPass, Shown: 1}
 	if l.bed.Type != layup.Board { // a board is not carded again
@@ -252,6 +252,7 @@ func ThingOf(f layup.Fibre) (grams, long float64) {
 	return 1, f.StapleMM
 }
 
+// grid is into how many cells a batt is divided; coarse is enough for a first answer.
 func (f *Foretelling) grid(coarse bool) carding.Grid {
 	g := carding.FineGrid(f.plan.Bed.WidthMM, f.plan.Bed.LengthMM)
 	if coarse {
@@ -263,7 +264,7 @@ func (f *Foretelling) grid(coarse bool) carding.Grid {
 // Stages foretells every pass that is shown; coarse answers sooner.
 func (s *Studio) Stages(ctx context.Context, f *Foretelling, coarse bool) (out []carding.Stage, err error) {
 	key := fmt.Sprintf("%s %t", f.Digest, coarse)
-	if known, ok := s.stages.find(key); ok {
+	if known, ok := s.stages.Get(key); ok {
 		return known, nil
 	}
 	e := carding.Eye{Palette: f.palette}
@@ -272,7 +273,7 @@ func (s *Studio) Stages(ctx context.Context, f *Foretelling, coarse bool) (out [
 		return nil
 	})
 	if err == nil {
-		s.stages.keep(key, out)
+		s.stages.Add(key, out)
 	}
 	return out, err
 }
@@ -292,39 +293,6 @@ func (f *Foretelling) Needs(ctx context.Context, done func(of, n int)) (map[card
 		known = f.Fit.Known
 	}
 	return carding.CardingsTo(ctx, p, f.usual, &e, known, done)
-}
-
-// latest keeps the values that were worked out last, by what they rest on: moving a
-// loupe, or going back to another division, cards nothing again.
-type latest[V any] struct {
-	mu   sync.Mutex
-	keys []string // the latest last
-	of   map[string]V
-}
-
-const latestKept = 16
-
-func (k *latest[V]) find(key string) (V, bool) {
-	k.mu.Lock()
-	defer k.mu.Unlock()
-	v, ok := k.of[key]
-	return v, ok
-}
-
-func (k *latest[V]) keep(key string, v V) {
-	k.mu.Lock()
-	defer k.mu.Unlock()
-	if k.of == nil {
-		k.of = map[string]V{}
-	}
-	if _, known := k.of[key]; !known {
-		k.keys = append(k.keys, key)
-	}
-	k.of[key] = v
-	if len(k.keys) > latestKept {
-		delete(k.of, k.keys[0])
-		k.keys = slices.Clone(k.keys[1:])
-	}
 }
 
 // Sight is which picture of a foretold batt is wanted: after a stage, from a side
@@ -347,7 +315,7 @@ func (s *Studio) Picture(ctx context.Context, f *Foretelling, v Sight) (*appeara
 	}
 	pic := appearance.NewPicture(v.Width, v.Height)
 	key := fmt.Sprintf("%s %d %s %t", f.Digest, v.Stage, v.Side, v.Coarse)
-	sheet, known := s.sheets.find(key)
+	sheet, known := s.sheets.Get(key)
 	if !known {
 		p := f.plan
 		p.Passes = p.Passes[:v.Stage-1]
@@ -365,7 +333,7 @@ func (s *Studio) Picture(ctx context.Context, f *Foretelling, v Sight) (*appeara
 		if err != nil || sheet == nil {
 			return pic, err
 		}
-		s.sheets.keep(key, sheet)
+		s.sheets.Add(key, sheet)
 	}
 	if v.Of > 0 {
 		return pic, s.drawPart(ctx, f, v, pic, sheet)

@@ -58,6 +58,7 @@ func keyScraps(list []Scrap) {
 	giveKeys(keys...)
 }
 
+// keyPlan gives each layer and each lay of a plan a key.
 func keyPlan(p *layup.Plan) {
 	var keys []*int64
 	for i := range p.Layers {

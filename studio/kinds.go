@@ -70,6 +70,7 @@ func ownKindOf(r store.Kind) OwnKind {
 	return k
 }
 
+// row is the kind as it is kept.
 func (k OwnKind) row() store.Kind {
 	return store.Kind{
 		Base: store.Base{ID: k.ID, Version: k.Version}, Name: k.Name, Family: k.Family, Role: k.Role,

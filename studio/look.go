@@ -84,6 +84,7 @@ type stock struct {
 	known taught
 }
 
+// stock reads what nearly every answer needs.
 func (s *Studio) stock(ctx context.Context) (b stock, err error) {
 	if b.set, err = s.Settings(ctx); err != nil {
 		return b, err

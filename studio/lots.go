@@ -157,6 +157,7 @@ func (in LotInput) row() store.Lot {
 	return r
 }
 
+// lotOf is a kept lot as it is shown.
 func lotOf(r store.Lot, kinds Kinds) Lot {
 	l := Lot{
 		ID: r.ID, Version: r.Version, Grams: float64(r.GramsMg.Grams()), kind: kinds.Named(r.Kind),

@@ -73,6 +73,7 @@ func ingredient(lot *store.Lot, name, kind string, grams float64) blend.Ingredie
 	return out
 }
 
+// keptContents is what a lot is made of, as it is kept.
 func keptContents(list []blend.Content) (out []store.MadeOf) {
 	for _, c := range list {
 		out = append(out, store.MadeOf{Lot: c.Lot, Name: c.Name, Kind: c.Kind, Superwash: c.Superwash, Share: c.Share})

@@ -19,6 +19,7 @@ type Learned struct {
 	HighPct float64 `json:"high_pct"`
 }
 
+// learnedOf is what was learned of a kind; nil where nothing was.
 func learnedOf(known map[string]losses.Known, kind string) *Learned {
 	k, ok := known[kind]
 	if !ok {

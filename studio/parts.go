@@ -59,7 +59,7 @@ func (s *Studio) Parts(ctx context.Context, f *Foretelling, stage, n int, byWeig
 // rolags are those of a board.
 func (s *Studio) rolags(ctx context.Context, f *Foretelling, n int) (out []carding.Part, err error) {
 	key := fmt.Sprintf("%s %d", f.Digest, n)
-	if known, ok := s.rolled.find(key); ok {
+	if known, ok := s.rolled.Get(key); ok {
 		return known, nil
 	}
 	p := f.plan
@@ -69,7 +69,7 @@ func (s *Studio) rolags(ctx context.Context, f *Foretelling, n int) (out []cardi
 		return nil
 	})
 	if err == nil {
-		s.rolled.keep(key, out)
+		s.rolled.Add(key, out)
 	}
 	return out, err
 }

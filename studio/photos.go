@@ -119,6 +119,7 @@ func (s *Studio) changePhoto(ctx context.Context, id, version int64, change func
 	return photoOf(r), convertStale(err, func(r store.Photo) (Photo, error) { return photoOf(r), nil })
 }
 
+// picture is the picture of a photo, decoded.
 func (s *Studio) picture(ctx context.Context, r Photo) (*photo.Picture, error) {
 	s.seen.mu.Lock()
 	defer s.seen.mu.Unlock()
@@ -162,6 +163,7 @@ func (v Spot) area(r Photo) (photo.Area, error) {
 	return photo.Area{X0: max(0, v.X-dx), Y0: max(0, v.Y-dy), X1: min(1, v.X+dx), Y1: min(1, v.Y+dy)}, nil
 }
 
+// balanceOf is how the light of a photo is evened out.
 func balanceOf(r Photo) photo.Balance {
 	if r.Card == nil {
 		return photo.Unbalanced

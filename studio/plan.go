@@ -64,6 +64,7 @@ func (in PlanInput) Plan() layup.Plan {
 	return p.OnGrid()
 }
 
+// or is a value, or where none was told the other.
 func or(v *float64, other float64) float64 {
 	if v == nil {
 		return other
@@ -109,6 +110,7 @@ func lay(r store.PlanLay) layup.Lay {
 	}
 }
 
+// keptPlan is a plan as it is kept.
 func keptPlan(p layup.Plan) store.LayupPlan {
 	r := store.LayupPlan{
 		Layers: make([]store.PlanLayer, len(p.Layers)), Joins: p.Joins, Rolags: p.Rolags, Draft: p.Draft, Uneven: p.Uneven,
@@ -123,6 +125,7 @@ func keptPlan(p layup.Plan) store.LayupPlan {
 	return r
 }
 
+// planOf is a kept plan as core/layup has it.
 func planOf(r store.LayupPlan) layup.Plan {
 	p := layup.Plan{
 		Layers: make([]layup.Layer, len(r.Layers)), Joins: r.Joins, Rolags: r.Rolags, Draft: r.Draft, Uneven: r.Uneven,

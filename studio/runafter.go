@@ -81,6 +81,7 @@ func (v Run) rank(pass int) int {
 	return rankOf(v.Foreseen[pass-1].Look)
 }
 
+// rankOf is the place of a look among the looks, 0 for what is least carded; -1: there is no such.
 func rankOf(look string) int { return slices.Index(carding.Looks(), carding.Look(look)) }
 
 // Boarded reports whether rolags or punis come off.

@@ -54,7 +54,6 @@ const (
 	mostYarnM    = 1e6
 	mostYarnG    = 1e5
 	mostSwatches = 3
-	maxFew       = 200
 )
 
 func skeinOf(r store.Skein) Skein {

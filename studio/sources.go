@@ -57,8 +57,13 @@ const (
 	mostOffers = 500
 )
 
+// cents is an amount of money in hundredths.
 func cents(v float64) int64 { return int64(math.Round(v * 100)) }
+
+// money is an amount of hundredths.
 func money(c int64) float64 { return float64(c) / 100 }
+
+// priced reports whether an amount can be a price.
 func priced(v float64) bool { return v >= 0 && v <= mostMoney }
 
 func sourceOf(r store.Source) Source {
@@ -146,6 +151,7 @@ func (s *Studio) OffersOf(ctx context.Context, source int64) ([]Offer, error) {
 	return s.offers(ctx, "source_id = ?", source)
 }
 
+// offers are those that a condition holds for.
 func (s *Studio) offers(ctx context.Context, where ...any) ([]Offer, error) {
 	rows, err := store.Pieces[store.Offer](ctx, s.store, where...)
 	out := make([]Offer, len(rows))

@@ -28,13 +28,13 @@ type Studio struct {
 	store  *store.Store
 	fitted lastFit
 	seen   lastPicture
-	sheets latest[*appearance.Sheet]
-	stages latest[[]carding.Stage]
-	fields latest[carding.Field]
-	yarns  latest[*SpunYarn]
-	looks  latest[Yarn]
-	rolled latest[[]carding.Part]
-	splits latest[buy.Plan] // by what they rest on
+	sheets *lru.Cache[string, *appearance.Sheet]
+	stages *lru.Cache[string, []carding.Stage]
+	fields *lru.Cache[string, carding.Field]
+	yarns  *lru.Cache[string, *SpunYarn]
+	looks  *lru.Cache[string, Yarn]
+	rolled *lru.Cache[string, []carding.Part]
+	splits *lru.Cache[string, buy.Plan] // by what they rest on
 	plates plates
 	memory memory
 
@@ -48,7 +48,10 @@ type Studio struct {
 // New makes a studio over a store and furnishes an empty workshop with the
 // equipment presets.
 func New(ctx context.Context, s *store.Store) (*Studio, error) {
-	st := &Studio{store: s}
+	st := &Studio{
+		store: s, sheets: cache[*appearance.Sheet](), stages: cache[[]carding.Stage](), fields: cache[carding.Field](), yarns: cache[*SpunYarn](),
+		looks: cache[Yarn](), rolled: cache[[]carding.Part](), splits: cache[buy.Plan](),
+	}
 	st.Promises, st.BlendMender, st.LayupMender, st.Adviser, st.Places = st, st, st, st, &st.plates
 	if err := st.furnish(ctx); err != nil {
 		return st, err
@@ -80,8 +83,16 @@ func convertStale[R, V any](err error, convert func(R) (V, error)) error {
 // Longest texts that can be entered, in characters.
 const (
 	maxName = 120
+	maxFew  = 200
 	maxNote = 4000
 )
+
+// cache is a place for what was worked out last, by what it rests on: moving a loupe, or going back
+// to another division, cards nothing again.
+func cache[V any]() *lru.Cache[string, V] {
+	c, _ := lru.New[string, V](16) // fails for sizes below 1 only
+	return c
+}
 
 // checkText trims a text and finds it too long, or empty where it must not be.
 func checkText(l *fault.List, field, what string, s *string, most int, needed bool) {
@@ -187,11 +198,14 @@ func meanLinear(colours []store.Colour) colour.Linear {
 	return mean.Linear()
 }
 
+// isStale reports that another window was first.
 func isStale(err error) bool {
 	var stale store.Stale
 	return errors.As(err, &stale)
 }
 
+// knownSource reports whether a colour can come from there.
 func knownSource(s mix.Source) bool { return slices.Contains(mix.Sources(), s) }
 
+// sortedKeys are the keys of a map in their order.
 func sortedKeys[V any](m map[int64]V) []int64 { return slices.Sorted(maps.Keys(m)) }

@@ -73,6 +73,7 @@ func (b stock) even(list []tint, weights []float64) colour.Reflectance {
 	return b.model.Even(colours(list), b.counts(list, weights))
 }
 
+// colours are those of tints.
 func colours(list []tint) []colour.Reflectance {
 	out := make([]colour.Reflectance, len(list))
 	for i, t := range list {

@@ -316,4 +316,5 @@ func (w *Weighout) fill(r store.Weighout) {
 	}
 }
 
+// inGrams is a kept weight in grams.
 func inGrams(m unit.Milligrams) float64 { return float64(m.Grams()) }

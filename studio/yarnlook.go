@@ -134,7 +134,7 @@ func (s *Studio) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn
 		return out, err
 	}
 	out.answer()
-	s.looks.keep(yarnKey(layupID, out.Digest, in), out)
+	s.looks.Add(yarnKey(layupID, out.Digest, in), out)
 	return out, nil
 }
 
@@ -169,7 +169,7 @@ func (s *Studio) spun(ctx context.Context, f *Foretelling, stage int, sp Spinnin
 		return nil, "", err
 	}
 	digest = fmt.Sprintf("%x", sha256.Sum256(how))[:16]
-	if known, ok := s.yarns.find(digest); ok {
+	if known, ok := s.yarns.Get(digest); ok {
 		return known, digest, nil
 	}
 	first, err := s.field(ctx, f, stage, carderSeed)
@@ -185,7 +185,7 @@ func (s *Studio) spun(ctx context.Context, f *Foretelling, stage int, sp Spinnin
 		second = &other
 	}
 	if y, err = Spin(first, second, &f.palette, sp); err == nil {
-		s.yarns.keep(digest, y)
+		s.yarns.Add(digest, y)
 	}
 	return y, digest, err
 }
@@ -193,7 +193,7 @@ func (s *Studio) spun(ctx context.Context, f *Foretelling, stage int, sp Spinnin
 // field is the batt after a stage, as a spinner takes hold of it.
 func (s *Studio) field(ctx context.Context, f *Foretelling, stage int, seed uint64) (out carding.Field, err error) {
 	key := fmt.Sprintf("%s %d %d", f.Digest, stage, seed)
-	if known, ok := s.fields.find(key); ok {
+	if known, ok := s.fields.Get(key); ok {
 		return known, nil
 	}
 	p := f.plan
@@ -205,7 +205,7 @@ func (s *Studio) field(ctx context.Context, f *Foretelling, stage int, seed uint
 		return nil
 	})
 	if err == nil {
-		s.fields.keep(key, out)
+		s.fields.Add(key, out)
 	}
 	return out, err
 }
@@ -213,7 +213,7 @@ func (s *Studio) field(ctx context.Context, f *Foretelling, stage int, seed uint
 // YarnAs is the yarn of a lay-up spun as another plan says; one that was shown is named by what it
 // rests on, and found again.
 func (s *Studio) YarnAs(ctx context.Context, layupID int64, p YarnPlan, digest string) (Yarn, error) {
-	if y, ok := s.looks.find(yarnKey(layupID, digest, p)); ok {
+	if y, ok := s.looks.Get(yarnKey(layupID, digest, p)); ok {
 		return y, nil
 	}
 	return s.yarnLook(ctx, layupID, p)
