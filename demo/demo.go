@@ -11,6 +11,10 @@ import (
 
 	"fairtangle/store"
 	"fairtangle/studio"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/yarns"
 )
 
 // marker tells a directory of the sample world from one with a maker's data.
@@ -50,23 +54,23 @@ func HandOver(dir string) error {
 type lot struct {
 	name, kind, prep string
 	grams            float64
-	colours          []studio.LotColour
+	colours          []shelf.LotColour
 	staple, cost     float64
 	note             string
 	superwash        bool
 }
 
-func plain(hex string) []studio.LotColour {
-	return []studio.LotColour{{Hex: hex, Share: 1, Source: "picker"}}
+func plain(hex string) []shelf.LotColour {
+	return []shelf.LotColour{{Hex: hex, Share: 1, Source: "picker"}}
 }
 
-func photo(hex string) []studio.LotColour {
-	return []studio.LotColour{{Hex: hex, Share: 1, Source: "photo"}}
+func photo(hex string) []shelf.LotColour {
+	return []shelf.LotColour{{Hex: hex, Share: 1, Source: "photo"}}
 }
 
-func painted(pairs ...any) (out []studio.LotColour) {
+func painted(pairs ...any) (out []shelf.LotColour) {
 	for i := 0; i < len(pairs); i += 2 {
-		out = append(out, studio.LotColour{Hex: pairs[i].(string), Share: pairs[i+1].(float64), Source: "photo"})
+		out = append(out, shelf.LotColour{Hex: pairs[i].(string), Share: pairs[i+1].(float64), Source: "photo"})
 	}
 	return out
 }
@@ -227,7 +231,7 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 		{"Samphire mitts", "Rolags from the board, loosely rolled, three to a board.", mitts},
 		{"Tide Table throw", "Six panels for the states of the tide. Four batts of 60 g a panel, carded twice.", throw},
 	} {
-		making, err := s.CreateMaking(ctx, studio.MakingInput{Name: m.name, Note: m.note})
+		making, err := s.Recipe.CreateMaking(ctx, recipe.MakingInput{Name: m.name, Note: m.note})
 		if err != nil {
 			return err
 		}
@@ -266,16 +270,16 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 
 // fillNeed says what the throw takes: of a two-ply of 220 m in 100 g as much as its blends make.
 func fillNeed(ctx context.Context, s *studio.Studio, making int64) error {
-	_, err := s.StartNeed(ctx, making, studio.NeedPlan{
+	_, err := s.Yarns.StartNeed(ctx, making, yarns.NeedPlan{
 		What: "a throw in six panels with a border", Way: "yarn", Grist: 220, Weight: 1293.68, Length: 2846.1, Locked: []string{"weight"}, Plies: 2, Look: "heather",
 	})
 	return err
 }
 
 func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) {
-	var in []studio.NewLot
+	var in []shelf.NewLot
 	for _, l := range lots {
-		n := studio.NewLot{Grams: l.grams, LotInput: studio.LotInput{
+		n := shelf.NewLot{Grams: l.grams, LotInput: shelf.LotInput{
 			Name: l.name, Kind: l.kind, Preparation: l.prep, Colours: l.colours, Superwash: l.superwash, Note: l.note, WhereFrom: "odd lots",
 		}}
 		if l.staple > 0 {
@@ -286,7 +290,7 @@ func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) 
 		}
 		in = append(in, n)
 	}
-	made, err := s.CreateLots(ctx, in, "")
+	made, err := s.Shelf.CreateLots(ctx, in, "")
 	ids := map[string]int64{}
 	for _, l := range made {
 		ids[l.Name] = l.ID
@@ -294,33 +298,33 @@ func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) 
 	return ids, err
 }
 
-func fillBlend(ctx context.Context, s *studio.Studio, making int64, b blend, ids map[string]int64) (studio.Blend, error) {
-	in := studio.BlendInput{Name: b.name, TotalG: b.total, Passes: 2, Target: b.target}
+func fillBlend(ctx context.Context, s *studio.Studio, making int64, b blend, ids map[string]int64) (recipe.Blend, error) {
+	in := recipe.BlendInput{Name: b.name, TotalG: b.total, Passes: 2, Target: b.target}
 	if once[b.name] {
 		in.Passes = 1
 	}
 	for _, p := range b.parts {
 		id, ok := ids[p.lot]
 		if !ok {
-			return studio.Blend{}, fmt.Errorf("no lot %q", p.lot)
+			return recipe.Blend{}, fmt.Errorf("no lot %q", p.lot)
 		}
-		in.Components = append(in.Components, studio.BlendComponent{LotID: &id, Parts: p.parts})
+		in.Components = append(in.Components, recipe.BlendComponent{LotID: &id, Parts: p.parts})
 	}
-	return s.CreateBlend(ctx, making, in)
+	return s.Recipe.CreateBlend(ctx, making, in)
 }
 
 // weighHalf plans four batts of 60 g as they are laid up, and weighs the first
 // two, the second as far as its middle.
 func weighHalf(ctx context.Context, s *studio.Studio, blend, layup int64) error {
-	in := studio.WeighoutInput{Name: "Slack, four batts", Units: 4, FinishedG: 60, Passes: 2, StepG: 0.1, LayupID: &layup}
-	w, err := s.CreateWeighout(ctx, blend, in)
+	in := scale.WeighoutInput{Name: "Slack, four batts", Units: 4, FinishedG: 60, Passes: 2, StepG: 0.1, LayupID: &layup}
+	w, err := s.Scale.CreateWeighout(ctx, blend, in)
 	if err != nil {
 		return err
 	}
 	for i := 0; w.Next != nil && i < 7; i++ {
 		at := *w.Next
 		cell := w.Units[at.Unit].Cells[at.Component]
-		w, err = s.Weigh(ctx, w.ID, studio.Reading{
+		w, err = s.Scale.Weigh(ctx, w.ID, scale.Reading{
 			Key: fmt.Sprintf("sample-world-%d", i), Version: w.Version, Unit: at.Unit, Component: at.Component, Grams: cell.TargetG,
 		})
 		if err != nil {

@@ -10,6 +10,7 @@ import (
 
 	"fairtangle/store"
 	"fairtangle/studio"
+	"fairtangle/studio/shelf"
 )
 
 // The sample world is what it says: about thirty lots, three makings, one of
@@ -24,15 +25,15 @@ func TestTheSampleWorld(t *testing.T) {
 		s, err := studio.New(ctx, db)
 		require.NoError(t, err)
 		require.NoError(t, Fill(ctx, s))
-		shelf, err := s.Shelf(ctx, studio.LotFilter{})
+		shelf, err := s.Shelf.Shelf(ctx, shelf.LotFilter{})
 		require.NoError(t, err)
 		assert.InDelta(t, 32, shelf.Total, 3)
-		makings, err := s.Makings(ctx, false)
+		makings, err := s.Recipe.Makings(ctx, false)
 		require.NoError(t, err)
 		require.Len(t, makings, 3)
 		assert.Equal(t, "Tide Table throw", makings[0].Name)
 		for _, m := range makings {
-			blends, err := s.BlendsOf(ctx, m.ID)
+			blends, err := s.Recipe.BlendsOf(ctx, m.ID)
 			require.NoError(t, err)
 			assert.NotEmpty(t, blends, m.Name)
 			for _, b := range blends {
@@ -41,7 +42,7 @@ func TestTheSampleWorld(t *testing.T) {
 				assert.Less(t, b.Sigma, 8.0, b.Name)
 			}
 		}
-		w, err := s.Weighout(ctx, 1)
+		w, err := s.Scale.Weighout(ctx, 1)
 		require.NoError(t, err)
 		assert.False(t, w.Done())
 		assert.Greater(t, w.DoneCells, 0)

@@ -11,6 +11,8 @@ import (
 	"sync"
 
 	"fairtangle/studio"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/workshop"
 )
 
 // scraps are the ends that were left from dyeing for the throw.
@@ -40,7 +42,7 @@ var samples = []struct{ name, blend, hex string }{
 // fillIntent adds what starts from a colour: a gradient, a bag of scraps, a
 // photo and samples of carded blends.
 func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[string]int64, blends map[string]int64) error {
-	plan := studio.GradientPlan{School: "thirds", Bridges: 2, MaxJump: studio.DefaultJump, Stops: []studio.Stop{}}
+	plan := reach.GradientPlan{School: "thirds", Bridges: 2, MaxJump: reach.DefaultJump, Stops: []reach.Stop{}}
 	for _, v := range []struct {
 		lot, hex string
 		grams    float64
@@ -49,29 +51,29 @@ func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[str
 			45}, {"wet sand Bluefaced Leicester", "#b39b7a", 45},
 	} {
 		id := ids[v.lot]
-		l, err := s.Lot(ctx, id)
+		l, err := s.Shelf.Lot(ctx, id)
 		if err != nil {
 			return err
 		}
-		plan.Stops = append(plan.Stops, studio.Stop{LotID: &id, Name: v.lot, Kind: l.Kind, Preparation: l.Preparation, Hex: v.hex, Grams: v.grams})
+		plan.Stops = append(plan.Stops, reach.Stop{LotID: &id, Name: v.lot, Kind: l.Kind, Preparation: l.Preparation, Hex: v.hex, Grams: v.grams})
 	}
-	if _, err := s.CreateGradient(ctx, making, studio.GradientInput{Name: "Deep water to shore", GradientPlan: plan}); err != nil {
+	if _, err := s.Reach.CreateGradient(ctx, making, reach.GradientInput{Name: "Deep water to shore", GradientPlan: plan}); err != nil {
 		return err
 	}
-	bag := studio.BagInput{Name: "Ends of the tide"}
+	bag := reach.BagInput{Name: "Ends of the tide"}
 	for _, v := range scraps {
-		bag.Scraps = append(bag.Scraps, studio.Scrap{Name: v.name, Kind: v.kind, Hex: v.hex, Grams: v.grams})
+		bag.Scraps = append(bag.Scraps, reach.Scrap{Name: v.name, Kind: v.kind, Hex: v.hex, Grams: v.grams})
 	}
-	sorted, err := s.SortBag(ctx, bag, 5)
+	sorted, err := s.Reach.SortBag(ctx, bag, 5)
 	if err != nil {
 		return err
 	}
-	if _, err := s.CreateBag(ctx, sorted.BagInput); err != nil {
+	if _, err := s.Reach.CreateBag(ctx, sorted.BagInput); err != nil {
 		return err
 	}
 	for _, v := range samples {
 		id, hex := blends[v.blend], v.hex
-		if err := s.AddSample(ctx, studio.SampleInput{Name: v.name, BlendID: &id, Measured: studio.ColourInput{Hex: &hex}, Source: "photo"}); err != nil {
+		if err := s.Reach.AddSample(ctx, reach.SampleInput{Name: v.name, BlendID: &id, Measured: workshop.ColourInput{Hex: &hex}, Source: "photo"}); err != nil {
 			return err
 		}
 	}
@@ -79,7 +81,7 @@ func fillIntent(ctx context.Context, s *studio.Studio, making int64, ids map[str
 	if err != nil {
 		return err
 	}
-	_, err = s.AddPhoto(ctx, "Estuary at first light, with a grey card", bytes.NewReader(data))
+	_, err = s.Shelf.AddPhoto(ctx, "Estuary at first light, with a grey card", bytes.NewReader(data))
 	return err
 }
 

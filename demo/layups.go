@@ -6,6 +6,7 @@ import (
 
 	"fairtangle/core/layup"
 	"fairtangle/studio"
+	"fairtangle/studio/laying"
 )
 
 // once are the blends that are carded once, so that lanes and stripes stay.
@@ -16,19 +17,19 @@ var once = map[string]bool{"Border": true, "Cuffs": true, "Low Water": true}
 var layups = []struct {
 	blend, name, equipment string
 	units                  int
-	build                  studio.BuildInput
+	build                  laying.BuildInput
 }{
-	{"Slack", "Slack, four batts", "drum", 4, studio.BuildInput{Builder: layup.Sandwich}},
-	{"Low Water", "Low Water, lifted", "drum", 4, studio.BuildInput{Builder: layup.Overlay, Base: new(int)}},
-	{"Border", "Border, seven lanes", "drum", 1, studio.BuildInput{Builder: layup.Lanes, Repeats: 3, Bare: true}},
-	{"Cuffs", "Cuffs, striped board", "board", 1, studio.BuildInput{Builder: layup.StripesAlong, Repeats: 2, Rolags: 3}},
+	{"Slack", "Slack, four batts", "drum", 4, laying.BuildInput{Builder: layup.Sandwich}},
+	{"Low Water", "Low Water, lifted", "drum", 4, laying.BuildInput{Builder: layup.Overlay, Base: new(int)}},
+	{"Border", "Border, seven lanes", "drum", 1, laying.BuildInput{Builder: layup.Lanes, Repeats: 3, Bare: true}},
+	{"Cuffs", "Cuffs, striped board", "board", 1, laying.BuildInput{Builder: layup.StripesAlong, Repeats: 2, Rolags: 3}},
 }
 
 // fillLayups lays the blends of a making that have a lay-up, and gives these by
 // blend.
 func fillLayups(ctx context.Context, s *studio.Studio, blends map[string]int64) (map[string]int64, error) {
 	out := map[string]int64{}
-	equipment, err := s.Equipment(ctx)
+	equipment, err := s.Workshop.Equipment(ctx)
 	if err != nil {
 		return out, err
 	}
@@ -41,7 +42,7 @@ func fillLayups(ctx context.Context, s *studio.Studio, blends map[string]int64) 
 			if e.Type != v.equipment {
 				continue
 			}
-			l, err := s.BuildOnto(ctx, id, e.ID, v.units, v.name, v.build)
+			l, err := s.Laying.BuildOnto(ctx, id, e.ID, v.units, v.name, v.build)
 			if err != nil {
 				return out, fmt.Errorf("lay up %s: %w", v.name, err)
 			}

@@ -6,6 +6,8 @@ import (
 	"path/filepath"
 	"testing"
 
+	"fairtangle/studio/scale"
+
 	"github.com/stretchr/testify/require"
 )
 
@@ -18,10 +20,10 @@ func BenchmarkWeighing(b *testing.B) {
 	for b.Loop() {
 		var err error
 		i++
-		w, err = s.Weigh(b.Context(), w.ID, Reading{Key: fmt.Sprintf("bench-%06d", i), Version: w.Version, Grams: 1, Policy: AsIs})
+		w, err = s.Scale.Weigh(b.Context(), w.ID, scale.Reading{Key: fmt.Sprintf("bench-%06d", i), Version: w.Version, Grams: 1, Policy: scale.AsIs})
 		require.NoError(b, err)
 		b.StopTimer()
-		w, err = s.UndoWeighing(b.Context(), w.ID, w.Version)
+		w, err = s.Scale.UndoWeighing(b.Context(), w.ID, w.Version)
 		require.NoError(b, err)
 		b.StartTimer()
 	}

@@ -8,6 +8,9 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/match"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
 )
 
 // A blend that was carded and came out too light is mended: what was carded stays
@@ -15,18 +18,18 @@ import (
 // came out.
 func TestAMendIsAnAddition(t *testing.T) {
 	s, lots, m := shelfOf(t)
-	b, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: 40, Passes: 2, Components: []BlendComponent{
+	b, err := s.Recipe.CreateBlend(t.Context(), m.ID, recipe.BlendInput{Name: "b", TotalG: 40, Passes: 2, Components: []recipe.BlendComponent{
 		{LotID: &lots[0].ID, Parts: 1}, {LotID: &lots[2].ID, Parts: 1},
 	}})
 	require.NoError(t, err)
-	q := MendInput{MadeG: 36, Said: []match.Said{{What: "light", How: "clearly"}}, MaxComponents: 2, MaxAddedG: 20, Count: 3}
-	answer, err := s.Mend(t.Context(), b.ID, b.Input(), q)
+	q := reach.MendInput{MadeG: 36, Said: []match.Said{{What: "light", How: "clearly"}}, MaxComponents: 2, MaxAddedG: 20, Count: 3}
+	answer, err := s.Reach.Mend(t.Context(), b.ID, b.Input(), q)
 	require.NoError(t, err)
 	require.NotEmpty(t, answer.Mends)
 	for _, a := range answer.Mends {
 		in := b.Input()
 		in.Components, in.TotalG, in.Came = a.Components, a.TotalG, &a.Came
-		then, err := s.Look(t.Context(), in)
+		then, err := s.Recipe.Look(t.Context(), in)
 		require.NoError(t, err)
 		require.NotNil(t, then.Carded)
 		assert.True(t, then.Carded.Holds)
@@ -41,14 +44,14 @@ func TestAMendIsAnAddition(t *testing.T) {
 		assert.Less(t, a.DeltaE, answer.BeforeDeltaE)
 		shown, err := colour.ParseHex(a.Hex)
 		require.NoError(t, err)
-		assert.Less(t, colour.CIEDE2000(shown.Lab(), then.even.Lab()), 0.6, "taken, it has the colour that the mend showed")
+		assert.Less(t, colour.CIEDE2000(shown.Lab(), then.Even.Lab()), 0.6, "taken, it has the colour that the mend showed")
 	}
 	in := b.Input()
 	a := answer.Mends[0]
 	in.Components, in.TotalG, in.Came = a.Components, a.TotalG, &a.Came
-	kept, err := s.SaveBlend(t.Context(), b.ID, b.Version, in, "mend")
+	kept, err := s.Recipe.SaveBlend(t.Context(), b.ID, b.Version, in, "mend")
 	require.NoError(t, err)
-	w, err := s.CreateAddition(t.Context(), kept.ID)
+	w, err := s.Scale.CreateAddition(t.Context(), kept.ID)
 	require.NoError(t, err)
 	assert.InDelta(t, a.AddedG, w.TotalG, 0.1*float64(len(w.Components)), "only what is added is weighed")
 	for _, c := range w.Components {
@@ -57,15 +60,15 @@ func TestAMendIsAnAddition(t *testing.T) {
 	// A recipe that no longer contains what was carded says so.
 	less := kept.Input()
 	less.Components = less.Components[1:]
-	off, err := s.Look(t.Context(), less)
+	off, err := s.Recipe.Look(t.Context(), less)
 	require.NoError(t, err)
 	assert.False(t, off.Carded.Holds)
-	_, err = s.CreateAddition(t.Context(), b.ID)
+	_, err = s.Scale.CreateAddition(t.Context(), b.ID)
 	assert.NoError(t, err)
-	forgot, err := s.Apply(t.Context(), kept.Input(), Change{Verb: "forget"})
+	forgot, err := s.Recipe.Apply(t.Context(), kept.Input(), recipe.Change{Verb: "forget"})
 	require.NoError(t, err)
 	assert.Nil(t, forgot.Carded)
-	copied, err := s.CopyBlend(t.Context(), kept.ID)
+	copied, err := s.Recipe.CopyBlend(t.Context(), kept.ID)
 	require.NoError(t, err)
 	assert.Nil(t, copied.Carded, "a copy was not carded")
 }
@@ -75,16 +78,21 @@ func TestAMendIsAnAddition(t *testing.T) {
 func TestAMendStartsFromWhatWasWeighed(t *testing.T) {
 	s, lots, m := shelfOf(t)
 	w := planned(t, s, m.ID, lots)
-	_, err := s.Mend(t.Context(), w.BlendID, inputFor(t, s, w.BlendID), MendInput{There: "weighed", Target: "#6b7a80", MaxComponents: 2, MaxAddedG: 20})
-	assert.ErrorContains(t, err, "Nothing of it was weighed yet")
-	want := w.Units[0].Cells[0].TargetG
-	_, err = s.Weigh(t.Context(), w.ID, Reading{Key: "weighed-0001", Version: w.Version, Grams: want})
-	require.NoError(t, err)
-	answer, err := s.Mend(
+	_, err := s.Reach.Mend(
 		t.Context(),
 		w.BlendID,
 		inputFor(t, s, w.BlendID),
-		MendInput{There: "weighed", Target: "#6b7a80", MaxComponents: 2, MaxAddedG: 20, Count: 2},
+		reach.MendInput{There: "weighed", Target: "#6b7a80", MaxComponents: 2, MaxAddedG: 20},
+	)
+	assert.ErrorContains(t, err, "Nothing of it was weighed yet")
+	want := w.Units[0].Cells[0].TargetG
+	_, err = s.Scale.Weigh(t.Context(), w.ID, scale.Reading{Key: "weighed-0001", Version: w.Version, Grams: want})
+	require.NoError(t, err)
+	answer, err := s.Reach.Mend(
+		t.Context(),
+		w.BlendID,
+		inputFor(t, s, w.BlendID),
+		reach.MendInput{There: "weighed", Target: "#6b7a80", MaxComponents: 2, MaxAddedG: 20, Count: 2},
 	)
 	require.NoError(t, err)
 	assert.Equal(t, "#ece6d8", answer.BeforeHex, "only the white is there")
@@ -94,8 +102,8 @@ func TestAMendStartsFromWhatWasWeighed(t *testing.T) {
 	}
 }
 
-func inputFor(t *testing.T, s *Studio, blend int64) BlendInput {
-	b, err := s.Blend(t.Context(), blend)
+func inputFor(t *testing.T, s *Studio, blend int64) recipe.BlendInput {
+	b, err := s.Recipe.Blend(t.Context(), blend)
 	require.NoError(t, err)
 	return b.Input()
 }
@@ -106,13 +114,17 @@ func TestOnesOwnFibre(t *testing.T) {
 	s, lots, m := shelfOf(t)
 	own := bought
 	own.OwnG = 25
-	b, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: 40, Passes: 1, Components: []BlendComponent{own, {LotID: &lots[0].ID, Parts: 1}}})
+	b, err := s.Recipe.CreateBlend(
+		t.Context(),
+		m.ID,
+		recipe.BlendInput{Name: "b", TotalG: 40, Passes: 1, Components: []recipe.BlendComponent{own, {LotID: &lots[0].ID, Parts: 1}}},
+	)
 	require.NoError(t, err)
 	assert.Zero(t, b.Components[0].ShortG, "20 g of 25 g")
 	assert.Zero(t, b.Components[1].ShortG)
 	in := b.Input()
 	in.TotalG = 60
-	more, err := s.Look(t.Context(), in)
+	more, err := s.Recipe.Look(t.Context(), in)
 	require.NoError(t, err)
 	assert.InDelta(t, more.Components[0].WeighG-25, more.Components[0].ShortG, 1e-6)
 }

@@ -10,9 +10,11 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/store"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
 )
 
-var bought = BlendComponent{Name: "x", Kind: "romney", Preparation: "combed_top", Hex: "#8899aa", Parts: 1}
+var bought = recipe.BlendComponent{Name: "x", Kind: "romney", Preparation: "combed_top", Hex: "#8899aa", Parts: 1}
 
 // Any run of changes leaves a recipe whose shares add up to 1, whose grams add
 // up to the total, whose locks held, and that can be kept; what is refused is
@@ -21,18 +23,18 @@ func TestAnyRunOfChanges(t *testing.T) {
 	s, _ := open(t)
 	ctx := context.Background()
 	rapid.Check(t, func(t *rapid.T) {
-		in := BlendInput{Name: "x", TotalG: 60, Passes: 2, Components: []BlendComponent{bought, bought, bought}}
+		in := recipe.BlendInput{Name: "x", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{bought, bought, bought}}
 		for range rapid.IntRange(1, 12).Draw(t, "steps") {
-			before, err := s.Look(ctx, in)
+			before, err := s.Recipe.Look(ctx, in)
 			require.NoError(t, err)
-			c := Change{
+			c := recipe.Change{
 				Verb: rapid.SampledFrom([]string{"share", "slide", "parts", "grams", "lock", "unlock", "add", "remove", "remove-shrink", "even"}).
 					Draw(t, "verb"),
 				At:        rapid.IntRange(0, 4).Draw(t, "at"),
 				Value:     rapid.Float64Range(-0.1, 1.2).Draw(t, "value"),
 				Component: &bought,
 			}
-			b, err := s.Apply(ctx, in, c)
+			b, err := s.Recipe.Apply(ctx, in, c)
 			if err != nil {
 				l, ok := fault.From(err)
 				require.True(t, ok, "%v", err)
@@ -62,24 +64,24 @@ func TestAnyRunOfChanges(t *testing.T) {
 
 func TestWrongRecipesNameTheField(t *testing.T) {
 	s, _ := open(t)
-	good := func() BlendInput {
-		return BlendInput{Name: "x", TotalG: 60, Passes: 2, Components: []BlendComponent{bought}}
+	good := func() recipe.BlendInput {
+		return recipe.BlendInput{Name: "x", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{bought}}
 	}
-	tests := map[string]func(*BlendInput){
-		"name":                      func(b *BlendInput) { b.Name = " " },
-		"total_g":                   func(b *BlendInput) { b.TotalG = 0 },
-		"passes":                    func(b *BlendInput) { b.Passes = 99 },
-		"target":                    func(b *BlendInput) { b.Target = "blue" },
-		"components[0].parts":       func(b *BlendInput) { b.Components[0].Parts = -1 },
-		"components[0].kind":        func(b *BlendInput) { b.Components[0].Kind = "stone" },
-		"components[0].preparation": func(b *BlendInput) { b.Components[0].Preparation = "boiled" },
-		"components[0].hex":         func(b *BlendInput) { b.Components[0].Hex = "" },
-		"components[0].name":        func(b *BlendInput) { b.Components[0].Name = "" },
+	tests := map[string]func(*recipe.BlendInput){
+		"name":                      func(b *recipe.BlendInput) { b.Name = " " },
+		"total_g":                   func(b *recipe.BlendInput) { b.TotalG = 0 },
+		"passes":                    func(b *recipe.BlendInput) { b.Passes = 99 },
+		"target":                    func(b *recipe.BlendInput) { b.Target = "blue" },
+		"components[0].parts":       func(b *recipe.BlendInput) { b.Components[0].Parts = -1 },
+		"components[0].kind":        func(b *recipe.BlendInput) { b.Components[0].Kind = "stone" },
+		"components[0].preparation": func(b *recipe.BlendInput) { b.Components[0].Preparation = "boiled" },
+		"components[0].hex":         func(b *recipe.BlendInput) { b.Components[0].Hex = "" },
+		"components[0].name":        func(b *recipe.BlendInput) { b.Components[0].Name = "" },
 	}
 	for field, spoil := range tests {
 		in := good()
 		spoil(&in)
-		_, err := s.Look(context.Background(), in)
+		_, err := s.Recipe.Look(context.Background(), in)
 		l, ok := fault.From(err)
 		require.True(t, ok, field)
 		assert.Equal(t, field, l[0].Field)
@@ -90,41 +92,41 @@ func TestWrongRecipesNameTheField(t *testing.T) {
 func TestSecondWindowIsRefused(t *testing.T) {
 	s, _ := open(t)
 	ctx := context.Background()
-	m, err := s.CreateMaking(ctx, MakingInput{Name: "m"})
+	m, err := s.Recipe.CreateMaking(ctx, recipe.MakingInput{Name: "m"})
 	require.NoError(t, err)
-	b, err := s.CreateBlend(ctx, m.ID, BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []BlendComponent{bought}})
+	b, err := s.Recipe.CreateBlend(ctx, m.ID, recipe.BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{bought}})
 	require.NoError(t, err)
 	in := b.Input()
 	in.TotalG = 70
-	_, err = s.SaveBlend(ctx, b.ID, b.Version, in, "")
+	_, err = s.Recipe.SaveBlend(ctx, b.ID, b.Version, in, "")
 	require.NoError(t, err)
 	in.TotalG = 80
-	_, err = s.SaveBlend(ctx, b.ID, b.Version, in, "")
+	_, err = s.Recipe.SaveBlend(ctx, b.ID, b.Version, in, "")
 	var stale store.Stale
 	require.ErrorAs(t, err, &stale)
-	assert.Equal(t, 70.0, stale.Current.(Blend).TotalG)
+	assert.Equal(t, 70.0, stale.Current.(recipe.Blend).TotalG)
 }
 
 // A copy has the blends and none of the weighing; the first is left as it was.
 func TestCopyOfAMaking(t *testing.T) {
 	s, _ := open(t)
 	ctx := context.Background()
-	m, err := s.CreateMaking(ctx, MakingInput{Name: "Throw", Note: "six panels"})
+	m, err := s.Recipe.CreateMaking(ctx, recipe.MakingInput{Name: "Throw", Note: "six panels"})
 	require.NoError(t, err)
-	b, err := s.CreateBlend(ctx, m.ID, BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []BlendComponent{bought, bought}})
+	b, err := s.Recipe.CreateBlend(ctx, m.ID, recipe.BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{bought, bought}})
 	require.NoError(t, err)
-	_, err = s.CreateWeighout(ctx, b.ID, WeighoutInput{Units: 1, FinishedG: 60, Passes: 2, StepG: 0.1})
+	_, err = s.Scale.CreateWeighout(ctx, b.ID, scale.WeighoutInput{Units: 1, FinishedG: 60, Passes: 2, StepG: 0.1})
 	require.NoError(t, err)
-	copied, err := s.CopyMaking(ctx, m.ID)
+	copied, err := s.Recipe.CopyMaking(ctx, m.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "Throw, copy", copied.Name)
 	assert.Equal(t, "six panels", copied.Note)
-	blends, err := s.BlendsOf(ctx, copied.ID)
+	blends, err := s.Recipe.BlendsOf(ctx, copied.ID)
 	require.NoError(t, err)
 	require.Len(t, blends, 1)
 	assert.NotEqual(t, b.ID, blends[0].ID)
 	assert.Equal(t, b.Input(), blends[0].Input())
-	weighs, err := s.WeighoutsOf(ctx, blends[0].ID)
+	weighs, err := s.Recipe.WeighoutsOf(ctx, blends[0].ID)
 	require.NoError(t, err)
 	assert.Empty(t, weighs)
 }
@@ -134,17 +136,17 @@ func TestOptionsShowTheirEffect(t *testing.T) {
 	s, _ := open(t)
 	ctx := context.Background()
 	blue, white := shelve(t, s, "blue", "#26324a", 100), shelve(t, s, "white", "#f1ece1", 8.2)
-	m, err := s.CreateMaking(ctx, MakingInput{Name: "m"})
+	m, err := s.Recipe.CreateMaking(ctx, recipe.MakingInput{Name: "m"})
 	require.NoError(t, err)
-	b, err := s.CreateBlend(
+	b, err := s.Recipe.CreateBlend(
 		ctx,
 		m.ID,
-		BlendInput{Name: "b", TotalG: 20, Components: []BlendComponent{{LotID: &blue.ID, Parts: 60}, {LotID: &white.ID, Parts: 40}}},
+		recipe.BlendInput{Name: "b", TotalG: 20, Components: []recipe.BlendComponent{{LotID: &blue.ID, Parts: 60}, {LotID: &white.ID, Parts: 40}}},
 	)
 	require.NoError(t, err)
-	w, err := s.CreateWeighout(ctx, b.ID, WeighoutInput{Units: 1, FinishedG: 20, StepG: 0.1})
+	w, err := s.Scale.CreateWeighout(ctx, b.ID, scale.WeighoutInput{Units: 1, FinishedG: 20, StepG: 0.1})
 	require.NoError(t, err)
-	got, err := s.Consider(ctx, w.ID, Reading{Unit: 0, Component: 0, Grams: 12.9})
+	got, err := s.Scale.Consider(ctx, w.ID, scale.Reading{Unit: 0, Component: 0, Grams: 12.9})
 	require.NoError(t, err)
 	assert.Equal(t, "over", got.Verdict)
 	assert.InDelta(t, 0.9, got.OffG, 1e-9)
@@ -158,10 +160,10 @@ func TestOptionsShowTheirEffect(t *testing.T) {
 	assert.InDelta(t, 0.045, total.WorstShare, 1e-9)
 	assert.Greater(t, total.DeltaE, 1.0)
 	assert.InDeltaSlice(t, []float64{12.9, 8}, asIs.ToWeighG, 1e-9)
-	under, err := s.Consider(ctx, w.ID, Reading{Unit: 0, Component: 0, Grams: 11})
+	under, err := s.Scale.Consider(ctx, w.ID, scale.Reading{Unit: 0, Component: 0, Grams: 11})
 	require.NoError(t, err)
 	assert.Equal(t, "under", under.Verdict)
-	fine, err := s.Consider(ctx, w.ID, Reading{Unit: 0, Component: 0, Grams: 12.1})
+	fine, err := s.Scale.Consider(ctx, w.ID, scale.Reading{Unit: 0, Component: 0, Grams: 12.1})
 	require.NoError(t, err)
 	assert.Equal(t, "fine", fine.Verdict)
 }

@@ -11,19 +11,27 @@ import (
 	"fairtangle/core/match"
 	"fairtangle/core/mix"
 	"fairtangle/store"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
 )
 
 // shelfOf is a studio with a few lots on its shelf and a making.
-func shelfOf(t testing.TB) (*Studio, []Lot, Making) {
+func shelfOf(t testing.TB) (*Studio, []shelf.Lot, recipe.Making) {
 	db, err := store.Open(t.TempDir(), time.Now)
 	require.NoError(t, err)
 	t.Cleanup(func() { db.Close() })
 	s, err := New(t.Context(), db)
 	require.NoError(t, err)
-	one := func(name, kind, hex string, grams float64) NewLot {
-		return NewLot{LotInput{Name: name, Kind: kind, Preparation: "combed_top", Colours: []LotColour{{Hex: hex, Share: 1, Source: "value"}}}, grams}
+	one := func(name, kind, hex string, grams float64) shelf.NewLot {
+		return shelf.NewLot{
+			LotInput: shelf.LotInput{Name: name, Kind: kind, Preparation: "combed_top", Colours: []shelf.LotColour{{Hex: hex, Share: 1, Source: "value"}}},
+			Grams:    grams,
+		}
 	}
-	lots, err := s.CreateLots(t.Context(), []NewLot{
+	lots, err := s.Shelf.CreateLots(t.Context(), []shelf.NewLot{
 		one("white", "romney", "#ece6d8", 200), one("navy", "corriedale", "#26324a", 120), one("teal", "merino", "#1d6c75", 80),
 		one(
 			"rust",
@@ -33,7 +41,7 @@ func shelfOf(t testing.TB) (*Studio, []Lot, Making) {
 		), one("grey", "gotland", "#6d7072", 90), one("film", "film_metallised", "#d9c26a", 20), one("silk", "silk_tussah", "#c69a52", 50), one("silt", "shetland", "#6b4c35", 90),
 	}, "")
 	require.NoError(t, err)
-	m, err := s.CreateMaking(t.Context(), MakingInput{Name: "m"})
+	m, err := s.Recipe.CreateMaking(t.Context(), recipe.MakingInput{Name: "m"})
 	require.NoError(t, err)
 	return s, lots, m
 }
@@ -41,20 +49,20 @@ func shelfOf(t testing.TB) (*Studio, []Lot, Making) {
 func TestFoundBlendsAreWhatTheBlendPageSays(t *testing.T) {
 	s, lots, _ := shelfOf(t)
 	for _, covering := range []bool{false, true} {
-		_, err := s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.CoveringPower = covering })
+		_, err := s.Workshop.ChangeSettings(t.Context(), 0, func(set *workshop.Settings) { set.CoveringPower = covering })
 		require.NoError(t, err)
-		in := BlendInput{
+		in := recipe.BlendInput{
 			Name:       "b",
 			TotalG:     60,
 			Passes:     2,
 			Target:     "#5b7078",
-			Components: []BlendComponent{{LotID: &lots[3].ID, Parts: 1, Locked: true}, {LotID: &lots[0].ID, Parts: 9}},
+			Components: []recipe.BlendComponent{{LotID: &lots[3].ID, Parts: 1, Locked: true}, {LotID: &lots[0].ID, Parts: 9}},
 		}
-		a, err := s.Find(t.Context(), in, FindInput{MaxComponents: 4, Count: 5, Wish: Wish{NoSparkle: true, LeastWoolShare: 0.5}}, nil)
+		a, err := s.Reach.Find(t.Context(), in, reach.FindInput{MaxComponents: 4, Count: 5, Wish: reach.Wish{NoSparkle: true, LeastWoolShare: 0.5}}, nil)
 		require.NoError(t, err)
 		require.NotEmpty(t, a.Found)
 		for _, f := range a.Found {
-			got, err := s.Look(t.Context(), BlendInput{Name: "b", TotalG: 60, Passes: 2, Target: in.Target, Components: f.Components})
+			got, err := s.Recipe.Look(t.Context(), recipe.BlendInput{Name: "b", TotalG: 60, Passes: 2, Target: in.Target, Components: f.Components})
 			require.NoError(t, err)
 			assert.InDelta(t, f.DeltaE, got.Target.DeltaE, 1e-6, "the search and the page predict alike, covering %v", covering)
 			assert.Equal(t, f.Hex, got.Hex)
@@ -74,27 +82,37 @@ func TestFoundBlendsAreWhatTheBlendPageSays(t *testing.T) {
 
 func TestMendAndDullAreWhatTheBlendPageSays(t *testing.T) {
 	s, lots, _ := shelfOf(t)
-	in := BlendInput{Name: "b", TotalG: 60, Passes: 0, Components: []BlendComponent{{LotID: &lots[2].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 1}}}
-	a, err := s.Mend(t.Context(), 0, in, MendInput{MadeG: 60, Target: "#3c6f78", MaxComponents: 2, MaxAddedG: 30, Count: 3})
+	in := recipe.BlendInput{
+		Name:       "b",
+		TotalG:     60,
+		Passes:     0,
+		Components: []recipe.BlendComponent{{LotID: &lots[2].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 1}},
+	}
+	a, err := s.Reach.Mend(t.Context(), 0, in, reach.MendInput{MadeG: 60, Target: "#3c6f78", MaxComponents: 2, MaxAddedG: 30, Count: 3})
 	require.NoError(t, err)
 	require.NotEmpty(t, a.Mends)
 	for _, m := range a.Mends {
-		got, err := s.Look(t.Context(), BlendInput{Name: "b", TotalG: m.TotalG, Target: "#3c6f78", Components: m.Components})
+		got, err := s.Recipe.Look(t.Context(), recipe.BlendInput{Name: "b", TotalG: m.TotalG, Target: "#3c6f78", Components: m.Components})
 		require.NoError(t, err)
 		assert.InDelta(t, m.DeltaE, got.Target.DeltaE, 0.01)
 		assert.Less(t, m.DeltaE, a.BeforeDeltaE)
 	}
 	// Said too light, it is to be darkened; the shelf has navy and teal for it.
-	a, err = s.Mend(t.Context(), 0, in, MendInput{MadeG: 60, Said: []match.Said{{What: "light", How: "clearly"}}, MaxComponents: 1, MaxAddedG: 30, Count: 3})
+	a, err = s.Reach.Mend(
+		t.Context(),
+		0,
+		in,
+		reach.MendInput{MadeG: 60, Said: []match.Said{{What: "light", How: "clearly"}}, MaxComponents: 1, MaxAddedG: 30, Count: 3},
+	)
 	require.NoError(t, err)
 	assert.Contains(t, a.Words, "lighter")
 	require.NotEmpty(t, a.Mends)
 
-	d, err := s.Dull(t.Context(), in, DullInput{Drop: 0.4})
+	d, err := s.Reach.Dull(t.Context(), in, reach.DullInput{Drop: 0.4})
 	require.NoError(t, err)
 	for _, w := range d.Ways {
 		require.NotNil(t, w.Component, w.Way)
-		got, err := s.Look(t.Context(), BlendInput{Name: "b", TotalG: 60, Components: w.Components})
+		got, err := s.Recipe.Look(t.Context(), recipe.BlendInput{Name: "b", TotalG: 60, Components: w.Components})
 		require.NoError(t, err)
 		assert.InDelta(t, d.WantChroma, colour.Lab{L: got.Lab[0], A: got.Lab[1], B: got.Lab[2]}.Chroma(), 0.05, w.Way)
 	}
@@ -102,28 +120,36 @@ func TestMendAndDullAreWhatTheBlendPageSays(t *testing.T) {
 
 func TestAPaintedTopBecomesBlendsOfItsColours(t *testing.T) {
 	s, _, m := shelfOf(t)
-	top, err := s.CreateLots(t.Context(), []NewLot{{LotInput{Name: "painted", Kind: "merino", Preparation: "combed_top", Colours: []LotColour{
-		{Hex: "#204a70", Share: 2}, {Hex: "#c9a24a", Share: 1}, {Hex: "#5d8a45", Share: 1},
-	}}, 100}}, "")
+	top, err := s.Shelf.CreateLots(
+		t.Context(),
+		[]shelf.NewLot{{LotInput: shelf.LotInput{Name: "painted", Kind: "merino", Preparation: "combed_top", Colours: []shelf.LotColour{
+			{Hex: "#204a70", Share: 2}, {Hex: "#c9a24a", Share: 1}, {Hex: "#5d8a45", Share: 1},
+		}}, Grams: 100}},
+		"",
+	)
 	require.NoError(t, err)
-	stops, err := s.StopsOfLot(t.Context(), top[0].ID)
+	stops, err := s.Reach.StopsOfLot(t.Context(), top[0].ID)
 	require.NoError(t, err)
 	require.Len(t, stops, 3)
 	assert.Equal(t, 50.0, stops[0].Grams)
-	in, err := s.OrderGradient(t.Context(), GradientInput{"tide", GradientPlan{Stops: stops, School: "thirds", MaxJump: 8}}, false)
+	in, err := s.Reach.OrderGradient(
+		t.Context(),
+		reach.GradientInput{Name: "tide", GradientPlan: reach.GradientPlan{Stops: stops, School: "thirds", MaxJump: 8}},
+		false,
+	)
 	require.NoError(t, err)
 	assert.Equal(t, "#5d8a45", in.Stops[1].Hex, "green lies between blue and gold")
-	g, err := s.CreateGradient(t.Context(), m.ID, in)
+	g, err := s.Reach.CreateGradient(t.Context(), m.ID, in)
 	require.NoError(t, err)
 	assert.InDelta(t, 100, g.TotalG, 1e-9)
-	blends, err := s.GradientBlends(t.Context(), g.ID)
+	blends, err := s.Reach.GradientBlends(t.Context(), g.ID)
 	require.NoError(t, err)
 	require.Len(t, blends, 7)
 	var total float64
 	for i, b := range blends {
 		total += b.WeighInG
 		assert.Less(t, b.Target.DeltaE, 0.35, "rung %d is predicted as the ladder drew it", i)
-		assert.Equal(t, DefaultPasses, b.Passes)
+		assert.Equal(t, reach.DefaultPasses, b.Passes)
 		for _, c := range b.Components {
 			assert.Zero(t, c.ShortG, "every colour of the top is there for rung %d", i)
 		}
@@ -141,19 +167,19 @@ func TestAMeasuredLotIsPredictedFromItsSpectrum(t *testing.T) {
 			r[i] = 0.8
 		}
 	}
-	m, err := s.putReflectance(t.Context(), lots[1].ID, lots[1].Version, 0, r)
+	m, err := s.Shelf.PutReflectance(t.Context(), lots[1].ID, lots[1].Version, 0, r)
 	require.NoError(t, err)
 	assert.Equal(t, "reader", m.Lot.Colours[0].Source)
 	assert.Equal(t, r.Linear().Hex(), m.Lot.MeanHex)
-	got, err := s.Look(
+	got, err := s.Recipe.Look(
 		t.Context(),
-		BlendInput{Name: "b", TotalG: 10, Components: []BlendComponent{{LotID: &lots[1].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 1}}},
+		recipe.BlendInput{Name: "b", TotalG: 10, Components: []recipe.BlendComponent{{LotID: &lots[1].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 1}}},
 	)
 	require.NoError(t, err)
-	want := mix.Default().Even([]colour.Reflectance{r, reflectanceOf("#ece6d8")}, []float64{0.5, 0.5})
+	want := mix.Default().Even([]colour.Reflectance{r, floor.ReflectanceOf("#ece6d8")}, []float64{0.5, 0.5})
 	assert.Equal(t, want.Linear().Hex(), got.Hex)
-	_, err = s.putReflectance(t.Context(), lots[1].ID, lots[1].Version, 0, r)
-	assert.True(t, isStale(err))
+	_, err = s.Shelf.PutReflectance(t.Context(), lots[1].ID, lots[1].Version, 0, r)
+	assert.True(t, floor.IsStale(err))
 }
 
 func TestCalibrationFollowsTheSamples(t *testing.T) {
@@ -165,35 +191,38 @@ func TestCalibrationFollowsTheSamples(t *testing.T) {
 		if a.ID == b.ID {
 			b = lots[4]
 		}
-		v, err := s.CreateBlend(
+		v, err := s.Recipe.CreateBlend(
 			t.Context(),
 			m.ID,
-			BlendInput{Name: "b", TotalG: 10, Components: []BlendComponent{{LotID: &a.ID, Parts: share}, {LotID: &b.ID, Parts: 1 - share}}},
+			recipe.BlendInput{Name: "b", TotalG: 10, Components: []recipe.BlendComponent{{LotID: &a.ID, Parts: share}, {LotID: &b.ID, Parts: 1 - share}}},
 		)
 		require.NoError(t, err)
-		r := truth.Even([]colour.Reflectance{reflectanceOf(a.MeanHex), reflectanceOf(b.MeanHex)}, []float64{share, 1 - share})
+		r := truth.Even([]colour.Reflectance{floor.ReflectanceOf(a.MeanHex), floor.ReflectanceOf(b.MeanHex)}, []float64{share, 1 - share})
 		lab := r.Lab()
-		err = s.AddSample(t.Context(), SampleInput{Name: "s", BlendID: &v.ID, Measured: ColourInput{Lab: []float64{lab.L, lab.A, lab.B}}, Source: "reader"})
+		err = s.Reach.AddSample(
+			t.Context(),
+			reach.SampleInput{Name: "s", BlendID: &v.ID, Measured: workshop.ColourInput{Lab: []float64{lab.L, lab.A, lab.B}}, Source: "reader"},
+		)
 		require.NoError(t, err)
 	}
-	c, err := s.Calibration(t.Context())
+	c, err := s.Reach.Calibration(t.Context())
 	require.NoError(t, err)
 	assert.Len(t, c.Samples, 6)
 	assert.Less(t, c.After, c.Before)
 	assert.InDelta(t, 0.4, c.Fitted.Parameter, 0.1)
-	in := BlendInput{Name: "b", TotalG: 10, Components: []BlendComponent{{LotID: &lots[0].ID, Parts: 1}, {LotID: &lots[1].ID, Parts: 1}}}
-	before, err := s.Look(t.Context(), in)
+	in := recipe.BlendInput{Name: "b", TotalG: 10, Components: []recipe.BlendComponent{{LotID: &lots[0].ID, Parts: 1}, {LotID: &lots[1].ID, Parts: 1}}}
+	before, err := s.Recipe.Look(t.Context(), in)
 	require.NoError(t, err)
-	require.NoError(t, s.UseCalibration(t.Context(), true))
-	after, err := s.Look(t.Context(), in)
+	require.NoError(t, s.Reach.UseCalibration(t.Context(), true))
+	after, err := s.Recipe.Look(t.Context(), in)
 	require.NoError(t, err)
 	assert.True(t, after.Calibrated)
 	assert.NotEqual(t, before.Hex, after.Hex)
 	assert.Less(t, after.Sigma, before.Sigma)
 	for _, p := range c.Samples { // without samples there is nothing to follow
-		require.NoError(t, s.Discard(t.Context(), "samples", p.ID))
+		require.NoError(t, s.Floor.Discard(t.Context(), "samples", p.ID))
 	}
-	none, err := s.Look(t.Context(), in)
+	none, err := s.Recipe.Look(t.Context(), in)
 	require.NoError(t, err)
 	assert.Equal(t, before.Hex, none.Hex)
 	assert.False(t, none.Calibrated)
@@ -201,49 +230,49 @@ func TestCalibrationFollowsTheSamples(t *testing.T) {
 
 func TestScrapsBecomeBlends(t *testing.T) {
 	s, _, m := shelfOf(t)
-	var in BagInput
+	var in reach.BagInput
 	in.Name = "ends"
 	for _, hex := range []string{"#3f5f8a", "#4a6b99", "#b5533a", "#c26a4a", "#35507a"} {
-		in.Scraps = append(in.Scraps, Scrap{Name: "end", Kind: "merino", Hex: hex, Grams: 4})
+		in.Scraps = append(in.Scraps, reach.Scrap{Name: "end", Kind: "merino", Hex: hex, Grams: 4})
 	}
-	bag, err := s.CreateBag(t.Context(), in)
+	bag, err := s.Reach.CreateBag(t.Context(), in)
 	require.NoError(t, err)
 	require.Len(t, bag.Piles, 1)
 	require.True(t, bag.Piles[0].Wide)
-	split, err := s.SplitPile(t.Context(), bag.BagInput, 0)
+	split, err := s.Reach.SplitPile(t.Context(), bag.BagInput, 0)
 	require.NoError(t, err)
 	require.Len(t, split.Piles, 2)
-	sorted, err := s.SortBag(t.Context(), bag.BagInput, 0)
+	sorted, err := s.Reach.SortBag(t.Context(), bag.BagInput, 0)
 	require.NoError(t, err)
 	require.Len(t, sorted.Piles, 2)
-	_, err = s.SaveBag(t.Context(), bag.ID, bag.Version, sorted.BagInput)
+	_, err = s.Reach.SaveBag(t.Context(), bag.ID, bag.Version, sorted.BagInput)
 	require.NoError(t, err)
-	blends, err := s.BagBlends(t.Context(), bag.ID, m.ID)
+	blends, err := s.Reach.BagBlends(t.Context(), bag.ID, m.ID)
 	require.NoError(t, err)
 	require.Len(t, blends, 2)
 	assert.Equal(t, 12.0, blends[0].TotalG)
 	assert.Equal(t, sorted.Piles[0].Hex, blends[0].Hex)
-	_, err = s.SaveBag(t.Context(), bag.ID, bag.Version, sorted.BagInput)
-	assert.True(t, isStale(err))
+	_, err = s.Reach.SaveBag(t.Context(), bag.ID, bag.Version, sorted.BagInput)
+	assert.True(t, floor.IsStale(err))
 }
 
 // Every take of the reader goes through the same gate: no address, nobody
 // there, and a lot without such a colour are told apart.
 func TestMeasuringWithoutAReader(t *testing.T) {
 	s, lots, _ := shelfOf(t)
-	_, err := s.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 0)
+	_, err := s.Shelf.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 0)
 	assert.ErrorContains(t, err, "No colour reader is set up")
-	_, err = s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.ReaderAddress = "127.0.0.1:1" })
+	_, err = s.Workshop.ChangeSettings(t.Context(), 0, func(set *workshop.Settings) { set.ReaderAddress = "127.0.0.1:1" })
 	require.NoError(t, err)
-	_, err = s.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 0)
+	_, err = s.Shelf.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 0)
 	assert.ErrorContains(t, err, "No colour reader answers at 127.0.0.1:1")
-	_, err = s.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 3)
+	_, err = s.Shelf.MeasureLot(t.Context(), lots[0].ID, lots[0].Version, 3)
 	assert.ErrorContains(t, err, "no such colour")
-	_, err = s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.ReaderAddress = "somewhere" })
+	_, err = s.Workshop.ChangeSettings(t.Context(), 0, func(set *workshop.Settings) { set.ReaderAddress = "somewhere" })
 	assert.ErrorContains(t, err, "reader_address")
-	l, err := s.Lot(t.Context(), lots[0].ID)
+	l, err := s.Shelf.Lot(t.Context(), lots[0].ID)
 	require.NoError(t, err)
 	assert.Equal(t, lots[0].Version, l.Version, "nothing was changed")
-	_, err = s.ColoursBack(t.Context(), l.ID, l.Version)
+	_, err = s.Shelf.ColoursBack(t.Context(), l.ID, l.Version)
 	assert.ErrorContains(t, err, "not changed yet")
 }

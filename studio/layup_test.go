@@ -11,21 +11,24 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
-	"fairtangle/core/unit"
 	"fairtangle/store"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
 )
 
 // laid is a blend of 60 g in white, navy and silk on the drum, carded twice,
 // with a sandwich.
-func laid(t *testing.T) (*Studio, []Lot, Blend, Layup) {
+func laid(t *testing.T) (*Studio, []shelf.Lot, recipe.Blend, laying.Layup) {
 	s, lots, m := shelfOf(t)
-	b, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []BlendComponent{
+	b, err := s.Recipe.CreateBlend(t.Context(), m.ID, recipe.BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{
 		{LotID: &lots[0].ID, Parts: 3}, {LotID: &lots[1].ID, Parts: 2}, {LotID: &lots[6].ID, Parts: 1},
 	}})
 	require.NoError(t, err)
-	list, err := s.Equipment(t.Context())
+	list, err := s.Workshop.Equipment(t.Context())
 	require.NoError(t, err)
-	l, err := s.BuildOnto(t.Context(), b.ID, list[0].ID, 0, "", BuildInput{Builder: layup.Sandwich})
+	l, err := s.Laying.BuildOnto(t.Context(), b.ID, list[0].ID, 0, "", laying.BuildInput{Builder: layup.Sandwich})
 	require.NoError(t, err)
 	return s, lots, b, l
 }
@@ -46,10 +49,10 @@ func TestALayupLaysWhatIsWeighed(t *testing.T) {
 func TestALayupFollowsItsBlend(t *testing.T) {
 	s, lots, b, l := laid(t)
 	in := b.Input()
-	in.Components = []BlendComponent{{LotID: &lots[6].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 4}, {LotID: &lots[4].ID, Parts: 1}}
-	_, err := s.SaveBlend(t.Context(), b.ID, b.Version, in, "")
+	in.Components = []recipe.BlendComponent{{LotID: &lots[6].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 4}, {LotID: &lots[4].ID, Parts: 1}}
+	_, err := s.Recipe.SaveBlend(t.Context(), b.ID, b.Version, in, "")
 	require.NoError(t, err)
-	now, err := s.Layup(t.Context(), l.ID)
+	now, err := s.Laying.Layup(t.Context(), l.ID)
 	require.NoError(t, err)
 	var names []string
 	for _, f := range now.Fibres {
@@ -67,172 +70,120 @@ func TestALayupFollowsItsBlend(t *testing.T) {
 		keys[f.Key] = true
 	}
 	assert.True(t, keys["overplaced"] && keys["unplaced"])
-	fitted, err := s.ApplyLayup(t.Context(), l.ID, now.LayupInput, LayupChange{Verb: "fit"})
+	fitted, err := s.Laying.ApplyLayup(t.Context(), l.ID, now.LayupInput, laying.LayupChange{Verb: "fit"})
 	require.NoError(t, err)
 	require.Len(t, fitted.Fibres, 3, "what is gone is gone")
 	assert.Zero(t, fitted.Fibres[1].UnplacedG)
-	placed, err := s.ApplyLayup(t.Context(), l.ID, fitted.LayupInput, LayupChange{Verb: "place", At: 2})
+	placed, err := s.Laying.ApplyLayup(t.Context(), l.ID, fitted.LayupInput, laying.LayupChange{Verb: "place", At: 2})
 	require.NoError(t, err)
 	assert.Zero(t, placed.Fibres[2].UnplacedG)
-	saved, err := s.SaveLayup(t.Context(), l.ID, now.Version, placed.LayupInput, false)
+	saved, err := s.Laying.SaveLayup(t.Context(), l.ID, now.Version, placed.LayupInput, false)
 	require.NoError(t, err)
-	_, err = s.SaveLayup(t.Context(), l.ID, now.Version, placed.LayupInput, false)
+	_, err = s.Laying.SaveLayup(t.Context(), l.ID, now.Version, placed.LayupInput, false)
 	var stale store.Stale
 	require.ErrorAs(t, err, &stale)
-	assert.Equal(t, saved.Version, stale.Current.(Layup).Version)
+	assert.Equal(t, saved.Version, stale.Current.(laying.Layup).Version)
 }
 
 func TestChangesOfALayup(t *testing.T) {
 	s, _, _, l := laid(t)
-	apply := func(in LayupInput, c LayupChange) Layup {
-		out, err := s.ApplyLayup(t.Context(), l.ID, in, c)
+	apply := func(in laying.LayupInput, c laying.LayupChange) laying.Layup {
+		out, err := s.Laying.ApplyLayup(t.Context(), l.ID, in, c)
 		require.NoError(t, err, c.Verb)
 		return out
 	}
 	from, to := 0.0, 0.25
-	now := apply(l.LayupInput, LayupChange{Verb: "take", Layer: 3, At: 0})
+	now := apply(l.LayupInput, laying.LayupChange{Verb: "take", Layer: 3, At: 0})
 	left := now.Fibres[0].UnplacedG
 	assert.Greater(t, left, 0.0)
-	some := apply(now.LayupInput, LayupChange{Verb: "lay", Layer: -1, Lay: &LayInput{From: &from, To: &to, Grams: 2}})
+	some := apply(now.LayupInput, laying.LayupChange{Verb: "lay", Layer: -1, Lay: &laying.LayInput{From: &from, To: &to, Grams: 2}})
 	assert.InDelta(t, left-2, some.Fibres[0].UnplacedG, 1e-9)
 	assert.Equal(t, layup.Feed, some.Layers[len(some.Layers)-1].Lays[0].Method, "as is usual for it")
-	all := apply(some.LayupInput, LayupChange{Verb: "lay", Layer: 0, Lay: &LayInput{}})
+	all := apply(some.LayupInput, laying.LayupChange{Verb: "lay", Layer: 0, Lay: &laying.LayInput{}})
 	assert.Zero(t, all.Fibres[0].UnplacedG, "0 g takes all that is left")
-	_, err := s.ApplyLayup(t.Context(), l.ID, all.LayupInput, LayupChange{Verb: "lay", Layer: 0, Lay: &LayInput{}})
+	_, err := s.Laying.ApplyLayup(t.Context(), l.ID, all.LayupInput, laying.LayupChange{Verb: "lay", Layer: 0, Lay: &laying.LayInput{}})
 	assert.ErrorContains(t, err, "All of white is laid")
-	_, err = s.ApplyLayup(t.Context(), l.ID, some.LayupInput, LayupChange{Verb: "lay", Layer: -1, Lay: &LayInput{Grams: 99}})
+	_, err = s.Laying.ApplyLayup(t.Context(), l.ID, some.LayupInput, laying.LayupChange{Verb: "lay", Layer: -1, Lay: &laying.LayInput{Grams: 99}})
 	list, ok := fault.From(err)
 	require.True(t, ok)
 	assert.Equal(t, "grams", list[0].Field)
 	assert.Equal(t, fmt.Sprintf("Only %.4g g of white are left to lay; this is 99 g.", left-2), list[0].Message)
-	four := apply(l.LayupInput, LayupChange{Verb: "units", Times: 2})
+	four := apply(l.LayupInput, laying.LayupChange{Verb: "units", Times: 2})
 	assert.InDelta(t, l.Loads.TotalG/2, four.Loads.TotalG, 0.2, "half in each of two")
 	for _, f := range four.Fibres {
 		assert.InDelta(t, 0, f.UnplacedG, 1e-6)
 	}
-	later := apply(l.LayupInput, LayupChange{Verb: "joins", At: 1, Times: 2})
+	later := apply(l.LayupInput, laying.LayupChange{Verb: "joins", At: 1, Times: 2})
 	assert.Less(t, later.Fibres[1].Grams, l.Fibres[1].Grams, "one pass less to lose in")
 	assert.InDelta(t, 0, later.Fibres[1].UnplacedG, 1e-6)
-	equipment, err := s.Equipment(t.Context())
+	equipment, err := s.Workshop.Equipment(t.Context())
 	require.NoError(t, err)
-	board := apply(l.LayupInput, LayupChange{Verb: "equipment", EquipmentID: equipment[1].ID})
+	board := apply(l.LayupInput, laying.LayupChange{Verb: "equipment", EquipmentID: equipment[1].ID})
 	assert.Equal(t, layup.Paint, board.Layers[0].Lays[0].Method, "a board has no tray")
-	for verb, c := range map[string]LayupChange{
+	for verb, c := range map[string]laying.LayupChange{
 		"layer": {Verb: "take", Layer: 9}, "at": {Verb: "set", Layer: 0, At: 9}, "verb": {Verb: "throw"}, "last": {Verb: "repeat", Layer: 1, To: 0, Times: 2},
 		"times": {Verb: "split", Times: 1}, "joins": {Verb: "joins", Times: 7}, "units": {Verb: "units"}, "to": {Verb: "lay", Layer: -1,
-			Lay: &LayInput{From: &to, To: &from}},
-		"equipment_id": {Verb: "equipment", EquipmentID: 99}, "builder": {Verb: "build", Build: &BuildInput{Builder: "pile"}}, "component": {Verb: "lay",
-			Layer: -1, Lay: &LayInput{Component: 7}}, "name": {Verb: "name"},
+			Lay: &laying.LayInput{From: &to, To: &from}},
+		"equipment_id": {Verb: "equipment", EquipmentID: 99}, "builder": {Verb: "build", Build: &laying.BuildInput{Builder: "pile"}}, "component": {Verb: "lay",
+			Layer: -1, Lay: &laying.LayInput{Component: 7}}, "name": {Verb: "name"},
 	} {
-		_, err := s.ApplyLayup(t.Context(), l.ID, l.LayupInput, c)
+		_, err := s.Laying.ApplyLayup(t.Context(), l.ID, l.LayupInput, c)
 		list, ok := fault.From(err)
 		require.True(t, ok, "%s: %v", verb, err)
 		assert.Equal(t, verb, list[0].Field)
 	}
 }
 
-// TestWeighoutsAddUpByLay: whatever is planned or weighed, the lays of a
-// component add up to its cell in every unit, in whole steps of the scale, and
-// their totals to the component's.
-func TestWeighoutsAddUpByLay(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
-		n, units := rapid.IntRange(1, 5).Draw(t, "n"), rapid.IntRange(1, 6).Draw(t, "units")
-		r := store.Weighout{Units: units, StepMg: unit.Milligrams(rapid.SampledFrom([]int{10, 100, 1000}).Draw(t, "step"))}
-		w := Weighout{Units: make([]WeighoutUnit, units)}
-		for i := range n {
-			r.Components = append(r.Components, store.WeighoutComponent{Position: i})
-			for range rapid.IntRange(0, 4).Draw(t, "lays") {
-				r.Lays = append(r.Lays, store.WeighoutLay{Position: i, PlanLay: store.PlanLay{Grams: rapid.Float64Range(0.01, 30).Draw(t, "grams")}})
-			}
-		}
-		for u := range units {
-			for i := range n {
-				c := store.WeighoutCell{Unit: u, Position: i, TargetMg: r.StepMg * unit.Milligrams(rapid.IntRange(0, 500).Draw(t, "steps"))}
-				if rapid.Bool().Draw(t, "weighed") {
-					c.Done, c.WeighedMg = true, c.TargetMg+unit.Milligrams(rapid.IntRange(0, 900).Draw(t, "over"))
-				}
-				r.Cells = append(r.Cells, c)
-			}
-		}
-		w.divide(r)
-		for i := range n {
-			var total float64
-			for u := range units {
-				var sum float64
-				any := false
-				for _, l := range w.Lays {
-					if l.Component == i {
-						sum += l.Grams[u]
-						any = true
-						assert.GreaterOrEqual(t, l.Grams[u], 0.0)
-					}
-				}
-				if any {
-					assert.InDelta(t, inGrams(nowOf(r.Cells[u*n+i])), sum, 1e-9)
-				}
-				total += sum
-			}
-			var lays float64
-			for _, l := range w.Lays {
-				if l.Component == i {
-					lays += l.TotalG
-				}
-			}
-			assert.InDelta(t, total, lays, 1e-6)
-		}
-	})
-}
-
 func TestAWeighoutFollowsTheLayup(t *testing.T) {
 	s, _, b, l := laid(t)
-	in, err := s.WeighoutSuggestion(t.Context(), b)
+	in, err := s.Scale.WeighoutSuggestion(t.Context(), b)
 	require.NoError(t, err)
 	require.NotNil(t, in.LayupID)
 	assert.Equal(t, l.ID, *in.LayupID)
-	w, err := s.CreateWeighout(t.Context(), b.ID, in)
+	w, err := s.Scale.CreateWeighout(t.Context(), b.ID, in)
 	require.NoError(t, err)
 	require.Len(t, w.Lays, 4, "white below and above, navy, silk")
 	assert.InDelta(t, w.Components[0].TotalG, w.Lays[0].TotalG+w.Lays[1].TotalG, 1e-9)
 	assert.Equal(t, 2, w.Components[2].JoinsAtPass)
 	assert.InDeltaSlice(t, l.Loads.PlacedG, l.Turned().Loads.PlacedG, 1e-9)
-	next, err := s.ApplyLayup(t.Context(), l.ID, l.LayupInput, LayupChange{Verb: "mirror"})
+	next, err := s.Laying.ApplyLayup(t.Context(), l.ID, l.LayupInput, laying.LayupChange{Verb: "mirror"})
 	require.NoError(t, err)
-	_, err = s.SaveLayup(t.Context(), l.ID, l.Version, next.LayupInput, false)
+	_, err = s.Laying.SaveLayup(t.Context(), l.ID, l.Version, next.LayupInput, false)
 	require.NoError(t, err)
-	again, err := s.Weighout(t.Context(), w.ID)
+	again, err := s.Scale.Weighout(t.Context(), w.ID)
 	require.NoError(t, err)
 	assert.Equal(t, w.Lays, again.Lays, "what was planned stays as it was")
 	other := int64(99)
 	in.LayupID = &other
-	_, err = s.PlanWeighout(t.Context(), b.ID, in)
+	_, err = s.Scale.PlanWeighout(t.Context(), b.ID, in)
 	assert.ErrorContains(t, err, "no such lay-up")
 }
 
 func TestSchoolsGuideTheBuilders(t *testing.T) {
 	s, _, b, _ := laid(t)
-	m, err := s.Making(t.Context(), b.MakingID)
+	m, err := s.Recipe.Making(t.Context(), b.MakingID)
 	require.NoError(t, err)
 	assert.Equal(t, "full", m.Schools["loading"])
-	full, err := s.ChooseEquipment(t.Context(), b.ID)
+	full, err := s.Laying.ChooseEquipment(t.Context(), b.ID)
 	require.NoError(t, err)
 	require.Len(t, full, 4, "drum, board, and the cards and hands that are not there")
 	assert.Zero(t, full[2].EquipmentID)
-	m, err = s.UpdateMaking(
+	m, err = s.Recipe.UpdateMaking(
 		t.Context(),
 		m.ID,
 		m.Version,
-		MakingInput{Name: "m", Schools: map[string]string{"loading": "thin", "rolags": "one", "delicate": "between", "first": "bare"}},
+		recipe.MakingInput{Name: "m", Schools: map[string]string{"loading": "thin", "rolags": "one", "delicate": "between", "first": "bare"}},
 	)
 	require.NoError(t, err)
-	thin, err := s.ChooseEquipment(t.Context(), b.ID)
+	thin, err := s.Laying.ChooseEquipment(t.Context(), b.ID)
 	require.NoError(t, err)
 	assert.Greater(t, thin[0].Units, full[0].Units)
-	q := SchoolsToBuild(m.Schools, layup.StripesAlong)
-	assert.Equal(t, BuildInput{Builder: layup.StripesAlong, Bare: true, DelicateNow: true, Rolags: 1}, q)
-	kept, err := s.UpdateMaking(t.Context(), m.ID, m.Version, MakingInput{Name: "m again"})
+	q := laying.SchoolsToBuild(m.Schools, layup.StripesAlong)
+	assert.Equal(t, laying.BuildInput{Builder: layup.StripesAlong, Bare: true, DelicateNow: true, Rolags: 1}, q)
+	kept, err := s.Recipe.UpdateMaking(t.Context(), m.ID, m.Version, recipe.MakingInput{Name: "m again"})
 	require.NoError(t, err)
 	assert.Equal(t, "one", kept.Schools["rolags"], "left out, schools stay")
-	_, err = s.UpdateMaking(t.Context(), m.ID, kept.Version, MakingInput{Name: "m", Schools: map[string]string{"loading": "heap"}})
+	_, err = s.Recipe.UpdateMaking(t.Context(), m.ID, kept.Version, recipe.MakingInput{Name: "m", Schools: map[string]string{"loading": "heap"}})
 	assert.ErrorContains(t, err, "no such school")
 }
 
@@ -240,10 +191,10 @@ func TestSchoolsGuideTheBuilders(t *testing.T) {
 // laid, in steps of the scale there is, and nothing speaks against it.
 func TestALayupFollowsTheScale(t *testing.T) {
 	s, _, b, l := laid(t)
-	for _, step := range append(slices.Clone(ScaleSteps[1:]), 57, 142, 100) { // 57 and 142 mg are 0.002 and 0.005 oz
-		_, err := s.ChangeSettings(t.Context(), 0, func(set *Settings) { set.StepMg = step })
+	for _, step := range append(slices.Clone(workshop.ScaleSteps[1:]), 57, 142, 100) { // 57 and 142 mg are 0.002 and 0.005 oz
+		_, err := s.Workshop.ChangeSettings(t.Context(), 0, func(set *workshop.Settings) { set.StepMg = step })
 		require.NoError(t, err)
-		now, err := s.Layup(t.Context(), l.ID)
+		now, err := s.Laying.Layup(t.Context(), l.ID)
 		require.NoError(t, err)
 		for _, f := range now.Fibres {
 			assert.Zero(t, f.UnplacedG, "%s at %d mg", f.Name, step)
@@ -251,15 +202,15 @@ func TestALayupFollowsTheScale(t *testing.T) {
 		for _, f := range now.Findings {
 			assert.NotContains(t, []string{"overplaced", "unplaced"}, f.Key)
 		}
-		in, err := s.WeighoutSuggestion(t.Context(), b)
+		in, err := s.Scale.WeighoutSuggestion(t.Context(), b)
 		require.NoError(t, err)
-		w, err := s.PlanWeighout(t.Context(), b.ID, in)
+		w, err := s.Scale.PlanWeighout(t.Context(), b.ID, in)
 		require.NoError(t, err)
 		for i, f := range now.Fibres {
 			assert.InDelta(t, w.Units[0].Cells[i].PlannedG, f.Grams, 1e-9, "%s at %d mg", f.Name, step)
 		}
 	}
-	again, err := s.Layup(t.Context(), l.ID)
+	again, err := s.Laying.Layup(t.Context(), l.ID)
 	require.NoError(t, err)
 	assert.Equal(t, l.Layers, again.Layers, "the scale it was laid with, and nothing has moved")
 }
@@ -279,6 +230,6 @@ func TestAPlanIsKeptWhole(t *testing.T) {
 				Grams: rapid.Float64Range(0, 50).Draw(t, "grams"), Method: layup.Feed, Key: 7,
 			}}})
 		}
-		assert.Equal(t, p, planOf(keptPlan(p)))
+		assert.Equal(t, p, laying.PlanOf(laying.KeptPlan(p)))
 	})
 }

@@ -8,6 +8,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairtangle/core/layup"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/notebook"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
 )
 
 // Lists come in pages that hold everything once, in one order.
@@ -15,34 +21,34 @@ func TestPagesHoldEverythingOnce(t *testing.T) {
 	s, _, _ := shelfOf(t)
 	ctx := t.Context()
 	for i := range 7 {
-		m, err := s.CreateMaking(ctx, MakingInput{Name: fmt.Sprintf("throw %d", i), Note: []string{"for a friend", ""}[i%2]})
+		m, err := s.Recipe.CreateMaking(ctx, recipe.MakingInput{Name: fmt.Sprintf("throw %d", i), Note: []string{"for a friend", ""}[i%2]})
 		require.NoError(t, err)
-		_, err = s.CreateBlend(ctx, m.ID, BlendInput{Name: "grey", TotalG: 60, Passes: 2, Components: []BlendComponent{
+		_, err = s.Recipe.CreateBlend(ctx, m.ID, recipe.BlendInput{Name: "grey", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{
 			{Name: "top", Kind: "romney", Preparation: "combed_top", Hex: fmt.Sprintf("#%02x4080", 20+30*((i*3)%7)), Parts: 1},
 		}})
 		require.NoError(t, err)
-		_, err = s.CreateBlend(ctx, m.ID, BlendInput{Name: "nothing in it", TotalG: 60, Passes: 2})
+		_, err = s.Recipe.CreateBlend(ctx, m.ID, recipe.BlendInput{Name: "nothing in it", TotalG: 60, Passes: 2})
 		require.NoError(t, err)
-		_, err = s.CreateBag(ctx, BagInput{Name: fmt.Sprintf("bag %d", i)})
+		_, err = s.Reach.CreateBag(ctx, reach.BagInput{Name: fmt.Sprintf("bag %d", i)})
 		require.NoError(t, err)
 	}
 	for what, list := range map[string]func(offset, limit int) (ids []int64, all int64, err error){
 		"makings": func(offset, limit int) (ids []int64, all int64, err error) {
-			rows, all, err := s.MakingsPage(ctx, false, "throw", offset, limit)
+			rows, all, err := s.Recipe.MakingsPage(ctx, false, "throw", offset, limit)
 			for _, r := range rows {
 				ids = append(ids, r.ID)
 			}
 			return ids, all, err
 		},
 		"swatches": func(offset, limit int) (ids []int64, all int64, err error) {
-			rows, all, err := s.Swatches(ctx, offset, limit)
+			rows, all, err := s.Notebook.Swatches(ctx, offset, limit)
 			for _, r := range rows {
 				ids = append(ids, r.ID)
 			}
 			return ids, all, err
 		},
 		"bags": func(offset, limit int) (ids []int64, all int64, err error) {
-			rows, all, err := s.Bags(ctx, offset, limit)
+			rows, all, err := s.Reach.Bags(ctx, offset, limit)
 			for _, r := range rows {
 				ids = append(ids, r.ID)
 			}
@@ -62,11 +68,11 @@ func TestPagesHoldEverythingOnce(t *testing.T) {
 		}
 		assert.Equal(t, whole, parts, what)
 	}
-	found, all, err := s.MakingsPage(ctx, false, "friend throw", 0, 10)
+	found, all, err := s.Recipe.MakingsPage(ctx, false, "friend throw", 0, 10)
 	require.NoError(t, err)
 	assert.EqualValues(t, 4, all)
 	assert.Len(t, found, 4)
-	_, all, err = s.MakingsPage(ctx, false, "100%", 0, 10)
+	_, all, err = s.Recipe.MakingsPage(ctx, false, "100%", 0, 10)
 	require.NoError(t, err)
 	assert.Zero(t, all, "signs of patterns are letters")
 }
@@ -77,13 +83,13 @@ func TestSwatchesAreArranged(t *testing.T) {
 	s, _, m := shelfOf(t)
 	ctx := t.Context()
 	for _, hex := range []string{"#c03020", "#2060a0", "#e8e0d0", "#308040"} {
-		_, err := s.CreateBlend(ctx, m.ID, BlendInput{Name: hex, TotalG: 60, Passes: 2, Components: []BlendComponent{
+		_, err := s.Recipe.CreateBlend(ctx, m.ID, recipe.BlendInput{Name: hex, TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{
 			{Name: "top", Kind: "romney", Preparation: "combed_top", Hex: hex, Parts: 1},
 		}})
 		require.NoError(t, err)
 	}
 	order := func() (names []string) {
-		list, _, err := s.Swatches(ctx, 0, 100)
+		list, _, err := s.Notebook.Swatches(ctx, 0, 100)
 		require.NoError(t, err)
 		for _, b := range list {
 			names = append(names, b.Name)
@@ -92,60 +98,60 @@ func TestSwatchesAreArranged(t *testing.T) {
 	}
 	saved := order()
 	require.Len(t, saved, 4)
-	rows, err := s.store.BlendsOf(ctx, []int64{m.ID})
+	rows, err := s.Store.BlendsOf(ctx, []int64{m.ID})
 	require.NoError(t, err)
 	none := map[int64]*float64{}
 	for _, r := range rows {
 		none[r.ID] = nil
 	}
-	require.NoError(t, s.store.Arrange(ctx, none))
+	require.NoError(t, s.Store.Arrange(ctx, none))
 	assert.Empty(t, order())
-	require.NoError(t, s.arrange(ctx))
+	require.NoError(t, s.Notebook.Arrange(ctx))
 	assert.Equal(t, saved, order())
 }
 
-// A weigh-out waits for its carder until all its units have come off; which wait is the same page by page.
+// A weigh-out waits for its drum until all its units have come off; which wait is the same page by page.
 func TestWhatWaitsComesInPages(t *testing.T) {
 	s, _, m := shelfOf(t)
 	ctx := t.Context()
-	carder := drumOf(t, s)
-	var made []Weighout
+	drum := drumOf(t, s)
+	var made []scale.Weighout
 	for i := range 5 {
-		b, err := s.CreateBlend(ctx, m.ID, BlendInput{Name: fmt.Sprint("blend ", i), TotalG: 40, Passes: 2, Components: []BlendComponent{
+		b, err := s.Recipe.CreateBlend(ctx, m.ID, recipe.BlendInput{Name: fmt.Sprint("blend ", i), TotalG: 40, Passes: 2, Components: []recipe.BlendComponent{
 			{Name: "top", Kind: "romney", Preparation: "combed_top", Hex: "#808080", Parts: 1, OwnG: 500},
 		}})
 		require.NoError(t, err)
-		l, err := s.BuildOnto(ctx, b.ID, carder, 1, "", BuildInput{Builder: layup.Sandwich})
+		l, err := s.Laying.BuildOnto(ctx, b.ID, drum, 1, "", laying.BuildInput{Builder: layup.Sandwich})
 		require.NoError(t, err)
-		w, err := s.CreateWeighout(ctx, b.ID, WeighoutInput{Units: 1, FinishedG: 40, Passes: 2, StepG: 0.1, LayupID: &l.ID})
+		w, err := s.Scale.CreateWeighout(ctx, b.ID, scale.WeighoutInput{Units: 1, FinishedG: 40, Passes: 2, StepG: 0.1, LayupID: &l.ID})
 		require.NoError(t, err)
 		made = append(made, weighAll(t, s, w))
 	}
-	whole, all, err := s.Waiting(ctx, carder, 0, 100)
+	whole, all, err := s.Notebook.Waiting(ctx, drum, 0, 100)
 	require.NoError(t, err)
 	require.EqualValues(t, 5, all)
-	var parts []DayJob
+	var parts []notebook.DayJob
 	for offset := 0; offset < 6; offset += 2 {
-		page, _, err := s.Waiting(ctx, carder, offset, 2)
+		page, _, err := s.Notebook.Waiting(ctx, drum, offset, 2)
 		require.NoError(t, err)
 		parts = append(parts, page...)
 	}
 	assert.Equal(t, whole, parts)
-	beside, _, err := s.Waiting(ctx, carder, 0, 1, whole[4].WeighoutID, whole[0].WeighoutID)
+	beside, _, err := s.Notebook.Waiting(ctx, drum, 0, 1, whole[4].WeighoutID, whole[0].WeighoutID)
 	require.NoError(t, err)
-	assert.Equal(t, []DayJob{whole[0], whole[4]}, beside, "what is named stands beside the page, once")
+	assert.Equal(t, []notebook.DayJob{whole[0], whole[4]}, beside, "what is named stands beside the page, once")
 
 	w := made[2]
-	run, err := s.StartRun(ctx, w.ID, StartRun{})
+	run, err := s.Carder.StartRun(ctx, w.ID, carder.StartRun{})
 	require.NoError(t, err)
-	off, err := s.Tell(ctx, run.ID, EntryInput{Key: "off-at-the-last", What: "off", Pass: 2, Grams: &w.ExpectedG})
+	off, err := s.Carder.Tell(ctx, run.ID, carder.EntryInput{Key: "off-at-the-last", What: "off", Pass: 2, Grams: &w.ExpectedG})
 	require.NoError(t, err)
-	_, all, err = s.Waiting(ctx, carder, 0, 100)
+	_, all, err = s.Notebook.Waiting(ctx, drum, 0, 100)
 	require.NoError(t, err)
 	assert.EqualValues(t, 4, all, "what has come off waits no more")
-	_, err = s.Reverse(ctx, run.ID, off.Entries[len(off.Entries)-1].ID, "taken-back-again")
+	_, err = s.Carder.Reverse(ctx, run.ID, off.Entries[len(off.Entries)-1].ID, "taken-back-again")
 	require.NoError(t, err)
-	_, all, err = s.Waiting(ctx, carder, 0, 100)
+	_, all, err = s.Notebook.Waiting(ctx, drum, 0, 100)
 	require.NoError(t, err)
 	assert.EqualValues(t, 5, all, "taken back, it waits again")
 }

@@ -10,20 +10,23 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/store"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
+	"fairtangle/studio/shelf"
 )
 
 // planned is a weigh-out of 60 g of white and navy in two units.
-func planned(t require.TestingT, s *Studio, making int64, lots []Lot) Weighout {
+func planned(t require.TestingT, s *Studio, making int64, lots []shelf.Lot) scale.Weighout {
 	return plannedFor(t, s, making, lots, 2)
 }
 
-func plannedFor(t require.TestingT, s *Studio, making int64, lots []Lot, units int) Weighout {
+func plannedFor(t require.TestingT, s *Studio, making int64, lots []shelf.Lot, units int) scale.Weighout {
 	ctx := contextOf(t)
-	b, err := s.CreateBlend(ctx, making, BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []BlendComponent{
+	b, err := s.Recipe.CreateBlend(ctx, making, recipe.BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{
 		{LotID: &lots[0].ID, Parts: 3}, {LotID: &lots[1].ID, Parts: 2}, {LotID: &lots[6].ID, Parts: 1},
 	}})
 	require.NoError(t, err)
-	w, err := s.CreateWeighout(ctx, b.ID, WeighoutInput{Units: units, FinishedG: 60 / float64(units), Passes: 2, StepG: 0.1})
+	w, err := s.Scale.CreateWeighout(ctx, b.ID, scale.WeighoutInput{Units: units, FinishedG: 60 / float64(units), Passes: 2, StepG: 0.1})
 	require.NoError(t, err)
 	return w
 }
@@ -39,15 +42,15 @@ func TestAnyWeighingIsTakenBack(t *testing.T) {
 		w := planned(t, s, m.ID, lots)
 		plan := cellsOf(w)
 		shelf := onShelf(t, s, lots)
-		var done []Place
+		var done []scale.Place
 		for i := 0; i < 8 && w.Next != nil; i++ {
-			at := Place{Unit: w.Next.Unit, Component: w.Next.Component}
+			at := scale.Place{Unit: w.Next.Unit, Component: w.Next.Component}
 			c := w.Units[at.Unit].Cells[at.Component]
 			var err error
-			w, err = s.Weigh(ctx, w.ID, Reading{
+			w, err = s.Scale.Weigh(ctx, w.ID, scale.Reading{
 				Key: fmt.Sprintf("back-%06d-%d", w.ID, i), Version: w.Version, Unit: at.Unit, Component: at.Component,
 				Grams:  max(0.1, c.TargetG-c.WeighedG+float64(rapid.IntRange(-9, 9).Draw(t, "off"))/10),
-				Policy: rapid.SampledFrom([]string{"keep-shares", "keep-total", AsIs}).Draw(t, "policy"),
+				Policy: rapid.SampledFrom([]string{"keep-shares", "keep-total", scale.AsIs}).Draw(t, "policy"),
 			})
 			require.NoError(t, err)
 			done = append(done, at)
@@ -59,7 +62,7 @@ func TestAnyWeighingIsTakenBack(t *testing.T) {
 			}
 			before := w
 			var err error
-			w, err = s.TakeBack(ctx, w.ID, w.Version, at)
+			w, err = s.Scale.TakeBack(ctx, w.ID, w.Version, at)
 			require.NoError(t, err)
 			for u, v := range w.Units {
 				for c, cell := range v.Cells {
@@ -77,16 +80,16 @@ func TestAnyWeighingIsTakenBack(t *testing.T) {
 	})
 }
 
-func cellsOf(w Weighout) (out []WeighoutCell) {
+func cellsOf(w scale.Weighout) (out []scale.WeighoutCell) {
 	for _, u := range w.Units {
 		out = append(out, u.Cells...)
 	}
 	return out
 }
 
-func onShelf(t require.TestingT, s *Studio, lots []Lot) (out []float64) {
+func onShelf(t require.TestingT, s *Studio, lots []shelf.Lot) (out []float64) {
 	for _, l := range lots {
-		now, err := s.Lot(contextOf(t), l.ID)
+		now, err := s.Shelf.Lot(contextOf(t), l.ID)
 		require.NoError(t, err)
 		out = append(out, now.Grams)
 	}
@@ -99,29 +102,29 @@ func TestOneRequestBooksOrAsks(t *testing.T) {
 	s, lots, m := shelfOf(t)
 	w := planned(t, s, m.ID, lots)
 	want := w.Units[0].Cells[0].TargetG
-	in := Reading{Key: "reading-0001", Version: w.Version, Grams: want + 0.1}
-	fine, ask, err := s.Enter(t.Context(), w.ID, in)
+	in := scale.Reading{Key: "reading-0001", Version: w.Version, Grams: want + 0.1}
+	fine, ask, err := s.Scale.Enter(t.Context(), w.ID, in)
 	require.NoError(t, err)
 	require.Nil(t, ask, "one step of the scale is fine")
 	assert.True(t, fine.Units[0].Cells[0].Done)
-	in = Reading{Key: "reading-0002", Version: fine.Version, Component: 1, Grams: fine.Units[0].Cells[1].TargetG + 2}
-	_, ask, err = s.Enter(t.Context(), w.ID, in)
+	in = scale.Reading{Key: "reading-0002", Version: fine.Version, Component: 1, Grams: fine.Units[0].Cells[1].TargetG + 2}
+	_, ask, err = s.Scale.Enter(t.Context(), w.ID, in)
 	require.NoError(t, err)
 	require.NotNil(t, ask)
 	assert.Equal(t, "over", ask.Verdict)
 	assert.InDelta(t, 2, ask.OffG, 1e-9)
-	still, err := s.Weighout(t.Context(), w.ID)
+	still, err := s.Scale.Weighout(t.Context(), w.ID)
 	require.NoError(t, err)
 	assert.Equal(t, fine.Version, still.Version, "asking books nothing")
 	for _, o := range ask.Options {
 		in.Policy, in.Key = o.Policy, "reading-"+o.Policy
 		in.Version = still.Version
-		then, ask, err := s.Enter(t.Context(), w.ID, in)
+		then, ask, err := s.Scale.Enter(t.Context(), w.ID, in)
 		require.NoError(t, err)
 		require.Nil(t, ask)
 		assert.InDelta(t, o.TotalG, then.Units[0].TotalG, 1e-9, "%s: it is as was shown", o.Policy)
 		assert.Equal(t, o.Hex, then.Units[0].Hex, o.Policy)
-		still, err = s.UndoWeighing(t.Context(), w.ID, then.Version)
+		still, err = s.Scale.UndoWeighing(t.Context(), w.ID, then.Version)
 		require.NoError(t, err)
 	}
 }
@@ -130,21 +133,21 @@ func TestOneRequestBooksOrAsks(t *testing.T) {
 // offered; every fibre that falls short is named.
 func TestWhatCannotGiveWayIsNotOffered(t *testing.T) {
 	s, lots, m := shelfOf(t)
-	b, err := s.CreateBlend(t.Context(), m.ID, BlendInput{Name: "b", TotalG: 100, Passes: 1, Components: []BlendComponent{
+	b, err := s.Recipe.CreateBlend(t.Context(), m.ID, recipe.BlendInput{Name: "b", TotalG: 100, Passes: 1, Components: []recipe.BlendComponent{
 		{LotID: &lots[5].ID, Parts: 15}, {LotID: &lots[6].ID, Parts: 45}, {LotID: &lots[1].ID, Parts: 40},
 	}})
 	require.NoError(t, err)
-	w, err := s.CreateWeighout(t.Context(), b.ID, WeighoutInput{Units: 1, FinishedG: 100, Passes: 1, StepG: 0.1})
+	w, err := s.Scale.CreateWeighout(t.Context(), b.ID, scale.WeighoutInput{Units: 1, FinishedG: 100, Passes: 1, StepG: 0.1})
 	require.NoError(t, err)
 	book := func(component int, grams float64, policy string) {
-		w, err = s.Weigh(t.Context(), w.ID, Reading{
+		w, err = s.Scale.Weigh(t.Context(), w.ID, scale.Reading{
 			Key: fmt.Sprintf("way-%d-%v-%s", component, grams, policy), Version: w.Version, Component: component, Grams: grams, Policy: policy,
 		})
 		require.NoError(t, err)
 	}
-	c, err := s.Consider(t.Context(), w.ID, Reading{Component: 2, Grams: 80})
+	c, err := s.Scale.Consider(t.Context(), w.ID, scale.Reading{Component: 2, Grams: 80})
 	require.NoError(t, err)
-	ways := map[string]Option{}
+	ways := map[string]scale.Option{}
 	for _, o := range c.Options {
 		ways[o.Policy] = o
 	}
@@ -155,9 +158,9 @@ func TestWhatCannotGiveWayIsNotOffered(t *testing.T) {
 		assert.Positive(t, v.Grams)
 	}
 	assert.ElementsMatch(t, []string{"film", "silk"}, short, "twice the navy takes twice of both")
-	book(0, w.Units[0].Cells[0].TargetG, AsIs)
-	book(1, w.Units[0].Cells[1].TargetG, AsIs)
-	c, err = s.Consider(t.Context(), w.ID, Reading{Component: 2, Grams: 80})
+	book(0, w.Units[0].Cells[0].TargetG, scale.AsIs)
+	book(1, w.Units[0].Cells[1].TargetG, scale.AsIs)
+	c, err = s.Scale.Consider(t.Context(), w.ID, scale.Reading{Component: 2, Grams: 80})
 	require.NoError(t, err)
 	for _, o := range c.Options {
 		assert.NotEqual(t, "keep-total", o.Policy)
@@ -169,42 +172,23 @@ func TestWhatCameOffIsKept(t *testing.T) {
 	s, lots, m := shelfOf(t)
 	w := planned(t, s, m.ID, lots)
 	off := 29.4
-	noted, err := s.NoteUnit(t.Context(), w.ID, 1, NoteInput{OffG: &off, Note: "soft"})
+	noted, err := s.Scale.NoteUnit(t.Context(), w.ID, 1, scale.NoteInput{OffG: &off, Note: "soft"})
 	require.NoError(t, err)
 	require.NotNil(t, noted.Units[1].OffG)
 	assert.Equal(t, 29.4, *noted.Units[1].OffG)
 	assert.Equal(t, "soft", noted.Units[1].Note)
 	assert.Equal(t, w.Version, noted.Version, "at the scale it goes on")
-	_, err = s.NoteUnit(t.Context(), w.ID, 1, NoteInput{Note: "from another window"})
+	_, err = s.Scale.NoteUnit(t.Context(), w.ID, 1, scale.NoteInput{Note: "from another window"})
 	var stale store.Stale
 	require.ErrorAs(t, err, &stale)
-	assert.Equal(t, "soft", stale.Current.(Weighout).Units[1].Note)
+	assert.Equal(t, "soft", stale.Current.(scale.Weighout).Units[1].Note)
 	for _, wrong := range []float64{-1, 1e12} {
-		_, err = s.NoteUnit(t.Context(), w.ID, 1, NoteInput{Version: noted.Units[1].NoteVersion, OffG: &wrong})
+		_, err = s.Scale.NoteUnit(t.Context(), w.ID, 1, scale.NoteInput{Version: noted.Units[1].NoteVersion, OffG: &wrong})
 		l, ok := fault.From(err)
 		require.True(t, ok)
 		assert.Equal(t, "off_g", l[0].Field)
 	}
-	_, err = s.NoteUnit(t.Context(), w.ID, 2, NoteInput{})
+	_, err = s.Scale.NoteUnit(t.Context(), w.ID, 2, scale.NoteInput{})
 	_, ok := fault.From(err)
 	assert.True(t, ok, "there is no third unit")
-}
-
-// 60.3 g went in and 56.5 g came off: 6.302 % were lost. Of an addition all that is
-// there counts: 36 g and 4 g make 39 g, and 2.5 % were lost.
-func TestLossIsOfAllThatWentIn(t *testing.T) {
-	near := func(want float64, got *float64) {
-		require.NotNil(t, got)
-		assert.InDelta(t, want, *got, 5e-6)
-	}
-	off := 56.5
-	w := Weighout{Units: []WeighoutUnit{{WeighedG: 60.3, OffG: &off, Done: true}, {WeighedG: 30, OffG: &off}, {WeighedG: 60.3, Done: true}}}
-	w.lose(store.Weighout{})
-	near(0.06302, w.Units[0].LostShare)
-	assert.Nil(t, w.Units[1].LostShare, "not all is weighed")
-	assert.Nil(t, w.Units[2].LostShare, "nothing came off yet")
-	off = 39
-	added := Weighout{Units: []WeighoutUnit{{WeighedG: 4, OffG: &off, Done: true}}}
-	added.lose(store.Weighout{AddedToMg: 36000})
-	near(0.025, added.Units[0].LostShare)
 }

@@ -1,211 +1,64 @@
-// Package studio holds the use cases: it loads what the core needs, calls it,
-// and keeps what comes out. Pages and API call only this.
+// Package studio puts the rooms together in which the use cases are done: they load what the core
+// needs, call it, and keep what comes out. Pages and API call only them.
 package studio
 
 import (
 	"context"
-	"errors"
-	"maps"
-	"slices"
-	"strings"
-	"unicode"
-	"unicode/utf8"
-
-	lru "github.com/hashicorp/golang-lru/v2"
-
-	"fairtangle/core/appearance"
-	"fairtangle/core/buy"
-	"fairtangle/core/carding"
-	"fairtangle/core/colour"
-	"fairtangle/core/fault"
-	"fairtangle/core/mix"
-	"fairtangle/core/unit"
 	"fairtangle/store"
+	"fairtangle/studio/advising"
+	"fairtangle/studio/buying"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/lessons"
+	"fairtangle/studio/notebook"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
+	"fairtangle/studio/yarns"
 )
 
-// Studio is the place where the work is done.
+// Studio is all rooms over one store.
 type Studio struct {
-	store  *store.Store
-	fitted lastFit
-	seen   lastPicture
-	sheets *lru.Cache[string, *appearance.Sheet]
-	stages *lru.Cache[string, []carding.Stage]
-	fields *lru.Cache[string, carding.Field]
-	yarns  *lru.Cache[string, *SpunYarn]
-	looks  *lru.Cache[string, Yarn]
-	rolled *lru.Cache[string, []carding.Part]
-	splits *lru.Cache[string, buy.Plan] // by what they rest on
-	plates plates
-	memory memory
+	*floor.Floor
 
-	Promises    Promises
-	BlendMender BlendMender
-	LayupMender LayupMender
-	Adviser     Adviser
-	Places      Places
+	Workshop *workshop.Room
+	Lessons  *lessons.Room
+	Shelf    *shelf.Room
+	Recipe   *recipe.Room
+	Reach    *reach.Room
+	Laying   *laying.Room
+	Yarns    *yarns.Room
+	Scale    *scale.Room
+	Carder   *carder.Room
+	Notebook *notebook.Room
+	Buying   *buying.Room
+	Advising *advising.Room
 }
 
-// New makes a studio over a store and furnishes an empty workshop with the
-// equipment presets.
+// New makes a studio over a store and furnishes an empty workshop with the equipment presets.
 func New(ctx context.Context, s *store.Store) (*Studio, error) {
-	st := &Studio{
-		store: s, sheets: cache[*appearance.Sheet](), stages: cache[[]carding.Stage](), fields: cache[carding.Field](), yarns: cache[*SpunYarn](),
-		looks: cache[Yarn](), rolled: cache[[]carding.Part](), splits: cache[buy.Plan](),
-	}
-	st.Promises, st.BlendMender, st.LayupMender, st.Adviser, st.Places = st, st, st, st, &st.plates
-	if err := st.furnish(ctx); err != nil {
+	st := &Studio{Floor: &floor.Floor{Store: s}}
+	st.Workshop = workshop.New(st.Floor)
+	st.Lessons = lessons.New(st.Floor, st.Workshop)
+	st.Shelf = shelf.New(st.Floor, st.Workshop, st.Lessons)
+	st.Recipe = recipe.New(st.Floor, st.Workshop, st.Shelf)
+	st.Reach = reach.New(st.Floor, st.Workshop, st.Shelf, st.Recipe)
+	st.Laying = laying.New(st.Floor, st.Workshop, st.Shelf, st.Recipe)
+	st.Yarns = yarns.New(st.Floor, st.Workshop, st.Shelf, st.Recipe, st.Laying)
+	st.Scale = scale.New(st.Floor, st.Workshop, st.Shelf, st.Recipe, st.Laying)
+	st.Carder = carder.New(st.Floor, st.Workshop, st.Lessons, st.Shelf, st.Recipe, st.Reach, st.Laying, st.Scale)
+	st.Notebook = notebook.New(st.Floor, st.Workshop, st.Lessons, st.Recipe, st.Reach, st.Yarns, st.Carder)
+	st.Buying = buying.New(st.Floor, st.Workshop, st.Shelf, st.Recipe, st.Yarns)
+	st.Advising = advising.New(st.Floor, st.Workshop, st.Shelf, st.Recipe, st.Reach, st.Laying, st.Yarns, st.Scale, st.Carder)
+	// What a room asks of one that is built on it.
+	st.Shelf.Places = st.Scale
+	st.Reach.Promises = st.Buying
+	st.Recipe.BlendMender, st.Laying.LayupMender, st.Carder.Adviser = st.Advising, st.Advising, st.Advising
+	if err := st.Workshop.Furnish(ctx); err != nil {
 		return st, err
 	}
-	return st, st.arrange(ctx)
+	return st, st.Notebook.Arrange(ctx)
 }
-
-// There finds the data removed or replaced under the program.
-func (s *Studio) There() error { return s.store.There() }
-
-// convertStale turns the row in a store.Stale into what the pages and the API
-// show of it.
-func convertStale[R, V any](err error, convert func(R) (V, error)) error {
-	var stale store.Stale
-	if !errors.As(err, &stale) {
-		return err
-	}
-	row, ok := stale.Current.(R)
-	if !ok {
-		return err
-	}
-	v, convErr := convert(row)
-	if convErr != nil {
-		return convErr
-	}
-	return store.Stale{Current: v}
-}
-
-// Longest texts that can be entered, in characters.
-const (
-	maxName = 120
-	maxFew  = 200
-	maxNote = 4000
-)
-
-// cache is a place for what was worked out last, by what it rests on: moving a loupe, or going back
-// to another division, cards nothing again.
-func cache[V any]() *lru.Cache[string, V] {
-	c, _ := lru.New[string, V](16) // fails for sizes below 1 only
-	return c
-}
-
-// checkText trims a text and finds it too long, or empty where it must not be.
-func checkText(l *fault.List, field, what string, s *string, most int, needed bool) {
-	*s = strings.TrimSpace(strings.ToValidUTF8(*s, ""))
-	*s = strings.Map(func(r rune) rune {
-		switch {
-		case (r == '\n' || r == '\t') && most <= maxName: // a name stands in one line
-			return ' '
-		case r < ' ' && r != '\n' && r != '\t', r == 0x7f, unicode.Is(unicode.Bidi_Control, r), r == '\u2028', r == '\u2029':
-			return -1
-		}
-		return r
-	}, *s)
-	*s = strings.TrimSpace(*s)
-	switch n := utf8.RuneCountInString(*s); {
-	case needed && n == 0:
-		l.Add(field, "Give %s a name.", what)
-	case n > most:
-		l.Add(field, "This is %d characters long; %d is the most.", n, most)
-	}
-}
-
-// CheckGrams finds a weight out of bounds.
-func CheckGrams(l *fault.List, field string, g float64) {
-	if !(g >= 0 && g <= float64(unit.MaxGrams)) {
-		l.Add(field, "A weight is 0 or more and at most %s.", unit.MaxGrams)
-	}
-}
-
-// model returns the mixing model of the settings.
-func model(v Settings) mix.Model {
-	m, err := mix.NewModel(mix.Name(v.Model), v.ModelParameter)
-	if err != nil {
-		return mix.Default()
-	}
-	return m
-}
-
-// reflectanceOf returns the reflectance of a stored colour.
-func reflectanceOf(hex string) colour.Reflectance {
-	if r, ok := recovered.Get(hex); ok {
-		return r
-	}
-	c, err := colour.ParseHex(hex)
-	if err != nil {
-		c = colour.Linear{0.5, 0.5, 0.5}
-	}
-	r, _ := c.Reflectance()
-	recovered.Add(hex, r)
-	return r
-}
-
-// recovered are the reflectances of the colours met last; each takes a search of its own.
-var recovered, _ = lru.New[string, colour.Reflectance](4096)
-
-// reflectanceIn returns what was measured of a colour, or what follows from it.
-func reflectanceIn(c store.Colour) (r colour.Reflectance) {
-	if len(c.Reflectance) == colour.Bands {
-		copy(r[:], c.Reflectance)
-		return r
-	}
-	return reflectanceOf(c.Hex)
-}
-
-// sigmaOf is how unsure a colour is.
-func sigmaOf(c store.Colour) float64 {
-	if mix.Source(c.Source) == mix.Foreseen && c.Sigma > 0 {
-		return c.Sigma
-	}
-	return mix.Source(c.Source).Sigma()
-}
-
-// meanColour is the even mix of a lot's colours by their shares, and how unsure the least
-// sure of them is.
-func meanColour(colours []store.Colour) (colour.Reflectance, float64) {
-	if len(colours) == 0 {
-		return reflectanceOf("#808080"), mix.Picker.Sigma()
-	}
-	lots, shares := make([]colour.Reflectance, len(colours)), make([]float64, len(colours))
-	var sum, sigma float64
-	for i, c := range colours {
-		lots[i], shares[i] = reflectanceIn(c), c.Share
-		sum += c.Share
-		sigma = max(sigma, sigmaOf(c))
-	}
-	for i := range shares {
-		shares[i] /= sum
-	}
-	if len(lots) == 1 {
-		return lots[0], sigma
-	}
-	return mix.Default().Even(lots, shares), sigma
-}
-
-// meanLinear is meanColour as it looks, without its reflectance.
-func meanLinear(colours []store.Colour) colour.Linear {
-	if len(colours) == 1 {
-		if c, err := colour.ParseHex(colours[0].Hex); err == nil {
-			return c
-		}
-	}
-	mean, _ := meanColour(colours)
-	return mean.Linear()
-}
-
-// isStale reports that another window was first.
-func isStale(err error) bool {
-	var stale store.Stale
-	return errors.As(err, &stale)
-}
-
-// knownSource reports whether a colour can come from there.
-func knownSource(s mix.Source) bool { return slices.Contains(mix.Sources(), s) }
-
-// sortedKeys are the keys of a map in their order.
-func sortedKeys[V any](m map[int64]V) []int64 { return slices.Sorted(maps.Keys(m)) }

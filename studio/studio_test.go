@@ -12,6 +12,10 @@ import (
 	"pgregory.net/rapid"
 
 	"fairtangle/store"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
 )
 
 func open(t testing.TB) (*Studio, *store.Store) {
@@ -23,9 +27,9 @@ func open(t testing.TB) (*Studio, *store.Store) {
 	return s, db
 }
 
-func shelve(t require.TestingT, s *Studio, name, hex string, grams float64) Lot {
-	lots, err := s.CreateLots(context.Background(), []NewLot{{Grams: grams, LotInput: LotInput{
-		Name: name, Kind: "corriedale", Preparation: "combed_top", Colours: []LotColour{{Hex: hex}},
+func shelve(t require.TestingT, s *Studio, name, hex string, grams float64) shelf.Lot {
+	lots, err := s.Shelf.CreateLots(context.Background(), []shelf.NewLot{{Grams: grams, LotInput: shelf.LotInput{
+		Name: name, Kind: "corriedale", Preparation: "combed_top", Colours: []shelf.LotColour{{Hex: hex}},
 	}}}, "")
 	require.NoError(t, err)
 	return lots[0]
@@ -40,27 +44,27 @@ func TestWeighingConservesFibre(t *testing.T) {
 	few(t, 50)
 	rapid.Check(t, func(rt *rapid.T) {
 		a, b := shelve(rt, s, "a", "#26324a", 500), shelve(rt, s, "b", "#f1ece1", 500)
-		m, err := s.CreateMaking(ctx, MakingInput{Name: "x"})
+		m, err := s.Recipe.CreateMaking(ctx, recipe.MakingInput{Name: "x"})
 		require.NoError(rt, err)
-		blend, err := s.CreateBlend(ctx, m.ID, BlendInput{Name: "x", TotalG: 40, Passes: 2, Components: []BlendComponent{
+		blend, err := s.Recipe.CreateBlend(ctx, m.ID, recipe.BlendInput{Name: "x", TotalG: 40, Passes: 2, Components: []recipe.BlendComponent{
 			{LotID: &a.ID, Parts: 3}, {LotID: &b.ID, Parts: 2}, {Name: "bought", Kind: "lyocell", Preparation: "combed_top", Hex: "#ffffff", Parts: 1},
 		}})
 		require.NoError(rt, err)
-		w, err := s.CreateWeighout(ctx, blend.ID, WeighoutInput{Units: 2, FinishedG: 20, Passes: 2, StepG: 0.1})
+		w, err := s.Scale.CreateWeighout(ctx, blend.ID, scale.WeighoutInput{Units: 2, FinishedG: 20, Passes: 2, StepG: 0.1})
 		require.NoError(rt, err)
 		for i := 0; i < 14 && w.Next != nil; i++ {
 			if w.CanUndo && rapid.IntRange(0, 5).Draw(rt, "undo") == 0 {
-				w, err = s.UndoWeighing(ctx, w.ID, w.Version)
+				w, err = s.Scale.UndoWeighing(ctx, w.ID, w.Version)
 				require.NoError(rt, err)
 				continue
 			}
 			cell := w.Units[w.Next.Unit].Cells[w.Next.Component]
-			in := Reading{
+			in := scale.Reading{
 				Key: fmt.Sprintf("key-%06d-%d", w.ID, i), Version: w.Version, Unit: w.Next.Unit, Component: w.Next.Component,
 				Grams:  max(0.1, cell.TargetG-cell.WeighedG+float64(rapid.IntRange(-20, 20).Draw(rt, "off"))/10),
-				Policy: rapid.SampledFrom([]string{"keep-shares", "keep-total", AsIs}).Draw(rt, "policy"),
+				Policy: rapid.SampledFrom([]string{"keep-shares", "keep-total", scale.AsIs}).Draw(rt, "policy"),
 			}
-			if w, err = s.Weigh(ctx, w.ID, in); err != nil {
+			if w, err = s.Scale.Weigh(ctx, w.ID, in); err != nil {
 				rt.Fatal(err)
 			}
 		}
@@ -84,9 +88,9 @@ func TestWeighingConservesFibre(t *testing.T) {
 		}
 		assert.InDelta(rt, cells, components, 1e-6)
 		assert.InDelta(rt, 1, shares, 1e-9)
-		left, err := s.Lot(ctx, a.ID)
+		left, err := s.Shelf.Lot(ctx, a.ID)
 		require.NoError(rt, err)
-		right, err := s.Lot(ctx, b.ID)
+		right, err := s.Shelf.Lot(ctx, b.ID)
 		require.NoError(rt, err)
 		assert.InDelta(rt, 1000, left.Grams+right.Grams+bowl, 1e-6, "no gram appears or vanishes")
 	})
@@ -100,17 +104,17 @@ func TestUseAllAndLargest(t *testing.T) {
 	s, _ := open(t)
 	ctx := context.Background()
 	blue, white := shelve(t, s, "blue", "#26324a", 38), shelve(t, s, "white", "#f1ece1", 1000)
-	in := BlendInput{Name: "x", TotalG: 10, Passes: 0, Components: []BlendComponent{{LotID: &blue.ID, Parts: 15}, {LotID: &white.ID, Parts: 85}}}
-	b, err := s.Apply(ctx, in, Change{Verb: "use-all", At: 0})
+	in := recipe.BlendInput{Name: "x", TotalG: 10, Passes: 0, Components: []recipe.BlendComponent{{LotID: &blue.ID, Parts: 15}, {LotID: &white.ID, Parts: 85}}}
+	b, err := s.Recipe.Apply(ctx, in, recipe.Change{Verb: "use-all", At: 0})
 	require.NoError(t, err)
 	assert.InDelta(t, 253.333, b.TotalG, 1e-9, "never a milligram more than there is")
 	assert.Equal(t, 0, b.LimitedBy)
-	b, err = s.Apply(ctx, in, Change{Verb: "largest"})
+	b, err = s.Recipe.Apply(ctx, in, recipe.Change{Verb: "largest"})
 	require.NoError(t, err)
 	assert.InDelta(t, 253.333, b.TotalG, 1e-9)
-	_, err = s.Apply(ctx, in, Change{Verb: "share", At: 7})
+	_, err = s.Recipe.Apply(ctx, in, recipe.Change{Verb: "share", At: 7})
 	assert.Error(t, err)
-	_, err = s.Apply(ctx, BlendInput{Name: "x", TotalG: 10, Components: append(in.Components, in.Components[0])}, Change{Verb: "even"})
+	_, err = s.Recipe.Apply(ctx, recipe.BlendInput{Name: "x", TotalG: 10, Components: append(in.Components, in.Components[0])}, recipe.Change{Verb: "even"})
 	assert.ErrorContains(t, err, "already")
 }
 
@@ -119,12 +123,12 @@ func TestUseAllAndLargest(t *testing.T) {
 func TestFills(t *testing.T) {
 	s, _ := open(t)
 	ctx := context.Background()
-	b, err := s.Look(ctx, BlendInput{Name: "x", TotalG: 100, Passes: 2, Components: []BlendComponent{
+	b, err := s.Recipe.Look(ctx, recipe.BlendInput{Name: "x", TotalG: 100, Passes: 2, Components: []recipe.BlendComponent{
 		{Name: "wool", Kind: "corriedale", Preparation: "carded_sliver", Hex: "#888888", Parts: 60},
 		{Name: "silk", Kind: "silk_mulberry", Preparation: "combed_top", Hex: "#ffffff", Parts: 40},
 	}})
 	require.NoError(t, err)
-	f, err := s.Fills(ctx, b, 51.7, 103.39)
+	f, err := s.Scale.Fills(ctx, b, 51.7, 103.39)
 	require.NoError(t, err)
 	assert.Equal(t, "drum_standard_hand", f[0].Equipment.Preset)
 	assert.InDelta(t, 76.8, f[0].CapacityG, 0.1)
@@ -133,9 +137,9 @@ func TestFills(t *testing.T) {
 
 func TestPresetsAreSound(t *testing.T) {
 	s, _ := open(t)
-	assert.Len(t, Presets(), 12)
-	for _, p := range Presets() {
-		_, err := s.SaveEquipment(context.Background(), p)
+	assert.Len(t, workshop.Presets(), 12)
+	for _, p := range workshop.Presets() {
+		_, err := s.Workshop.SaveEquipment(context.Background(), p)
 		assert.NoError(t, err, p.Preset)
 	}
 }
@@ -144,12 +148,19 @@ func TestPresetsAreSound(t *testing.T) {
 // make a surer prediction.
 func TestLookSaysHowSure(t *testing.T) {
 	s, _ := open(t)
-	by := func(source string) Blend {
-		lots, err := s.CreateLots(context.Background(), []NewLot{{Grams: 50, LotInput: LotInput{Name: source, Kind: "romney", Preparation: "combed_top",
-			Colours: []LotColour{{Hex: "#33586B", Share: 40, Source: source}, {Hex: "#d6b36a", Share: 60, Source: source}}}}}, "")
+	by := func(source string) recipe.Blend {
+		lots, err := s.Shelf.CreateLots(
+			context.Background(),
+			[]shelf.NewLot{{Grams: 50, LotInput: shelf.LotInput{Name: source, Kind: "romney", Preparation: "combed_top",
+				Colours: []shelf.LotColour{{Hex: "#33586B", Share: 40, Source: source}, {Hex: "#d6b36a", Share: 60, Source: source}}}}},
+			"",
+		)
 		require.NoError(t, err)
 		assert.InDelta(t, 0.4, lots[0].Colours[0].Share, 1e-12)
-		b, err := s.Look(context.Background(), BlendInput{Name: "x", TotalG: 10, Components: []BlendComponent{{LotID: &lots[0].ID, Parts: 1}}})
+		b, err := s.Recipe.Look(
+			context.Background(),
+			recipe.BlendInput{Name: "x", TotalG: 10, Components: []recipe.BlendComponent{{LotID: &lots[0].ID, Parts: 1}}},
+		)
 		require.NoError(t, err)
 		assert.Equal(t, lots[0].MeanHex, b.Hex)
 		return b

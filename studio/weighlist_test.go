@@ -4,6 +4,8 @@ import (
 	"context"
 	"testing"
 
+	"fairtangle/studio/recipe"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -23,17 +25,17 @@ func TestTheWeighListAddsUp(t *testing.T) {
 	few(t, 25)
 	rapid.Check(t, func(t *rapid.T) {
 		ctx := t.Context()
-		m, err := s.CreateMaking(ctx, MakingInput{Name: "m"})
+		m, err := s.Recipe.CreateMaking(ctx, recipe.MakingInput{Name: "m"})
 		require.NoError(t, err)
 		for range rapid.IntRange(1, 4).Draw(t, "blends") {
-			in := BlendInput{Name: "b", TotalG: float64(rapid.IntRange(10, 150).Draw(t, "total")), Passes: 2}
+			in := recipe.BlendInput{Name: "b", TotalG: float64(rapid.IntRange(10, 150).Draw(t, "total")), Passes: 2}
 			for _, i := range rapid.SliceOfNDistinct(rapid.IntRange(0, len(lots)-1), 1, 4, rapid.ID[int]).Draw(t, "lots") {
-				in.Components = append(in.Components, BlendComponent{LotID: &lots[i].ID, Parts: float64(rapid.IntRange(1, 5).Draw(t, "parts"))})
+				in.Components = append(in.Components, recipe.BlendComponent{LotID: &lots[i].ID, Parts: float64(rapid.IntRange(1, 5).Draw(t, "parts"))})
 			}
-			_, err := s.CreateBlend(ctx, m.ID, in)
+			_, err := s.Recipe.CreateBlend(ctx, m.ID, in)
 			require.NoError(t, err)
 		}
-		list, err := s.WeighOutAll(ctx, m.ID, nil)
+		list, err := s.Scale.WeighOutAll(ctx, m.ID, nil)
 		require.NoError(t, err)
 		assert.Empty(t, list.Unplanned)
 		var across, down, cells float64
@@ -58,7 +60,7 @@ func TestTheWeighListAddsUp(t *testing.T) {
 		}
 		assert.InDelta(t, list.TotalG, across, 1e-6)
 		assert.InDelta(t, list.TotalG, down, 1e-6)
-		again, err := s.WeighOutAll(ctx, m.ID, nil)
+		again, err := s.Scale.WeighOutAll(ctx, m.ID, nil)
 		require.NoError(t, err)
 		assert.Equal(t, list, again, "planned once")
 	})

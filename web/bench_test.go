@@ -11,28 +11,30 @@ import (
 	"fairtangle/demo"
 	"fairtangle/store"
 	"fairtangle/studio"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
 )
 
 // full is the sample world with 5,000 more lots and 50,000 movements.
 func full(b *testing.B) client {
 	c := sample(b)
 	ctx := context.Background()
-	var lots []studio.NewLot
-	kinds := studio.StandardKinds().List
+	var lots []shelf.NewLot
+	kinds := workshop.StandardKinds().List
 	for i := range 5000 {
 		hex := fmt.Sprintf("#%06x", (i*7919+12345)%0xffffff)
-		lots = append(lots, studio.NewLot{Grams: 100, LotInput: studio.LotInput{
-			Name: fmt.Sprintf("lot %d", i), Kind: kinds[i%len(kinds)].Key, Preparation: "combed_top", Colours: []studio.LotColour{{Hex: hex}},
+		lots = append(lots, shelf.NewLot{Grams: 100, LotInput: shelf.LotInput{
+			Name: fmt.Sprintf("lot %d", i), Kind: kinds[i%len(kinds)].Key, Preparation: "combed_top", Colours: []shelf.LotColour{{Hex: hex}},
 		}})
 	}
-	made, err := c.s.CreateLots(ctx, lots, "")
+	made, err := c.s.Shelf.CreateLots(ctx, lots, "")
 	require.NoError(b, err)
 	for i := range 45_000 {
-		reason := studio.WeighIn
+		reason := shelf.WeighIn
 		if i >= 22_500 {
-			reason = studio.TakeOut
+			reason = shelf.TakeOut
 		}
-		_, err := c.s.Move(ctx, made[i%5000].ID, studio.MoveInput{Reason: reason, Grams: 1})
+		_, err := c.s.Shelf.Move(ctx, made[i%5000].ID, shelf.MoveInput{Reason: reason, Grams: 1})
 		require.NoError(b, err)
 	}
 	return c

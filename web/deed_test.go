@@ -14,7 +14,8 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"fairtangle/studio"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/yarns"
 	"fairtangle/web/api"
 )
 
@@ -57,22 +58,22 @@ func TestSharesOfANeedAddUp(t *testing.T) {
 	c := sample(t)
 	ctx := t.Context()
 	rapid.Check(t, func(t *rapid.T) {
-		m, err := c.s.CreateMaking(ctx, studio.MakingInput{Name: "m"})
+		m, err := c.s.Recipe.CreateMaking(ctx, recipe.MakingInput{Name: "m"})
 		require.NoError(t, err)
 		laid := 0
 		for i := range rapid.IntRange(0, 5).Draw(t, "blends") {
-			in := studio.BlendInput{Name: fmt.Sprint(i), TotalG: rapid.Float64Range(1, 900).Draw(t, "total"), Passes: rapid.IntRange(0, 4).Draw(t, "passes")}
+			in := recipe.BlendInput{Name: fmt.Sprint(i), TotalG: rapid.Float64Range(1, 900).Draw(t, "total"), Passes: rapid.IntRange(0, 4).Draw(t, "passes")}
 			for k := range rapid.IntRange(0, 3).Draw(t, "fibres") {
 				id := int64(k + 1)
-				in.Components = append(in.Components, studio.BlendComponent{LotID: &id, Parts: rapid.Float64Range(0.1, 9).Draw(t, "parts")})
+				in.Components = append(in.Components, recipe.BlendComponent{LotID: &id, Parts: rapid.Float64Range(0.1, 9).Draw(t, "parts")})
 			}
 			if len(in.Components) > 0 {
 				laid++
 			}
-			_, err := c.s.CreateBlend(ctx, m.ID, in)
+			_, err := c.s.Recipe.CreateBlend(ctx, m.ID, in)
 			require.NoError(t, err)
 		}
-		n, err := c.s.StartNeed(ctx, m.ID, studio.NeedPlan{What: "x", Way: "batts", Count: rapid.IntRange(1, 9).Draw(t, "batts"), Each: 40})
+		n, err := c.s.Yarns.StartNeed(ctx, m.ID, yarns.NeedPlan{What: "x", Way: "batts", Count: rapid.IntRange(1, 9).Draw(t, "batts"), Each: 40})
 		require.NoError(t, err)
 		require.True(t, n.Enough)
 		var shares, wanted float64
@@ -86,7 +87,7 @@ func TestSharesOfANeedAddUp(t *testing.T) {
 			require.InDelta(t, 1, shares, 1e-9)
 			require.InDelta(t, n.FibreG, wanted, 1e-6)
 		}
-		_, err = c.s.Claims(ctx)
+		_, err = c.s.Buying.Claims(ctx)
 		require.NoError(t, err)
 	})
 }
@@ -128,12 +129,12 @@ func TestAFormSentTwiceIsDoneOnce(t *testing.T) {
 
 	skein := url.Values{"key": {"skein-once"}, "name": {"Border"}, "length_m": {"120"}, "weight_g": {"40"}}
 	assert.Len(t, atOnce("/makings/1/skeins/new", skein), 1)
-	all, err := c.s.SkeinsOf(t.Context(), 1)
+	all, err := c.s.Yarns.SkeinsOf(t.Context(), 1)
 	require.NoError(t, err)
 	before := len(all)
 	skein.Set("name", "Another")
 	assert.Len(t, atOnce("/makings/1/skeins/new", skein), 1)
-	all, err = c.s.SkeinsOf(t.Context(), 1)
+	all, err = c.s.Yarns.SkeinsOf(t.Context(), 1)
 	require.NoError(t, err)
 	assert.Len(t, all, before+1)
 

@@ -47,7 +47,7 @@ func TestWindowsAtOnceAtTheScale(t *testing.T) {
 	c := sample(t)
 	srv := httptest.NewServer(c.h)
 	defer srv.Close()
-	defer c.s.Hush()
+	defer c.s.Scale.Hush()
 	next, stop := events(t, srv.URL+"/weighouts/1/live?window=window-one&name=The+computer")
 	defer stop()
 	assert.Equal(t, true, next()["free"], "to listen takes nothing")

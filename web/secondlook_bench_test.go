@@ -10,24 +10,25 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairtangle/core/advice"
-	"fairtangle/studio"
+	"fairtangle/studio/advising"
+	"fairtangle/studio/shelf"
 )
 
 // All rules with their mends, over the largest making of the sample world with 200 lots on the shelf, take less than a
 // tenth of the time of the page that shows them, what it asks for as it opens included.
 func TestAllRulesTakeLittleOfThePage(t *testing.T) {
 	c := sample(t)
-	more := make([]studio.NewLot, 170)
+	more := make([]shelf.NewLot, 170)
 	for i := range more {
-		more[i].LotInput = studio.LotInput{
+		more[i].LotInput = shelf.LotInput{
 			Name: fmt.Sprint("lot ", i), Kind: "romney", Preparation: "combed_top",
-			Colours: []studio.LotColour{{Hex: fmt.Sprintf("#%06x", 0x102030+i*4711), Share: 1, Source: "value"}},
+			Colours: []shelf.LotColour{{Hex: fmt.Sprintf("#%06x", 0x102030+i*4711), Share: 1, Source: "value"}},
 		}
 		more[i].Grams = 100
 	}
-	_, err := c.s.CreateLots(t.Context(), more, "")
+	_, err := c.s.Shelf.CreateLots(t.Context(), more, "")
 	require.NoError(t, err)
-	looks, err := c.s.LookFrom(t.Context(), studio.LookWhere{Place: advice.AtFibres, Making: 3})
+	looks, err := c.s.Advising.LookFrom(t.Context(), advising.LookWhere{Place: advice.AtFibres, Making: 3})
 	require.NoError(t, err)
 	require.Len(t, looks, 7)
 	var rules, page []time.Duration

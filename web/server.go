@@ -16,6 +16,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/studio"
+	"fairtangle/studio/floor"
 	"fairtangle/web/answer"
 	"fairtangle/web/api"
 	"fairtangle/web/art"
@@ -90,7 +91,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 			c.Redirect(http.StatusMovedPermanently, at)
 			return
 		}
-		s.fail(c, studio.ErrNotFound)
+		s.fail(c, floor.ErrNotFound)
 	}
 	e.NoRoute(nowhere)
 	e.NoMethod(func(c *gin.Context) { s.fail(c, answer.ErrMethod) })

@@ -8,7 +8,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/api"
 )
 
@@ -17,7 +19,7 @@ import (
 func TestStepsThroughTheAPI(t *testing.T) {
 	c := sample(t)
 	for path, in := range map[string]any{
-		"blends": &studio.BlendInput{}, "gradients": &studio.GradientInput{}, "scraps": &studio.BagInput{}, "layups": &studio.LayupInput{},
+		"blends": &recipe.BlendInput{}, "gradients": &reach.GradientInput{}, "scraps": &reach.BagInput{}, "layups": &laying.LayupInput{},
 	} {
 		at := api.Root + "/" + path + "/1"
 		code, was := c.json("GET", at, "")

@@ -109,7 +109,7 @@ func (w *wanderer) runsAgree() {
 	}
 	require.NoError(w, errors.Join(rows.Err(), rows.Close()))
 	for id, v := range kept {
-		r, err := w.c.s.Run(context.Background(), id)
+		r, err := w.c.s.Carder.Run(context.Background(), id)
 		if err != nil { // its making or its weigh-out lies in the bin
 			continue
 		}

@@ -24,6 +24,7 @@ import (
 	"fairtangle/demo"
 	"fairtangle/store"
 	"fairtangle/studio"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 	"fairtangle/web/api"
 )
@@ -92,7 +93,7 @@ func TestRoutesAndDocumentAgree(t *testing.T) {
 		}
 	}
 	e := gin.New()
-	api.Routes(e, nil, answer.NewTurns(1))
+	api.Routes(e, &studio.Studio{}, answer.NewTurns(1))
 	param := regexp.MustCompile(`:(\w+)`)
 	for _, r := range e.Routes() {
 		if strings.HasPrefix(r.Path, api.Root) {
@@ -207,7 +208,7 @@ func TestStatelessAnswers(t *testing.T) {
 }
 
 func lotCount(t *testing.T, c client) int64 {
-	s, err := c.s.Shelf(context.Background(), studio.LotFilter{})
+	s, err := c.s.Shelf.Shelf(context.Background(), shelf.LotFilter{})
 	require.NoError(t, err)
 	return s.Total
 }

@@ -21,7 +21,7 @@ import (
 
 	"fairtangle/core/advice"
 	"fairtangle/store"
-	"fairtangle/studio"
+	"fairtangle/studio/advising"
 	"fairtangle/web/api"
 )
 
@@ -115,7 +115,7 @@ func mendsOf(t *testing.T, c client, db *sql.DB) (out []deedCase) {
 	for rows.Next() {
 		var id int64
 		require.NoError(t, rows.Scan(&id))
-		looks, err := c.s.LookFrom(t.Context(), studio.LookWhere{Place: advice.AtBlend, Blend: id})
+		looks, err := c.s.Advising.LookFrom(t.Context(), advising.LookWhere{Place: advice.AtBlend, Blend: id})
 		require.NoError(t, err)
 		for _, f := range looks[0].Findings {
 			if f.Mend == nil || looks[0].Mends(f.Mend) == "" || seen[f.Rule] {

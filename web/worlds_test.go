@@ -15,6 +15,10 @@ import (
 	"fairtangle/demo"
 	"fairtangle/store"
 	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/yarns"
 )
 
 // worlds are the files of the worlds in which walks begin, made once.
@@ -55,29 +59,29 @@ func oddWorld(ctx context.Context, s *studio.Studio) error {
 	if err := demo.Fill(ctx, s); err != nil {
 		return err
 	}
-	lots, err := s.CreateLots(ctx, []studio.NewLot{{Grams: 0, LotInput: studio.LotInput{
-		Name: "an empty bag", Kind: "romney", Preparation: "combed_top", Colours: []studio.LotColour{{Hex: "#808080", Share: 1, Source: "picker"}},
+	lots, err := s.Shelf.CreateLots(ctx, []shelf.NewLot{{Grams: 0, LotInput: shelf.LotInput{
+		Name: "an empty bag", Kind: "romney", Preparation: "combed_top", Colours: []shelf.LotColour{{Hex: "#808080", Share: 1, Source: "picker"}},
 	}}}, "")
 	if err != nil {
 		return err
 	}
-	m, err := s.CreateMaking(ctx, studio.MakingInput{Name: "nothing yet"})
+	m, err := s.Recipe.CreateMaking(ctx, recipe.MakingInput{Name: "nothing yet"})
 	if err != nil {
 		return err
 	}
-	if _, err := s.StartNeed(ctx, m.ID, studio.NeedPlan{What: "a hat", Length: 100, Grist: 300}); err != nil {
+	if _, err := s.Yarns.StartNeed(ctx, m.ID, yarns.NeedPlan{What: "a hat", Length: 100, Grist: 300}); err != nil {
 		return err
 	}
-	other, err := s.CreateMaking(ctx, studio.MakingInput{Name: "half done"})
+	other, err := s.Recipe.CreateMaking(ctx, recipe.MakingInput{Name: "half done"})
 	if err != nil {
 		return err
 	}
-	if _, err := s.StartNeed(ctx, other.ID, studio.NeedPlan{What: "socks", Way: "batts", Count: 3, Each: 40}); err != nil {
+	if _, err := s.Yarns.StartNeed(ctx, other.ID, yarns.NeedPlan{What: "socks", Way: "batts", Count: 3, Each: 40}); err != nil {
 		return err
 	}
-	part := func(id int64) studio.BlendComponent { return studio.BlendComponent{LotID: &id, Parts: 1} }
-	blend := func(name string, passes int, parts ...studio.BlendComponent) studio.Blend {
-		b, e := s.CreateBlend(ctx, other.ID, studio.BlendInput{Name: name, TotalG: 60, Passes: passes, Components: parts})
+	part := func(id int64) recipe.BlendComponent { return recipe.BlendComponent{LotID: &id, Parts: 1} }
+	blend := func(name string, passes int, parts ...recipe.BlendComponent) recipe.Blend {
+		b, e := s.Recipe.CreateBlend(ctx, other.ID, recipe.BlendInput{Name: name, TotalG: 60, Passes: passes, Components: parts})
 		if err == nil {
 			err = e
 		}
@@ -91,30 +95,30 @@ func oddWorld(ctx context.Context, s *studio.Studio) error {
 	if err != nil {
 		return err
 	}
-	for _, b := range []studio.Blend{emptied, binned} {
-		l, err := s.BuildOnto(ctx, b.ID, 1, 0, "", studio.BuildInput{Builder: "sandwich"})
+	for _, b := range []recipe.Blend{emptied, binned} {
+		l, err := s.Laying.BuildOnto(ctx, b.ID, 1, 0, "", laying.BuildInput{Builder: "sandwich"})
 		if err != nil {
 			return err
 		}
-		in, err := s.WeighoutSuggestion(ctx, b)
+		in, err := s.Scale.WeighoutSuggestion(ctx, b)
 		if err != nil {
 			return err
 		}
 		in.LayupID = &l.ID
-		if _, err := s.CreateWeighout(ctx, b.ID, in); err != nil {
+		if _, err := s.Scale.CreateWeighout(ctx, b.ID, in); err != nil {
 			return err
 		}
 	}
 	in := emptied.Input()
 	in.Components = nil
-	if _, err := s.SaveBlend(ctx, emptied.ID, emptied.Version, in, ""); err != nil {
+	if _, err := s.Recipe.SaveBlend(ctx, emptied.ID, emptied.Version, in, ""); err != nil {
 		return err
 	}
 	for _, v := range []struct {
 		table string
 		id    int64
 	}{{"lots", 6}, {"kinds", 1}, {"equipment", 2}, {"blends", 2}, {"weighouts", 1}, {"layups", 2}} {
-		if err := s.Discard(ctx, v.table, v.id); err != nil {
+		if err := s.Floor.Discard(ctx, v.table, v.id); err != nil {
 			return fmt.Errorf("%s %d: %w", v.table, v.id, err)
 		}
 	}

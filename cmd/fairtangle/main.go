@@ -23,6 +23,7 @@ import (
 	"fairtangle/device"
 	"fairtangle/store"
 	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 	"fairtangle/web"
 )
 
@@ -151,7 +152,7 @@ func work(ctx context.Context, isDemo bool, args []string, out, logs io.Writer) 
 	if err != nil {
 		return err
 	}
-	return serve(ctx, listener, h, out, st.Hush)
+	return serve(ctx, listener, h, out, st.Scale.Hush)
 }
 
 // receiveIn lets what is brought in wait in a directory beside the data, not in
@@ -202,7 +203,7 @@ func standIn(ctx context.Context, st *studio.Studio) error {
 		return fmt.Errorf("simulated colour reader: %w", err)
 	}
 	go func() { _ = device.ServeStandIn(ctx, l, 1) }() // ends with the program
-	_, err = st.ChangeSettings(ctx, 0, func(set *studio.Settings) { set.ReaderAddress = l.Addr().String() })
+	_, err = st.Workshop.ChangeSettings(ctx, 0, func(set *workshop.Settings) { set.ReaderAddress = l.Addr().String() })
 	return err
 }
 

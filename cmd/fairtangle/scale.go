@@ -12,6 +12,7 @@ import (
 
 	"fairtangle/device"
 	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 	"fairtangle/web"
 )
 
@@ -51,7 +52,7 @@ func scale(ctx context.Context, args []string, out, logs io.Writer) error {
 // standInScales starts two simulated scales beside the sample world, a fine one and one
 // for the bench, and names them in the workshop.
 func standInScales(ctx context.Context, st *studio.Studio) (pans []web.Pan, err error) {
-	for i, v := range []studio.Scale{{Name: "Bench scale", StepG: 0.1, CapacityG: 3000}, {Name: "Fine scale", StepG: 0.01, CapacityG: 20}} {
+	for i, v := range []workshop.Scale{{Name: "Bench scale", StepG: 0.1, CapacityG: 3000}, {Name: "Fine scale", StepG: 0.01, CapacityG: 20}} {
 		l, err := net.Listen("tcp", "127.0.0.1:0")
 		if err != nil {
 			return nil, fmt.Errorf("simulated scale: %w", err)
@@ -59,13 +60,13 @@ func standInScales(ctx context.Context, st *studio.Studio) (pans []web.Pan, err 
 		pan := device.NewPan(v.StepG, v.CapacityG, uint64(i+1), time.Now)
 		go func() { _ = pan.Serve(ctx, l) }() // ends with the program
 		v.Address = l.Addr().String()
-		if _, err := st.SaveScale(ctx, v); err != nil {
+		if _, err := st.Workshop.SaveScale(ctx, v); err != nil {
 			return nil, err
 		}
 		pans = append(pans, web.Pan{Address: v.Address, Page: pan.Page()})
 	}
-	for _, v := range []studio.Container{{Name: "Tin dish", WeightG: 18.4}, {Name: "Mixing bowl", WeightG: 412.3}} {
-		if _, err := st.SaveContainer(ctx, v); err != nil {
+	for _, v := range []workshop.Container{{Name: "Tin dish", WeightG: 18.4}, {Name: "Mixing bowl", WeightG: 412.3}} {
+		if _, err := st.Workshop.SaveContainer(ctx, v); err != nil {
 			return nil, err
 		}
 	}

@@ -9,35 +9,36 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
-	"fairtangle/studio"
+	"fairtangle/studio/workshop"
+	"fairtangle/studio/yarns"
 )
 
 // AdviceComponent is a component of a plan that is looked over. What is left out was not told.
 type AdviceComponent struct {
-	Name         string              `json:"name"`
-	Kind         string              `json:"kind"`
-	Preparation  string              `json:"preparation"`
-	Colour       *studio.ColourInput `json:"colour"`
-	Share        float64             `json:"share"`
-	StapleMM     float64             `json:"staple_mm"`
-	PreparedMM   float64             `json:"prepared_mm"`
-	Superwash    bool                `json:"superwash"`
-	Locked       bool                `json:"locked"`
-	JoinsAtPass  int                 `json:"joins_at_pass"`
-	HaveG        *float64            `json:"have_g"`
-	WashedHours  *float64            `json:"washed_hours_ago"`
-	Damp         *bool               `json:"damp"`
-	OverWeight   *float64            `json:"over_weight_pct"`
-	DyedByHand   *bool               `json:"dyed_by_hand"`
-	BleedTested  *bool               `json:"bleed_tested"`
-	Tacky        *bool               `json:"tacky"`
-	Dusty        *bool               `json:"dusty"`
-	PlantPct     *float64            `json:"plant_pct"`
-	Burrs        *bool               `json:"burrs"`
-	SecondCuts   *float64            `json:"second_cuts_pct"`
-	TenderTips   *bool               `json:"tender_tips"`
-	CoatsSettled *bool               `json:"coats_settled"` // of a double coat: parted, or kept on purpose
-	MothSigns    *bool               `json:"moth_signs"`
+	Name         string                `json:"name"`
+	Kind         string                `json:"kind"`
+	Preparation  string                `json:"preparation"`
+	Colour       *workshop.ColourInput `json:"colour"`
+	Share        float64               `json:"share"`
+	StapleMM     float64               `json:"staple_mm"`
+	PreparedMM   float64               `json:"prepared_mm"`
+	Superwash    bool                  `json:"superwash"`
+	Locked       bool                  `json:"locked"`
+	JoinsAtPass  int                   `json:"joins_at_pass"`
+	HaveG        *float64              `json:"have_g"`
+	WashedHours  *float64              `json:"washed_hours_ago"`
+	Damp         *bool                 `json:"damp"`
+	OverWeight   *float64              `json:"over_weight_pct"`
+	DyedByHand   *bool                 `json:"dyed_by_hand"`
+	BleedTested  *bool                 `json:"bleed_tested"`
+	Tacky        *bool                 `json:"tacky"`
+	Dusty        *bool                 `json:"dusty"`
+	PlantPct     *float64              `json:"plant_pct"`
+	Burrs        *bool                 `json:"burrs"`
+	SecondCuts   *float64              `json:"second_cuts_pct"`
+	TenderTips   *bool                 `json:"tender_tips"`
+	CoatsSettled *bool                 `json:"coats_settled"` // of a double coat: parted, or kept on purpose
+	MothSigns    *bool                 `json:"moth_signs"`
 }
 
 // AdviceRequest asks what a practised eye would say. A rule whose inputs are not sent is not
@@ -91,8 +92,8 @@ type AdviceRequest struct {
 	ChildNear   *bool     `json:"child_near"`
 	Manual      *bool     `json:"manual_noted"`
 
-	Bounds map[string]float64 `json:"bounds"`
-	Model  *studio.ModelInput `json:"model"`
+	Bounds map[string]float64   `json:"bounds"`
+	Model  *workshop.ModelInput `json:"model"`
 }
 
 // AdviceFinding is something that is likely to go wrong. Values are parts of 1, grams,
@@ -191,8 +192,8 @@ func (q *AdviceRequest) plan() (p advice.Plan, err error) {
 			l.Add(field, "Choose one of %v.", of)
 		}
 	}
-	one("use", q.Use, append([]string{""}, studio.NeedUses...))
-	one("goal", q.Goal, append([]string{""}, studio.NeedLooks...))
+	one("use", q.Use, append([]string{""}, yarns.NeedUses...))
+	one("goal", q.Goal, append([]string{""}, yarns.NeedLooks...))
 	one("product", q.Product, adviceProducts)
 	one("brush", q.Brush, adviceBrushes)
 	if q.Passes < 0 || q.Passes > 20 {
@@ -227,7 +228,7 @@ func (q *AdviceRequest) plan() (p advice.Plan, err error) {
 
 // fibres reads the components; it returns their colours where all have one.
 func (q *AdviceRequest) fibres(p *advice.Plan, l *fault.List) (colours []colour.Reflectance) {
-	kinds := studio.StandardKinds()
+	kinds := workshop.StandardKinds()
 	sum := 0.0
 	for i, c := range q.Components {
 		at := fmt.Sprintf("components[%d].", i)

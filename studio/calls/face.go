@@ -8,7 +8,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
 	"fairtangle/formats"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
 )
 
 // Bounds of a picture, in pixels.
@@ -54,7 +54,7 @@ func Face(ctx context.Context, q SimulateRequest, f FaceRequest) ([]byte, error)
 	pic := appearance.NewPicture(f.Width, f.Height)
 	err = carding.Run(ctx, s.plan, s.params, s.grid, q.Seed, func(stage int, b *carding.Batt, placed []carding.Placed) error {
 		if stage == f.Stage {
-			draw(pic, b, s, f.Side, q.Seed, studio.ThingsOf(placed, s.fibres))
+			draw(pic, b, s, f.Side, q.Seed, laying.ThingsOf(placed, s.fibres))
 		}
 		return nil
 	})

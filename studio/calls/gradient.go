@@ -7,26 +7,27 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/gradient"
 	"fairtangle/core/unit"
-	"fairtangle/studio"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/workshop"
 )
 
 // GradientStop is a bundle of one colour.
 type GradientStop struct {
-	Name   string             `json:"name"`
-	Colour studio.ColourInput `json:"colour"`
-	Grams  float64            `json:"grams"`
+	Name   string               `json:"name"`
+	Colour workshop.ColourInput `json:"colour"`
+	Grams  float64              `json:"grams"`
 }
 
 // GradientRequest asks for a gradient; see the API document.
 type GradientRequest struct {
-	Stops   []GradientStop     `json:"stops"`
-	School  string             `json:"school"`
-	Bridges *int               `json:"bridges"`
-	MaxJump *float64           `json:"max_jump"`
-	Reorder bool               `json:"reorder"`
-	Keep    bool               `json:"keep_ends"`
-	Extra   []int              `json:"extra"`
-	Model   *studio.ModelInput `json:"model"`
+	Stops   []GradientStop       `json:"stops"`
+	School  string               `json:"school"`
+	Bridges *int                 `json:"bridges"`
+	MaxJump *float64             `json:"max_jump"`
+	Reorder bool                 `json:"reorder"`
+	Keep    bool                 `json:"keep_ends"`
+	Extra   []int                `json:"extra"`
+	Model   *workshop.ModelInput `json:"model"`
 }
 
 // GradientPart is what a stop gives to a step.
@@ -38,18 +39,18 @@ type GradientPart struct {
 
 // GradientStep is a rung of the ladder.
 type GradientStep struct {
-	Components []GradientPart      `json:"components"`
-	Grams      float64             `json:"grams"`
-	Colour     studio.ColourOutput `json:"colour"`
-	JumpToNext *float64            `json:"jump_to_next"` // null for the last
+	Components []GradientPart        `json:"components"`
+	Grams      float64               `json:"grams"`
+	Colour     workshop.ColourOutput `json:"colour"`
+	JumpToNext *float64              `json:"jump_to_next"` // null for the last
 }
 
 // GradientAnswer is a gradient.
 type GradientAnswer struct {
-	Order  []int          `json:"order"`
-	Steps  []GradientStep `json:"steps"`
-	Abrupt []int          `json:"abrupt"`
-	Notes  []studio.Note  `json:"notes,omitempty"`
+	Order  []int           `json:"order"`
+	Steps  []GradientStep  `json:"steps"`
+	Abrupt []int           `json:"abrupt"`
+	Notes  []workshop.Note `json:"notes,omitempty"`
 }
 
 // Gradient plans a gradient from nothing but the request.
@@ -65,7 +66,7 @@ func Gradient(ctx context.Context, q GradientRequest) (GradientAnswer, error) {
 		Model:    m,
 		School:   gradient.School(q.School),
 		Bridges:  2,
-		MaxJump:  studio.DefaultJump,
+		MaxJump:  reach.DefaultJump,
 		Reorder:  q.Reorder,
 		KeepEnds: q.Keep,
 		Extra:    q.Extra,
@@ -93,7 +94,7 @@ func Gradient(ctx context.Context, q GradientRequest) (GradientAnswer, error) {
 		s.Colour.NoteMoved(&a.Notes, fmt.Sprintf("stops[%d].colour", i))
 	}
 	for i, s := range p.Steps {
-		step := GradientStep{Grams: unit.Clean(s.Grams), Colour: studio.ColourOut(s.Colour)}
+		step := GradientStep{Grams: unit.Clean(s.Grams), Colour: workshop.ColourOut(s.Colour)}
 		for _, part := range s.Parts {
 			step.Components = append(step.Components, GradientPart{part.Stop, part.Share, unit.Clean(part.Grams)})
 		}

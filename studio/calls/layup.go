@@ -10,7 +10,8 @@ import (
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/workshop"
 )
 
 // BedInput is equipment in a stateless call: a preset, with anything of it
@@ -31,13 +32,13 @@ type BedInput struct {
 
 func (in BedInput) bed() (layup.Bed, error) {
 	var l fault.List
-	var e studio.Equipment
+	var e workshop.Equipment
 	if in.Preset != "" {
-		at := slices.IndexFunc(studio.Presets(), func(p studio.Equipment) bool { return p.Preset == in.Preset })
+		at := slices.IndexFunc(workshop.Presets(), func(p workshop.Equipment) bool { return p.Preset == in.Preset })
 		if at < 0 {
 			return layup.Bed{}, fault.New("equipment.preset", "There is no preset called %q.", in.Preset)
 		}
-		e = studio.Presets()[at]
+		e = workshop.Presets()[at]
 	}
 	if in.Type != "" {
 		e.Type = in.Type
@@ -45,7 +46,7 @@ func (in BedInput) bed() (layup.Bed, error) {
 	if in.Drive != "" {
 		e.Drive = in.Drive
 	}
-	if !slices.Contains(studio.EquipmentTypes, e.Type) {
+	if !slices.Contains(workshop.EquipmentTypes, e.Type) {
 		l.Add("equipment.type", "Choose a preset, or the type drum, board, hand_cards or hands.")
 	}
 	for _, v := range []struct {
@@ -72,18 +73,18 @@ func (in BedInput) bed() (layup.Bed, error) {
 // LayComponent is a component in a stateless call, with the grams of one unit,
 // or its parts of the call's unit_g. Kind and preparation may be left out.
 type LayComponent struct {
-	Name        string              `json:"name"`
-	Grams       float64             `json:"grams"`
-	Parts       float64             `json:"parts"`
-	Kind        string              `json:"kind"`
-	Preparation string              `json:"preparation"`
-	StapleMM    float64             `json:"staple_mm"`
-	Colour      *studio.ColourInput `json:"colour"`
+	Name        string                `json:"name"`
+	Grams       float64               `json:"grams"`
+	Parts       float64               `json:"parts"`
+	Kind        string                `json:"kind"`
+	Preparation string                `json:"preparation"`
+	StapleMM    float64               `json:"staple_mm"`
+	Colour      *workshop.ColourInput `json:"colour"`
 }
 
 func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) {
 	var l fault.List
-	kinds := studio.StandardKinds()
+	kinds := workshop.StandardKinds()
 	var parts float64
 	for _, c := range list {
 		parts += c.Parts
@@ -124,7 +125,7 @@ func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) 
 		if c.Name == "" {
 			c.Name = fmt.Sprintf("component %d", i)
 		}
-		out[i] = studio.LayFibre(c.Name, grams, kind, c.Preparation, c.StapleMM)
+		out[i] = laying.LayFibre(c.Name, grams, kind, c.Preparation, c.StapleMM)
 		out[i].Wanted = exact[i] * step
 		if c.Colour != nil {
 			lab, err := c.Colour.ReadLab()
@@ -141,7 +142,7 @@ type LayupCheckRequest struct {
 	Components []LayComponent `json:"components"`
 	// Schools that the maker holds to, by matter.
 	Schools map[string]string `json:"schools"`
-	studio.PlanInput
+	laying.PlanInput
 }
 
 // LayupAnswer is what a lay-up does: loads, rolags, findings, and the order of
@@ -188,12 +189,12 @@ type LayupBuildRequest struct {
 	UnitG      float64        `json:"unit_g"` // where components are in parts
 	// Schools that the maker holds to, by matter.
 	Schools map[string]string `json:"schools"`
-	studio.BuildInput
+	laying.BuildInput
 }
 
 // LayupBuildAnswer is the lay-up and what it does.
 type LayupBuildAnswer struct {
-	Layup studio.PlanInput `json:"layup"`
+	Layup laying.PlanInput `json:"layup"`
 	LayupAnswer
 }
 
@@ -215,11 +216,11 @@ func BuildLayup(q LayupBuildRequest) (LayupBuildAnswer, error) {
 		return LayupBuildAnswer{}, fault.New("passes", "The number of passes is a whole number from 0 to 20.")
 	}
 	if q.Smooth {
-		o.Order = studio.SmoothFibres(fibres)
+		o.Order = laying.SmoothFibres(fibres)
 	}
 	p, err := layup.Build(b, fibres, o)
 	if err != nil {
 		return LayupBuildAnswer{}, err
 	}
-	return LayupBuildAnswer{studio.PlanInputOf(p), answerLayup(p, b, fibres, p.Passes, q.Schools)}, nil
+	return LayupBuildAnswer{laying.PlanInputOf(p), answerLayup(p, b, fibres, p.Passes, q.Schools)}, nil
 }

@@ -12,31 +12,32 @@ import (
 	"fairtangle/core/mix"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
-	"fairtangle/studio"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/workshop"
 )
 
 // MatchLot is a lot that a search may use. What is left out does not limit.
 type MatchLot struct {
-	ID          string             `json:"id"`
-	Colour      studio.ColourInput `json:"colour"`
-	AvailableG  *float64           `json:"available_g"`
-	MinShare    float64            `json:"min_share"`
-	MaxShare    *float64           `json:"max_share"`
-	CostPer100g *float64           `json:"cost_per_100g"`
-	Kind        string             `json:"kind"`
+	ID          string               `json:"id"`
+	Colour      workshop.ColourInput `json:"colour"`
+	AvailableG  *float64             `json:"available_g"`
+	MinShare    float64              `json:"min_share"`
+	MaxShare    *float64             `json:"max_share"`
+	CostPer100g *float64             `json:"cost_per_100g"`
+	Kind        string               `json:"kind"`
 }
 
 // MatchRequest asks for proportions that reach a colour; see the API document.
 type MatchRequest struct {
-	Target        studio.ColourInput `json:"target"`
-	Components    []MatchLot         `json:"components"`
-	MaxComponents int                `json:"max_components"`
-	TotalG        float64            `json:"total_g"`
-	StepG         float64            `json:"step_g"`
-	Count         int                `json:"count"`
-	Model         *studio.ModelInput `json:"model"`
-	Wish          studio.Wish        `json:"wish"`
-	Thorough      bool               `json:"thorough"`
+	Target        workshop.ColourInput `json:"target"`
+	Components    []MatchLot           `json:"components"`
+	MaxComponents int                  `json:"max_components"`
+	TotalG        float64              `json:"total_g"`
+	StepG         float64              `json:"step_g"`
+	Count         int                  `json:"count"`
+	Model         *workshop.ModelInput `json:"model"`
+	Wish          reach.Wish           `json:"wish"`
+	Thorough      bool                 `json:"thorough"`
 }
 
 // MatchPart is a component of a match.
@@ -48,24 +49,24 @@ type MatchPart struct {
 
 // MatchBlend is one answer.
 type MatchBlend struct {
-	DeltaE     float64             `json:"delta_e"`
-	Slip       float64             `json:"slip_delta_e"`
-	Colour     studio.ColourOutput `json:"colour"`
-	Components []MatchPart         `json:"components"`
-	Cost       *float64            `json:"cost"`
+	DeltaE     float64               `json:"delta_e"`
+	Slip       float64               `json:"slip_delta_e"`
+	Colour     workshop.ColourOutput `json:"colour"`
+	Components []MatchPart           `json:"components"`
+	Cost       *float64              `json:"cost"`
 }
 
 // MatchAnswer are the blends found, best first.
 type MatchAnswer struct {
-	Matches  []MatchBlend  `json:"matches"`
-	Examined int           `json:"examined"`
-	Complete bool          `json:"complete"`
-	Notes    []studio.Note `json:"notes,omitempty"`
+	Matches  []MatchBlend    `json:"matches"`
+	Examined int             `json:"examined"`
+	Complete bool            `json:"complete"`
+	Notes    []workshop.Note `json:"notes,omitempty"`
 }
 
 // Match searches from nothing but the request. watch is told of progress and
 // may stop it.
-func Match(ctx context.Context, kinds studio.Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchAnswer, error) {
+func Match(ctx context.Context, kinds workshop.Kinds, q MatchRequest, watch func(match.Progress) bool) (MatchAnswer, error) {
 	var l fault.List
 	m, err := q.Model.Model()
 	l.Take("", err)
@@ -94,7 +95,7 @@ func Match(ctx context.Context, kinds studio.Kinds, q MatchRequest, watch func(m
 		c.Colour.NoteMoved(&out.Notes, fmt.Sprintf("components[%d].colour", i))
 	}
 	for _, b := range a.Blends {
-		r := MatchBlend{DeltaE: b.DeltaE, Slip: b.Slip, Colour: studio.ColourOut(b.Colour), Cost: studio.Known(b.Cost)}
+		r := MatchBlend{DeltaE: b.DeltaE, Slip: b.Slip, Colour: workshop.ColourOut(b.Colour), Cost: reach.Known(b.Cost)}
 		for j, i := range b.Set {
 			grams := unit.Clean(float64(b.Steps[j]) * q.StepG)
 			r.Components = append(r.Components, MatchPart{q.Components[used[i]].ID, grams, grams / q.TotalG})
@@ -117,7 +118,7 @@ func twice(l *fault.List, list []MatchLot) {
 }
 
 // lots reads the lots that the wish allows and says which they are.
-func (q *MatchRequest) lots(kinds studio.Kinds, l *fault.List) (out []match.Lot, used []int) {
+func (q *MatchRequest) lots(kinds workshop.Kinds, l *fault.List) (out []match.Lot, used []int) {
 	twice(l, q.Components)
 	for i, c := range q.Components {
 		at := fmt.Sprintf("components[%d]", i)
@@ -170,21 +171,21 @@ func backTo(err error, used []int) error {
 // CorrectRequest asks what to add to a blend that came out wrong.
 type CorrectRequest struct {
 	Made struct {
-		Grams      float64             `json:"grams"`
-		Colour     *studio.ColourInput `json:"colour"`
+		Grams      float64               `json:"grams"`
+		Colour     *workshop.ColourInput `json:"colour"`
 		Components []struct {
-			Colour studio.ColourInput `json:"colour"`
-			Grams  float64            `json:"grams"`
+			Colour workshop.ColourInput `json:"colour"`
+			Grams  float64              `json:"grams"`
 		} `json:"components"`
 		Said []match.Said `json:"said"`
 	} `json:"made"`
-	Target        studio.ColourInput `json:"target"`
-	Components    []MatchLot         `json:"components"`
-	MaxComponents int                `json:"max_components"`
-	MaxAddedG     float64            `json:"max_added_g"`
-	StepG         float64            `json:"step_g"`
-	Count         int                `json:"count"`
-	Model         *studio.ModelInput `json:"model"`
+	Target        workshop.ColourInput `json:"target"`
+	Components    []MatchLot           `json:"components"`
+	MaxComponents int                  `json:"max_components"`
+	MaxAddedG     float64              `json:"max_added_g"`
+	StepG         float64              `json:"step_g"`
+	Count         int                  `json:"count"`
+	Model         *workshop.ModelInput `json:"model"`
 }
 
 // CorrectPart is what to add of a lot.
@@ -195,19 +196,19 @@ type CorrectPart struct {
 
 // Correction is one way to mend a blend.
 type Correction struct {
-	Add    []CorrectPart       `json:"add"`
-	AddedG float64             `json:"added_g"`
-	TotalG float64             `json:"total_g"`
-	DeltaE float64             `json:"delta_e"`
-	Colour studio.ColourOutput `json:"colour"`
+	Add    []CorrectPart         `json:"add"`
+	AddedG float64               `json:"added_g"`
+	TotalG float64               `json:"total_g"`
+	DeltaE float64               `json:"delta_e"`
+	Colour workshop.ColourOutput `json:"colour"`
 }
 
 // CorrectAnswer are the corrections, by improvement per gram.
 type CorrectAnswer struct {
-	BeforeDeltaE float64             `json:"before_delta_e"`
-	Before       studio.ColourOutput `json:"before"`
-	Corrections  []Correction        `json:"corrections"`
-	Notes        []studio.Note       `json:"notes,omitempty"`
+	BeforeDeltaE float64               `json:"before_delta_e"`
+	Before       workshop.ColourOutput `json:"before"`
+	Corrections  []Correction          `json:"corrections"`
+	Notes        []workshop.Note       `json:"notes,omitempty"`
 }
 
 // made reads the blend that was made: its grams and its colour.
@@ -278,7 +279,7 @@ func Correct(ctx context.Context, q CorrectRequest) (CorrectAnswer, error) {
 	if err != nil {
 		return CorrectAnswer{}, err
 	}
-	a := CorrectAnswer{BeforeDeltaE: before, Before: studio.ColourOut(mend.Colour), Corrections: []Correction{}}
+	a := CorrectAnswer{BeforeDeltaE: before, Before: workshop.ColourOut(mend.Colour), Corrections: []Correction{}}
 	for i, c := range q.Components {
 		c.Colour.NoteMoved(&a.Notes, fmt.Sprintf("components[%d].colour", i))
 	}
@@ -286,7 +287,7 @@ func Correct(ctx context.Context, q CorrectRequest) (CorrectAnswer, error) {
 		q.Made.Colour.NoteMoved(&a.Notes, "made.colour")
 	}
 	for _, v := range list {
-		c := Correction{AddedG: unit.Clean(v.Added), TotalG: unit.Clean(mend.Made + v.Added), DeltaE: v.DeltaE, Colour: studio.ColourOut(v.Colour)}
+		c := Correction{AddedG: unit.Clean(v.Added), TotalG: unit.Clean(mend.Made + v.Added), DeltaE: v.DeltaE, Colour: workshop.ColourOut(v.Colour)}
 		for j, i := range v.Set {
 			c.Add = append(c.Add, CorrectPart{q.Components[i].ID, unit.Clean(float64(v.Steps[j]) * q.StepG)})
 		}

@@ -6,18 +6,18 @@ import (
 
 	"fairtangle/core/day"
 	"fairtangle/core/fault"
-	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 )
 
 // OrderRequest is the work of a day on one carder; see the API document.
 type OrderRequest struct {
 	Jobs []struct {
-		Name    string             `json:"name"`
-		Colour  studio.ColourInput `json:"colour"`
-		Fine    bool               `json:"fine"`     // told of it; no cleaning rests on it
-		Sheds   bool               `json:"sheds"`    //
-		ForSale bool               `json:"for_sale"` // told of it; no cleaning rests on it
-		Minutes float64            `json:"minutes"`
+		Name    string               `json:"name"`
+		Colour  workshop.ColourInput `json:"colour"`
+		Fine    bool                 `json:"fine"`     // told of it; no cleaning rests on it
+		Sheds   bool                 `json:"sheds"`    //
+		ForSale bool                 `json:"for_sale"` // told of it; no cleaning rests on it
+		Minutes float64              `json:"minutes"`
 	} `json:"jobs"`
 	CleaningMin   float64 `json:"cleaning_min"`
 	QuickMin      float64 `json:"quick_min"`

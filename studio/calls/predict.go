@@ -10,26 +10,26 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/mix"
 	"fairtangle/core/weigh"
-	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 )
 
 // PredictRequest asks for the colour of an even mix.
 type PredictRequest struct {
 	Components []struct {
-		Name   string             `json:"name"`
-		Colour studio.ColourInput `json:"colour"`
-		Parts  float64            `json:"parts"`
-		Kind   string             `json:"kind"`
+		Name   string               `json:"name"`
+		Colour workshop.ColourInput `json:"colour"`
+		Parts  float64              `json:"parts"`
+		Kind   string               `json:"kind"`
 	} `json:"components"`
-	Model         *studio.ModelInput `json:"model"`
-	CoveringPower bool               `json:"covering_power"`
+	Model         *workshop.ModelInput `json:"model"`
+	CoveringPower bool                 `json:"covering_power"`
 }
 
 // PredictAnswer is the colour and the shares it was computed from.
 type PredictAnswer struct {
-	Colour     studio.ColourOutput `json:"colour"`
-	Components []PredictComponent  `json:"components"`
-	Notes      []studio.Note       `json:"notes,omitempty"`
+	Colour     workshop.ColourOutput `json:"colour"`
+	Components []PredictComponent    `json:"components"`
+	Notes      []workshop.Note       `json:"notes,omitempty"`
 }
 
 // PredictComponent is a component's share by weight and by what shows.
@@ -40,7 +40,7 @@ type PredictComponent struct {
 }
 
 // Predict computes the colour of an even mix from nothing but the request.
-func Predict(kinds studio.Kinds, q PredictRequest) (PredictAnswer, error) {
+func Predict(kinds workshop.Kinds, q PredictRequest) (PredictAnswer, error) {
 	var l fault.List
 	m, err := q.Model.Model()
 	if err != nil {
@@ -83,7 +83,7 @@ func Predict(kinds studio.Kinds, q PredictRequest) (PredictAnswer, error) {
 	if q.CoveringPower {
 		seen = mix.Cover(shares, thick)
 	}
-	a := PredictAnswer{Colour: studio.ColourOut(m.Even(lots, seen))}
+	a := PredictAnswer{Colour: workshop.ColourOut(m.Even(lots, seen))}
 	if clipped {
 		a.Colour.InGamut = new(bool)
 	}

@@ -10,16 +10,17 @@ import (
 	"fairtangle/core/layup"
 	"fairtangle/core/mix"
 	"fairtangle/core/weigh"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/workshop"
 )
 
 // SimulateComponent is a component of a batt that is foretold.
 type SimulateComponent struct {
-	Name    string             `json:"name"`
-	Colour  studio.ColourInput `json:"colour"`
-	Kind    string             `json:"kind"`
-	Joins   int                `json:"joins_at_pass"`
-	LossPct float64            `json:"loss_pct"` // in each carding
+	Name    string               `json:"name"`
+	Colour  workshop.ColourInput `json:"colour"`
+	Kind    string               `json:"kind"`
+	Joins   int                  `json:"joins_at_pass"`
+	LossPct float64              `json:"loss_pct"` // in each carding
 }
 
 // SimulateLay is a lay of it. A place that is left out is the whole width or length.
@@ -47,8 +48,8 @@ type SimulateRequest struct {
 		Turned bool   `json:"turned"`
 		ByHand bool   `json:"by_hand"`
 	} `json:"passes"`
-	Seed  uint64             `json:"seed"`
-	Model *studio.ModelInput `json:"model"`
+	Seed  uint64               `json:"seed"`
+	Model *workshop.ModelInput `json:"model"`
 }
 
 // SimulatedSide is what is seen from one side.
@@ -73,13 +74,13 @@ type SimulatedStage struct {
 	SidesDeltaE        float64                  `json:"sides_delta_e"`
 	TwoSided           bool                     `json:"two_sided"`
 	LaneShares         [][]float64              `json:"lane_shares"`
-	EvenColour         studio.ColourOutput      `json:"even_colour"`
+	EvenColour         workshop.ColourOutput    `json:"even_colour"`
 }
 
 // SimulateAnswer are the stages, the first being the batt as first laid and lifted.
 type SimulateAnswer struct {
 	Stages []SimulatedStage `json:"stages"`
-	Notes  []studio.Note    `json:"notes,omitempty"`
+	Notes  []workshop.Note  `json:"notes,omitempty"`
 }
 
 // simulation is a request made ready.
@@ -129,7 +130,7 @@ func (q *SimulateRequest) ready() (s simulation, err error) {
 		}
 	}
 	for i, f := range fibres {
-		s.plan.Components[i].ThingG, s.plan.Components[i].ThingMM = studio.ThingOf(f)
+		s.plan.Components[i].ThingG, s.plan.Components[i].ThingMM = laying.ThingOf(f)
 	}
 	s.fibres = fibres
 	s.plan.Bed.FullG = bed.Capacity(fibres)
@@ -177,7 +178,7 @@ func (q *SimulateRequest) plan(bed layup.Bed) carding.Plan {
 
 // fibres reads the components: what the cloth and the eye have to know of them.
 func (q *SimulateRequest) fibres(s *simulation, l *fault.List) ([]layup.Fibre, []carding.Fibre) {
-	kinds := studio.StandardKinds()
+	kinds := workshop.StandardKinds()
 	out, cloth := make([]layup.Fibre, len(q.Components)), make([]carding.Fibre, len(q.Components))
 	for i, c := range q.Components {
 		at := fmt.Sprintf("components[%d].", i)
@@ -196,7 +197,7 @@ func (q *SimulateRequest) fibres(s *simulation, l *fault.List) ([]layup.Fibre, [
 		if !(c.LossPct >= 0 && c.LossPct < 100) {
 			l.Add(at+"loss_pct", "What is lost lies from 0 to below 100 %%.")
 		}
-		out[i] = studio.LayFibre(c.Name, 0, kind, "carded_sliver", kind.StapleMM.Mid())
+		out[i] = laying.LayFibre(c.Name, 0, kind, "carded_sliver", kind.StapleMM.Mid())
 		s.plan.Components[i].Joins = c.Joins
 		cloth[i] = carding.Fibre{StapleMM: kind.StapleMM.Mid(), Density: kind.Density, Thickness: kind.Thickness()}
 		s.colours = append(s.colours, r)
@@ -225,7 +226,7 @@ func stageOut(v carding.Stage, s simulation) SimulatedStage {
 	out := SimulatedStage{
 		Pass: v.Pass, Grams: v.Grams, LostG: v.Lost, Irregularity: v.Irregular.Section, StrandIrregularity: v.Irregular.Strand,
 		LocalIrregularity: v.Irregular.Local, PatchDeltaE: v.Patch, Look: string(v.Look), Sides: map[string]SimulatedSide{},
-		AcrossDeltaE: v.Across, Graded: v.Graded(), SidesDeltaE: v.Turned, TwoSided: v.TwoSided(), EvenColour: studio.ColourOut(s.model.Even(s.colours,
+		AcrossDeltaE: v.Across, Graded: v.Graded(), SidesDeltaE: v.Turned, TwoSided: v.TwoSided(), EvenColour: workshop.ColourOut(s.model.Even(s.colours,
 			sharesOf(v.Grams))),
 	}
 	for side, d := range v.Spreads {

@@ -6,7 +6,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
 )
 
 // WeighRequest asks for a weigh-out; see the API document.
@@ -104,7 +104,7 @@ func Reweigh(q ReweighRequest) (ReweighAnswer, error) {
 		lines[i].Planned = unit.Grams(c.PlannedG)
 		if c.WeighedG != nil {
 			lines[i].Weighed, lines[i].Done = unit.Grams(*c.WeighedG), true
-			studio.CheckGrams(&l, fmt.Sprintf("components[%d].weighed_g", i), *c.WeighedG)
+			floor.CheckGrams(&l, fmt.Sprintf("components[%d].weighed_g", i), *c.WeighedG)
 		}
 	}
 	if err := l.Err(); err != nil {

@@ -7,7 +7,8 @@ import (
 	"fairtangle/core/carding"
 	"fairtangle/core/fault"
 	"fairtangle/formats"
-	"fairtangle/studio"
+	"fairtangle/studio/workshop"
+	"fairtangle/studio/yarns"
 )
 
 // YarnRequest asks what yarn a foretold batt becomes. What is left out is as usual: the batt
@@ -40,10 +41,10 @@ type YarnPart struct {
 
 // YarnRun is a stretch of the yarn of one colour.
 type YarnRun struct {
-	FromM  float64             `json:"from_m"`
-	ToM    float64             `json:"to_m"`
-	Colour studio.ColourOutput `json:"colour"`
-	Shares []float64           `json:"shares"`
+	FromM  float64               `json:"from_m"`
+	ToM    float64               `json:"to_m"`
+	Colour workshop.ColourOutput `json:"colour"`
+	Shares []float64             `json:"shares"`
 }
 
 // YarnAnswer is the yarn.
@@ -59,8 +60,8 @@ type YarnAnswer struct {
 }
 
 // spinning reads how it is spun.
-func (q *YarnRequest) spinning() (studio.Spinning, error) {
-	sp := studio.UsualSpinning()
+func (q *YarnRequest) spinning() (yarns.Spinning, error) {
+	sp := yarns.UsualSpinning()
 	for _, v := range []struct {
 		to   *string
 		from string
@@ -97,7 +98,7 @@ func (q *YarnRequest) spinning() (studio.Spinning, error) {
 }
 
 // spin cards the batt and works out its yarn.
-func (q *YarnRequest) spin(ctx context.Context) (*studio.SpunYarn, simulation, error) {
+func (q *YarnRequest) spin(ctx context.Context) (*yarns.SpunYarn, simulation, error) {
 	s, err := q.ready()
 	if err != nil {
 		return nil, s, err
@@ -126,7 +127,7 @@ func (q *YarnRequest) spin(ctx context.Context) (*studio.SpunYarn, simulation, e
 		}
 		second = &other
 	}
-	y, err := studio.Spin(field, second, &s.eye.Palette, sp)
+	y, err := yarns.Spin(field, second, &s.eye.Palette, sp)
 	return y, s, err
 }
 
@@ -154,13 +155,13 @@ func Yarn(ctx context.Context, q YarnRequest) (YarnAnswer, error) {
 		a.Parts = append(a.Parts, YarnPart{p.Grams, p.Shares})
 	}
 	for _, r := range y.Runs {
-		a.Runs = append(a.Runs, YarnRun{r.FromM, r.ToM, studio.ColourOut(s.model.Even(s.colours, r.Shares)), r.Shares})
+		a.Runs = append(a.Runs, YarnRun{r.FromM, r.ToM, workshop.ColourOut(s.model.Even(s.colours, r.Shares)), r.Shares})
 	}
 	return a, nil
 }
 
 // StrandPicture draws a stretch of the yarn as PNG.
-func StrandPicture(ctx context.Context, q YarnRequest, v studio.StrandView) ([]byte, error) {
+func StrandPicture(ctx context.Context, q YarnRequest, v yarns.StrandView) ([]byte, error) {
 	y, _, err := q.spin(ctx)
 	if err != nil {
 		return nil, err

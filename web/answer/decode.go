@@ -14,7 +14,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
 )
 
 // BodyLimit bounds the body of a request that brings no file, in bytes.
@@ -178,7 +178,7 @@ func article(value string) string {
 func ID(c *gin.Context, name string) (int64, error) {
 	n, err := strconv.ParseInt(c.Param(name), 10, 64)
 	if err != nil || n < 1 {
-		return 0, studio.ErrNotFound
+		return 0, floor.ErrNotFound
 	}
 	return n, nil
 }

@@ -13,6 +13,7 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/studio"
+	"fairtangle/studio/floor"
 )
 
 // Deeds registers handlers that keep something: each is whole or not done.
@@ -34,7 +35,7 @@ func Deed(st *studio.Studio, h Handler) Handler {
 		}
 		w, r := c.Writer, c.Request
 		var now *held
-		before, err := st.Keyed(r.Context(), key, r.Method+" "+r.URL.RequestURI()+"\n"+string(content), func(ctx context.Context) (string, error) {
+		before, err := st.Floor.Keyed(r.Context(), key, r.Method+" "+r.URL.RequestURI()+"\n"+string(content), func(ctx context.Context) (string, error) {
 			now = &held{ResponseWriter: w, header: w.Header().Clone(), status: http.StatusOK}
 			c.Writer, c.Request = now, r.WithContext(ctx)
 			defer func() { c.Writer, c.Request = w, r }()
@@ -46,10 +47,10 @@ func Deed(st *studio.Studio, h Handler) Handler {
 			}
 			return now.said(key != "")
 		})
-		var trouble studio.Trouble
+		var trouble floor.Trouble
 		switch {
 		case errors.As(err, &trouble): // the handler shows it with what was typed
-			c.Request = r.WithContext(studio.Refusing(r.Context(), trouble))
+			c.Request = r.WithContext(floor.Refusing(r.Context(), trouble))
 			c.Request.Body = io.NopCloser(bytes.NewReader(content))
 			defer func() { c.Request = r }()
 			return h(c)

@@ -9,7 +9,8 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/scale"
 	"fairtangle/web/show"
 )
 
@@ -43,11 +44,11 @@ const statusGone = 499
 // describe turns an error into a problem. What is not the sender's doing is a
 // 500 without details; those are in the log.
 func describe(u unit.Words, err error) Problem {
-	var stale studio.Stale
-	var short studio.Short
+	var stale floor.Stale
+	var short floor.Short
 	var shape BadShape
-	var trouble studio.Trouble
-	var held studio.ErrHeld
+	var trouble floor.Trouble
+	var held scale.ErrHeld
 	switch {
 	case TooLarge(err):
 		return Problem{Title: "This is too large", Status: http.StatusRequestEntityTooLarge, Detail: "A request holds at most 1 MB, a picture 20 MB."}
@@ -64,12 +65,12 @@ func describe(u unit.Words, err error) Problem {
 		return Problem{Title: "Not done here", Status: http.StatusMethodNotAllowed, Detail: "This address answers to other methods; Allow names them."}
 	case errors.As(err, &held):
 		return Problem{Title: "Another window weighs here", Status: http.StatusLocked, Detail: held.By + " weighs here. Take over, or weigh there."}
-	case errors.Is(err, studio.ErrBusy):
+	case errors.Is(err, floor.ErrBusy):
 		return Problem{Title: "Others are being computed", Status: http.StatusServiceUnavailable,
 			Detail: "As many searches or pictures as this machine does at once are being worked on; this one waits for its turn. Ask again in a moment."}
 	case errors.Is(err, context.Canceled):
 		return Problem{Title: "Nobody waits for this any more", Status: statusGone}
-	case errors.Is(err, studio.ErrNotFound):
+	case errors.Is(err, floor.ErrNotFound):
 		return Problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is nothing here, or it lies in the bin."}
 	}
 	if l, ok := fault.From(err); ok {
@@ -86,7 +87,7 @@ func describe(u unit.Words, err error) Problem {
 // ShortIn says in the maker's unit that a lot has not enough; other errors
 // pass unchanged.
 func ShortIn(u show.Units, err error) error {
-	var short studio.Short
+	var short floor.Short
 	if !errors.As(err, &short) {
 		return err
 	}
@@ -115,7 +116,7 @@ func Send(c *gin.Context, p Problem) {
 // Fail answers a program with an error.
 func Fail(c *gin.Context, err error) {
 	p := Describe(unit.Metric{}, err)
-	if p.Status >= 500 && !errors.Is(err, studio.ErrBusy) {
+	if p.Status >= 500 && !errors.Is(err, floor.ErrBusy) {
 		_ = c.Error(err)
 	}
 	Send(c, p)
@@ -129,7 +130,7 @@ func TooLarge(err error) bool {
 
 // StaleAs returns the current state that a Stale carries, when it is a T.
 func StaleAs[T any](err error) (T, bool) {
-	var stale studio.Stale
+	var stale floor.Stale
 	if errors.As(err, &stale) {
 		v, ok := stale.Current.(T)
 		return v, ok

@@ -6,7 +6,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
 )
 
 // Turns lets so many long computations run at once; the others wait.
@@ -36,7 +36,7 @@ func (t *Turns) Take(ctx context.Context, patience time.Duration) (done func(), 
 	case t.free <- struct{}{}:
 		return t.back, nil
 	case <-wait.C:
-		return nil, studio.ErrBusy
+		return nil, floor.ErrBusy
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}

@@ -11,6 +11,9 @@ import (
 
 	"fairtangle/studio"
 	"fairtangle/studio/calls"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 )
 
@@ -44,7 +47,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	at := methods{on(g.GET), on(g.POST), deed(on(g.POST)), deed(on(g.PUT)), deed(on(g.DELETE))}
 	s := &server{st, turns}
 	at.ask("/predict", answer.Stateless(func(q calls.PredictRequest) (calls.PredictAnswer, error) {
-		return calls.Predict(studio.StandardKinds(), q)
+		return calls.Predict(workshop.StandardKinds(), q)
 	}))
 	at.ask("/weigh", answer.Stateless(calls.Weigh))
 	at.ask("/reweigh", answer.Stateless(calls.Reweigh))
@@ -86,7 +89,7 @@ func (s *server) long(h answer.Handler) answer.Handler { return s.turns.Long(ans
 
 func (s *server) match(c *gin.Context) error {
 	return answer.Stateless(func(q calls.MatchRequest) (calls.MatchAnswer, error) {
-		return calls.Match(c.Request.Context(), studio.StandardKinds(), q, studio.InTime())
+		return calls.Match(c.Request.Context(), workshop.StandardKinds(), q, reach.InTime())
 	})(c)
 }
 
@@ -127,15 +130,15 @@ func (s *server) face(c *gin.Context) error {
 
 // bin are the calls that put a thing of a table into the bin and take it out.
 func (s *server) bin(at methods, path, table string) {
-	at.del(path+"/:id", answer.Done(func(ctx context.Context, id int64) error { return s.studio.Discard(ctx, table, id) }))
-	at.post(path+"/:id/restore", answer.Done(func(ctx context.Context, id int64) error { return s.studio.Restore(ctx, table, id) }))
+	at.del(path+"/:id", answer.Done(func(ctx context.Context, id int64) error { return s.studio.Floor.Discard(ctx, table, id) }))
+	at.post(path+"/:id/restore", answer.Done(func(ctx context.Context, id int64) error { return s.studio.Floor.Restore(ctx, table, id) }))
 }
 
 // steps are the calls that list the states that a piece of work had, and go back
 // to one.
-func steps[V any](s *server, at methods, path, table string, step func(ctx context.Context, id, version int64, m studio.Move) (V, error)) {
-	at.get(path+"/:id/steps", answer.One(func(ctx context.Context, id int64) (studio.Steps, error) {
-		return s.studio.StepsOf(ctx, table, id, 200)
+func steps[V any](s *server, at methods, path, table string, step func(ctx context.Context, id, version int64, m floor.Move) (V, error)) {
+	at.get(path+"/:id/steps", answer.One(func(ctx context.Context, id int64) (floor.Steps, error) {
+		return s.studio.Floor.StepsOf(ctx, table, id, 200)
 	}))
 	at.post(path+"/:id/steps", answer.Saved(step))
 }

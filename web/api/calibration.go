@@ -6,24 +6,24 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/reach"
 	"fairtangle/web/answer"
 )
 
 func (s *server) calibration(at methods) {
-	at.get("/calibration", answer.List(s.studio.Calibration))
+	at.get("/calibration", answer.List(s.studio.Reach.Calibration))
 	at.put("/calibration", s.useCalibration)
-	at.post("/samples", answer.Created(func(ctx context.Context, in studio.SampleInput) (c studio.Calibration, err error) {
-		if err := s.studio.AddSample(ctx, in); err != nil {
+	at.post("/samples", answer.Created(func(ctx context.Context, in reach.SampleInput) (c reach.Calibration, err error) {
+		if err := s.studio.Reach.AddSample(ctx, in); err != nil {
 			return c, err
 		}
-		return s.studio.Calibration(ctx)
+		return s.studio.Reach.Calibration(ctx)
 	}))
-	at.put("/samples/:id", answer.Saved(func(ctx context.Context, id, version int64, in studio.SampleInput) (c studio.Calibration, err error) {
-		if err := s.studio.UpdateSample(ctx, id, version, in); err != nil {
+	at.put("/samples/:id", answer.Saved(func(ctx context.Context, id, version int64, in reach.SampleInput) (c reach.Calibration, err error) {
+		if err := s.studio.Reach.UpdateSample(ctx, id, version, in); err != nil {
 			return c, err
 		}
-		return s.studio.Calibration(ctx)
+		return s.studio.Reach.Calibration(ctx)
 	}))
 	s.bin(at, "/samples", "samples")
 }
@@ -35,8 +35,8 @@ func (s *server) useCalibration(c *gin.Context) error {
 	if err := answer.Decode(c, &q); err != nil {
 		return err
 	}
-	if err := s.studio.UseCalibration(c.Request.Context(), q.On); err != nil {
+	if err := s.studio.Reach.UseCalibration(c.Request.Context(), q.On); err != nil {
 		return err
 	}
-	return answer.JSON[studio.Calibration](c, http.StatusOK)(s.studio.Calibration(c.Request.Context()))
+	return answer.JSON[reach.Calibration](c, http.StatusOK)(s.studio.Reach.Calibration(c.Request.Context()))
 }

@@ -4,7 +4,8 @@ import (
 	"context"
 
 	"fairtangle/core/fibre"
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 )
 
@@ -38,8 +39,8 @@ type kindJSON struct {
 	Note           string  `json:"note"`
 }
 
-func (k kindJSON) own(id, version int64) studio.OwnKind {
-	return studio.OwnKind{ID: id, Version: version, Kind: fibre.Kind{
+func (k kindJSON) own(id, version int64) workshop.OwnKind {
+	return workshop.OwnKind{ID: id, Version: version, Kind: fibre.Kind{
 		Name: k.Name, Family: k.Family, Role: k.Role,
 		DiameterUM: fibre.Range{Low: k.DiameterLowUM, High: k.DiameterHighUM}, StapleMM: fibre.Range{Low: k.StapleLowMM, High: k.StapleHighMM},
 		Density: k.Density, Crimp: k.Crimp, Cohesion: k.Cohesion, Lustre: k.Lustre,
@@ -55,7 +56,7 @@ func kindOf(k fibre.Kind) kindJSON {
 	}
 }
 
-func ownKind(k studio.OwnKind) kindJSON {
+func ownKind(k workshop.OwnKind) kindJSON {
 	out := kindOf(k.Kind)
 	out.ID, out.Version, out.Note = k.ID, k.Version, k.Note
 	return out
@@ -66,7 +67,7 @@ func (s *server) allKinds(ctx context.Context) ([]kindJSON, error) {
 	for _, k := range fibre.Kinds() {
 		out = append(out, kindOf(k))
 	}
-	own, err := s.studio.OwnKinds(ctx)
+	own, err := s.studio.Workshop.OwnKinds(ctx)
 	for _, k := range own {
 		out = append(out, ownKind(k))
 	}
@@ -74,9 +75,9 @@ func (s *server) allKinds(ctx context.Context) ([]kindJSON, error) {
 }
 
 func (s *server) saveKind(ctx context.Context, id, version int64, k kindJSON) (kindJSON, error) {
-	now, err := s.studio.SaveKind(ctx, k.own(id, version))
-	if other, ok := answer.StaleAs[studio.OwnKind](err); ok {
-		return kindJSON{}, studio.Stale{Current: ownKind(other)}
+	now, err := s.studio.Workshop.SaveKind(ctx, k.own(id, version))
+	if other, ok := answer.StaleAs[workshop.OwnKind](err); ok {
+		return kindJSON{}, floor.Stale{Current: ownKind(other)}
 	}
 	return ownKind(now), err
 }

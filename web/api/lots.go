@@ -7,29 +7,29 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 )
 
 func (s *server) lots(at methods) {
 	at.get("/lots", s.shelf)
 	at.post("/lots", answer.Created(s.createLot))
-	at.get("/lots/:id", answer.One(s.studio.Lot))
-	at.put("/lots/:id", answer.Saved(s.studio.UpdateLot))
+	at.get("/lots/:id", answer.One(s.studio.Shelf.Lot))
+	at.put("/lots/:id", answer.Saved(s.studio.Shelf.UpdateLot))
 	s.bin(at, "/lots", "lots")
 	at.get("/lots/:id/movements", answer.One(s.ledger))
-	at.post("/lots/:id/movements", answer.Under(s.studio.Move))
+	at.post("/lots/:id/movements", answer.Under(s.studio.Shelf.Move))
 	at.post("/lots/:id/movements/:movement/undo", s.undoMove)
-	at.get("/lots/:id/stops", answer.One(s.studio.StopsOfLot))
-	at.post("/lots/:id/colours/back", answer.Asked(func(ctx context.Context, id int64, q based) (studio.Lot, error) {
-		return s.studio.ColoursBack(ctx, id, q.Version)
+	at.get("/lots/:id/stops", answer.One(s.studio.Reach.StopsOfLot))
+	at.post("/lots/:id/colours/back", answer.Asked(func(ctx context.Context, id int64, q based) (shelf.Lot, error) {
+		return s.studio.Shelf.ColoursBack(ctx, id, q.Version)
 	}))
 	at.ask("/lots/:id/measure", answer.Asked(s.measure))
 	at.post("/lots/:id/spectrum", answer.Asked(s.spectrum))
 }
 
 func (s *server) shelf(c *gin.Context) error {
-	f, err := s.studio.Filter(c.Request.Context(), c.Query("q"), c.Query("kind"), c.Query("stock"), c.Query("sort"))
+	f, err := s.studio.Shelf.Filter(c.Request.Context(), c.Query("q"), c.Query("kind"), c.Query("stock"), c.Query("sort"))
 	if err != nil {
 		return err
 	}
@@ -44,22 +44,22 @@ func (s *server) shelf(c *gin.Context) error {
 		}
 	}
 	f.Limit = min(max(f.Limit, 1), 1000)
-	return answer.JSON[studio.Shelf](c, http.StatusOK)(s.studio.Shelf(c.Request.Context(), f))
+	return answer.JSON[shelf.Shelf](c, http.StatusOK)(s.studio.Shelf.Shelf(c.Request.Context(), f))
 }
 
-func (s *server) createLot(ctx context.Context, q studio.NewLot) (studio.Lot, error) {
-	lots, err := s.studio.CreateLots(ctx, []studio.NewLot{q}, "")
+func (s *server) createLot(ctx context.Context, q shelf.NewLot) (shelf.Lot, error) {
+	lots, err := s.studio.Shelf.CreateLots(ctx, []shelf.NewLot{q}, "")
 	if err != nil {
-		return studio.Lot{}, err
+		return shelf.Lot{}, err
 	}
 	return lots[0], nil
 }
 
-func (s *server) ledger(ctx context.Context, id int64) ([]studio.Movement, error) {
-	if _, err := s.studio.Lot(ctx, id); err != nil {
+func (s *server) ledger(ctx context.Context, id int64) ([]shelf.Movement, error) {
+	if _, err := s.studio.Shelf.Lot(ctx, id); err != nil {
 		return nil, err
 	}
-	return s.studio.Ledger(ctx, id, 1000)
+	return s.studio.Shelf.Ledger(ctx, id, 1000)
 }
 
 func (s *server) undoMove(c *gin.Context) error {
@@ -71,7 +71,7 @@ func (s *server) undoMove(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer.JSON[studio.Movement](c, http.StatusCreated)(s.studio.UndoMove(c.Request.Context(), n, m))
+	return answer.JSON[shelf.Movement](c, http.StatusCreated)(s.studio.Shelf.UndoMove(c.Request.Context(), n, m))
 }
 
 type measurement struct {
@@ -79,8 +79,8 @@ type measurement struct {
 	Colour  int   `json:"colour"`
 }
 
-func (s *server) measure(ctx context.Context, id int64, q measurement) (studio.Measured, error) {
-	return s.studio.MeasureLot(ctx, id, q.Version, q.Colour)
+func (s *server) measure(ctx context.Context, id int64, q measurement) (shelf.Measured, error) {
+	return s.studio.Shelf.MeasureLot(ctx, id, q.Version, q.Colour)
 }
 
 type spectrum struct {
@@ -90,6 +90,6 @@ type spectrum struct {
 	Reading string `json:"reading"`
 }
 
-func (s *server) spectrum(ctx context.Context, id int64, q spectrum) (studio.Measured, error) {
-	return s.studio.ImportSpectrum(ctx, id, q.Version, q.Colour, []byte(q.CSV), q.Reading)
+func (s *server) spectrum(ctx context.Context, id int64, q spectrum) (shelf.Measured, error) {
+	return s.studio.Shelf.ImportSpectrum(ctx, id, q.Version, q.Colour, []byte(q.CSV), q.Reading)
 }

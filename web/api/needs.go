@@ -3,17 +3,17 @@ package api
 import (
 	"context"
 
-	"fairtangle/studio"
+	"fairtangle/studio/yarns"
 	"fairtangle/web/answer"
 )
 
 // needs is what makings are for, and how much that takes.
 func (s *server) needs(at methods) {
-	at.get("/makings/:id/need", answer.One(s.studio.NeedOf))
-	at.post("/makings/:id/need", answer.Under(s.studio.StartNeed))
-	at.get("/needs/:id", answer.One(s.studio.Need))
-	at.put("/needs/:id", answer.Saved(s.studio.SaveNeed))
-	at.post("/needs/:id/changes", answer.Saved(s.studio.ChangeNeed))
-	steps(s, at, "/needs", "needs", s.studio.StepNeed)
-	at.post("/needs/:id/give", answer.One(func(ctx context.Context, id int64) (studio.Need, error) { return s.studio.GiveWeights(ctx, id) }))
+	at.get("/makings/:id/need", answer.One(s.studio.Yarns.NeedOf))
+	at.post("/makings/:id/need", answer.Under(s.studio.Yarns.StartNeed))
+	at.get("/needs/:id", answer.One(s.studio.Yarns.Need))
+	at.put("/needs/:id", answer.Saved(s.studio.Yarns.SaveNeed))
+	at.post("/needs/:id/changes", answer.Saved(s.studio.Yarns.ChangeNeed))
+	steps(s, at, "/needs", "needs", s.studio.Yarns.StepNeed)
+	at.post("/needs/:id/give", answer.One(func(ctx context.Context, id int64) (yarns.Need, error) { return s.studio.Yarns.GiveWeights(ctx, id) }))
 }

@@ -9,19 +9,20 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/formats"
-	"fairtangle/studio"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 )
 
 func (s *server) photos(at methods) {
-	at.get("/photos", answer.List(s.studio.Photos))
+	at.get("/photos", answer.List(s.studio.Shelf.Photos))
 	at.ask("/photos", s.addPhoto)
-	at.get("/photos/:id", answer.One(s.studio.Photo))
+	at.get("/photos/:id", answer.One(s.studio.Shelf.Photo))
 	at.put("/photos/:id", answer.Saved(s.renamePhoto))
-	at.get("/photos/:id/picture.png", answer.Picture(s.studio.PhotoFile))
+	at.get("/photos/:id/picture.png", answer.Picture(s.studio.Shelf.PhotoFile))
 	at.post("/photos/:id/card", answer.Saved(s.card))
-	at.ask("/photos/:id/read", answer.Asked(s.studio.ReadSpot))
-	at.ask("/photos/:id/look", s.long(answer.Asked(s.studio.LookOfPhoto)))
+	at.ask("/photos/:id/read", answer.Asked(s.studio.Shelf.ReadSpot))
+	at.ask("/photos/:id/look", s.long(answer.Asked(s.studio.Shelf.LookOfPhoto)))
 	at.ask("/photos/:id/palette", s.long(answer.Asked(s.palette)))
 	s.bin(at, "/photos", "photos")
 }
@@ -45,25 +46,25 @@ func (s *server) addPhoto(c *gin.Context) error {
 	if name == "" {
 		name = "photo"
 	}
-	return answer.JSON[studio.Photo](c, http.StatusCreated)(s.studio.AddPhoto(c.Request.Context(), name, body))
+	return answer.JSON[shelf.Photo](c, http.StatusCreated)(s.studio.Shelf.AddPhoto(c.Request.Context(), name, body))
 }
 
 type named struct {
 	Name string `json:"name"`
 }
 
-func (s *server) renamePhoto(ctx context.Context, id, version int64, q named) (studio.Photo, error) {
-	return s.studio.RenamePhoto(ctx, id, version, q.Name)
+func (s *server) renamePhoto(ctx context.Context, id, version int64, q named) (shelf.Photo, error) {
+	return s.studio.Shelf.RenamePhoto(ctx, id, version, q.Name)
 }
 
 // card balances a photo; without a spot the balance is taken off.
 type card struct {
-	Spot       *studio.Spot `json:"spot"`
-	ReflectPct float64      `json:"reflects_pct"`
+	Spot       *shelf.Spot `json:"spot"`
+	ReflectPct float64     `json:"reflects_pct"`
 }
 
-func (s *server) card(ctx context.Context, id, version int64, q card) (studio.Photo, error) {
-	return s.studio.SetCard(ctx, id, version, q.Spot, q.ReflectPct)
+func (s *server) card(ctx context.Context, id, version int64, q card) (shelf.Photo, error) {
+	return s.studio.Shelf.SetCard(ctx, id, version, q.Spot, q.ReflectPct)
 }
 
 type palette struct {
@@ -71,6 +72,6 @@ type palette struct {
 	TotalG  float64 `json:"total_g"`
 }
 
-func (s *server) palette(ctx context.Context, id int64, q palette) ([]studio.PaletteColour, error) {
-	return s.studio.Palette(ctx, id, q.Colours, q.TotalG)
+func (s *server) palette(ctx context.Context, id int64, q palette) ([]reach.PaletteColour, error) {
+	return s.studio.Reach.Palette(ctx, id, q.Colours, q.TotalG)
 }

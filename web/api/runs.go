@@ -8,16 +8,17 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/notebook"
 	"fairtangle/web/answer"
 )
 
 func (s *server) runs(at methods) {
 	at.get("/makings/:id/runs", answer.One(s.runsOfMaking))
 	at.get("/weighouts/:id/runs", answer.One(s.runsOfWeighout))
-	at.post("/weighouts/:id/runs", answer.Under(s.studio.StartRun))
+	at.post("/weighouts/:id/runs", answer.Under(s.studio.Carder.StartRun))
 	at.post("/lots/:id/runs", answer.Under(s.startFleece))
-	at.get("/runs/:id", answer.One(s.studio.Run))
+	at.get("/runs/:id", answer.One(s.studio.Carder.Run))
 	at.post("/runs/:id/entries", answer.Under(s.tell))
 	at.post("/runs/:id/entries/:entry/reverse", s.reverse)
 	at.post("/runs/:id/shelf", answer.Under(s.shelve))
@@ -30,27 +31,27 @@ func (s *server) makeAgain(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := s.studio.LookAgainAt(c.Request.Context(), n)
+	a, err := s.studio.Carder.LookAgainAt(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
 	return answer.Deed(s.studio, func(c *gin.Context) error {
-		return answer.JSON[studio.Again](c, http.StatusCreated)(s.studio.BeginAgain(c.Request.Context(), a))
+		return answer.JSON[carder.Again](c, http.StatusCreated)(s.studio.Carder.BeginAgain(c.Request.Context(), a))
 	})(c)
 }
 
-func (s *server) runsOfMaking(ctx context.Context, id int64) ([]studio.Run, error) {
-	if _, err := s.studio.Making(ctx, id); err != nil {
+func (s *server) runsOfMaking(ctx context.Context, id int64) ([]carder.Run, error) {
+	if _, err := s.studio.Recipe.Making(ctx, id); err != nil {
 		return nil, err
 	}
-	return s.studio.RunsOf(ctx, id)
+	return s.studio.Carder.RunsOf(ctx, id)
 }
 
-func (s *server) runsOfWeighout(ctx context.Context, id int64) ([]studio.Run, error) {
-	if _, err := s.studio.Weighout(ctx, id); err != nil {
+func (s *server) runsOfWeighout(ctx context.Context, id int64) ([]carder.Run, error) {
+	if _, err := s.studio.Scale.Weighout(ctx, id); err != nil {
 		return nil, err
 	}
-	return s.studio.RunsOfWeighout(ctx, id)
+	return s.studio.Carder.RunsOfWeighout(ctx, id)
 }
 
 // fleeceOf is the making for which a raw fleece is prepared.
@@ -58,16 +59,16 @@ type fleeceOf struct {
 	MakingID int64 `json:"making_id"`
 }
 
-func (s *server) startFleece(ctx context.Context, id int64, q fleeceOf) (studio.Run, error) {
-	return s.studio.StartFleece(ctx, id, q.MakingID)
+func (s *server) startFleece(ctx context.Context, id int64, q fleeceOf) (carder.Run, error) {
+	return s.studio.Carder.StartFleece(ctx, id, q.MakingID)
 }
 
 // tell tells something of a run; raw fleece is taken off the shelf with it.
-func (s *server) tell(ctx context.Context, id int64, q studio.EntryInput) (studio.Run, error) {
+func (s *server) tell(ctx context.Context, id int64, q carder.EntryInput) (carder.Run, error) {
 	if q.What == "raw" {
-		return s.studio.TakeRaw(ctx, id, q)
+		return s.studio.Carder.TakeRaw(ctx, id, q)
 	}
-	return s.studio.Tell(ctx, id, q)
+	return s.studio.Carder.Tell(ctx, id, q)
 }
 
 func (s *server) reverse(c *gin.Context) error {
@@ -82,23 +83,23 @@ func (s *server) reverse(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer.JSON[studio.Run](c, http.StatusCreated)(s.studio.Reverse(c.Request.Context(), n, entry, q.Key))
+	return answer.JSON[carder.Run](c, http.StatusCreated)(s.studio.Carder.Reverse(c.Request.Context(), n, entry, q.Key))
 }
 
-func (s *server) shelve(ctx context.Context, id int64, q studio.ShelfInput) (studio.Run, error) {
-	v, err := s.studio.Run(ctx, id)
+func (s *server) shelve(ctx context.Context, id int64, q carder.ShelfInput) (carder.Run, error) {
+	v, err := s.studio.Carder.Run(ctx, id)
 	if err != nil {
 		return v, err
 	}
-	if v.Sort == studio.FleeceRun {
-		return s.studio.ShelveFleece(ctx, id, q)
+	if v.Sort == carder.FleeceRun {
+		return s.studio.Carder.ShelveFleece(ctx, id, q)
 	}
-	return s.studio.Shelve(ctx, id, q)
+	return s.studio.Carder.Shelve(ctx, id, q)
 }
 
 func (s *server) notebook(at methods) {
 	at.get("/notebook", s.listNotebook)
-	at.get("/notebook/record", answer.List(s.studio.Record))
+	at.get("/notebook/record", answer.List(s.studio.Notebook.Record))
 	at.put("/notebook/learning", s.learning)
 }
 
@@ -113,11 +114,11 @@ type notebookLine struct {
 }
 
 func (s *server) listNotebook(c *gin.Context) error {
-	f := studio.NotebookFilter{Search: c.Query("q"), Sort: c.Query("sort"), Limit: 100}
+	f := notebook.NotebookFilter{Search: c.Query("q"), Sort: c.Query("sort"), Limit: 100}
 	f.Making, _ = strconv.ParseInt(c.Query("making"), 10, 64)
 	f.Offset, _ = strconv.Atoi(c.Query("offset"))
 	f.Offset = max(0, f.Offset)
-	rows, total, err := s.studio.NotebookRows(c.Request.Context(), f)
+	rows, total, err := s.studio.Notebook.NotebookRows(c.Request.Context(), f)
 	if err != nil {
 		return err
 	}
@@ -136,8 +137,8 @@ func (s *server) learning(c *gin.Context) error {
 	if err := answer.Decode(c, &q); err != nil {
 		return err
 	}
-	if err := s.studio.Learning(c.Request.Context(), q.On); err != nil {
+	if err := s.studio.Notebook.Learning(c.Request.Context(), q.On); err != nil {
 		return err
 	}
-	return answer.JSON[studio.Record](c, http.StatusOK)(s.studio.Record(c.Request.Context()))
+	return answer.JSON[notebook.Record](c, http.StatusOK)(s.studio.Notebook.Record(c.Request.Context()))
 }

@@ -7,8 +7,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/appearance"
-	"fairtangle/studio"
 	"fairtangle/studio/calls"
+	"fairtangle/studio/yarns"
 	"fairtangle/web/answer"
 )
 
@@ -20,7 +20,7 @@ func (s *server) yarn(c *gin.Context) error {
 
 // strand answers with a picture of a stretch of the yarn.
 func (s *server) strand(c *gin.Context) error {
-	v := studio.StrandView{LengthCM: 6, Width: 960}
+	v := yarns.StrandView{LengthCM: 6, Width: 960}
 	return yarnPicture(c, map[string]*float64{"from_m": &v.FromM, "length_cm": &v.LengthCM}, map[string]*int{"width": &v.Width},
 		func(q calls.YarnRequest) ([]byte, error) { return calls.StrandPicture(c.Request.Context(), q, v) })
 }
@@ -65,19 +65,19 @@ func yarnPicture(c *gin.Context, numbers map[string]*float64, whole map[string]*
 
 // yarns are how batts are to be spun, and what came of it: samples and skeins.
 func (s *server) yarns(at methods) {
-	at.get("/layups/:id/yarn", answer.One(s.studio.YarnOf))
-	at.get("/yarns/:id", answer.One(s.studio.Yarn))
-	at.put("/yarns/:id", answer.Saved(s.studio.SaveYarn))
-	steps(s, at, "/yarns", "yarns", s.studio.StepYarn)
-	at.get("/makings/:id/yarnsamples", answer.One(s.studio.YarnSamplesOf))
-	at.post("/makings/:id/yarnsamples", answer.Under(s.studio.AddYarnSample))
-	at.get("/yarnsamples/:id", answer.One(s.studio.OneYarnSample))
-	at.put("/yarnsamples/:id", answer.Saved(s.studio.SaveYarnSample))
+	at.get("/layups/:id/yarn", answer.One(s.studio.Yarns.YarnOf))
+	at.get("/yarns/:id", answer.One(s.studio.Yarns.Yarn))
+	at.put("/yarns/:id", answer.Saved(s.studio.Yarns.SaveYarn))
+	steps(s, at, "/yarns", "yarns", s.studio.Yarns.StepYarn)
+	at.get("/makings/:id/yarnsamples", answer.One(s.studio.Yarns.YarnSamplesOf))
+	at.post("/makings/:id/yarnsamples", answer.Under(s.studio.Yarns.AddYarnSample))
+	at.get("/yarnsamples/:id", answer.One(s.studio.Yarns.OneYarnSample))
+	at.put("/yarnsamples/:id", answer.Saved(s.studio.Yarns.SaveYarnSample))
 	s.bin(at, "/yarnsamples", "yarn_samples")
-	at.get("/makings/:id/skeins", answer.One(s.studio.SkeinsOf))
-	at.post("/makings/:id/skeins", answer.Under(s.studio.AddSkein))
-	at.get("/makings/:id/skeins/against", answer.One(s.studio.SkeinsAgainst))
-	at.get("/skeins/:id", answer.One(s.studio.OneSkein))
-	at.put("/skeins/:id", answer.Saved(s.studio.SaveSkein))
+	at.get("/makings/:id/skeins", answer.One(s.studio.Yarns.SkeinsOf))
+	at.post("/makings/:id/skeins", answer.Under(s.studio.Yarns.AddSkein))
+	at.get("/makings/:id/skeins/against", answer.One(s.studio.Yarns.SkeinsAgainst))
+	at.get("/skeins/:id", answer.One(s.studio.Yarns.OneSkein))
+	at.put("/skeins/:id", answer.Saved(s.studio.Yarns.SaveSkein))
 	s.bin(at, "/skeins", "skeins")
 }

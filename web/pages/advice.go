@@ -10,7 +10,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/advice"
-	"fairtangle/studio"
+	"fairtangle/studio/advising"
+	"fairtangle/studio/floor"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
@@ -52,14 +53,14 @@ func (s *server) advicePage(c *gin.Context) error {
 		g := &b.Groups[len(b.Groups)-1]
 		g.Rules = append(g.Rules, ruleLine{t.ID, ruleName(t), u.Prose(t.Why)})
 	}
-	list, err := s.studio.Silences(c.Request.Context())
+	list, err := s.studio.Advising.Silences(c.Request.Context())
 	if err != nil {
 		return err
 	}
 	for _, v := range list {
 		t, _ := advice.TextOf(v.Rule)
 		line := silenceLine{v.ID, v.Rule, ruleName(t), "for good", v.Reason}
-		if m, err := s.studio.Making(c.Request.Context(), v.MakingID); err == nil {
+		if m, err := s.studio.Recipe.Making(c.Request.Context(), v.MakingID); err == nil {
 			line.Where = "in " + m.Name
 		}
 		b.Silences = append(b.Silences, line)
@@ -81,7 +82,7 @@ type ruleBody struct {
 func (s *server) ruleOf(c *gin.Context) (t advice.Text, err error) {
 	t, ok := advice.TextOf(c.Param("rule"))
 	if !ok {
-		return t, studio.ErrNotFound
+		return t, floor.ErrNotFound
 	}
 	u, _, err := s.units(c)
 	t.When, t.Why, t.Do, t.Schools = u.Prose(t.When), u.Prose(t.Why), u.Prose(t.Do), u.Prose(t.Schools)
@@ -98,17 +99,17 @@ func (s *server) rulePage(c *gin.Context) error {
 }
 
 func (s *server) showRule(c *gin.Context, status int, t advice.Text, f form) error {
-	own, err := s.studio.RuleBounds(c.Request.Context())
+	own, err := s.studio.Workshop.RuleBounds(c.Request.Context())
 	if err != nil {
 		return err
 	}
 	b := ruleBody{Text: t, Name: ruleName(t), Panels: art.RulePicture(t.ID), Form: f, Quiet: "for good", Action: "/advice/" + t.ID + "/silence"}
 	if id, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil { // from beside a blend
-		of, err := s.studio.Blend(c.Request.Context(), id)
+		of, err := s.studio.Recipe.Blend(c.Request.Context(), id)
 		if err != nil {
 			return err
 		}
-		m, err := s.studio.Making(c.Request.Context(), of.MakingID)
+		m, err := s.studio.Recipe.Making(c.Request.Context(), of.MakingID)
 		if err != nil {
 			return err
 		}
@@ -155,7 +156,7 @@ func (s *server) saveBounds(c *gin.Context) error {
 		}
 	}
 	if err = r.wrong.Err(); err == nil {
-		err = s.studio.SetRuleBounds(c.Request.Context(), in)
+		err = s.studio.Advising.SetRuleBounds(c.Request.Context(), in)
 	}
 	if err == nil {
 		goTo(c, "/advice/"+t.ID, "saved")
@@ -178,16 +179,16 @@ func (s *server) silenceRule(c *gin.Context) error {
 		return err
 	}
 	ctx := c.Request.Context()
-	in := studio.Silence{Rule: t.ID, Reason: c.PostForm("reason")}
+	in := advising.Silence{Rule: t.ID, Reason: c.PostForm("reason")}
 	back := "/advice"
 	if id, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil {
-		b, err := s.studio.Blend(ctx, id)
+		b, err := s.studio.Recipe.Blend(ctx, id)
 		if err != nil {
 			return err
 		}
 		in.MakingID, back = b.MakingID, fmt.Sprintf("/blends/%d", id)
 	}
-	if _, err = s.studio.AddSilence(ctx, in); err == nil {
+	if _, err = s.studio.Advising.AddSilence(ctx, in); err == nil {
 		goTo(c, back, "saved")
 		return nil
 	}

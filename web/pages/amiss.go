@@ -7,7 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -20,7 +20,7 @@ const watchKey = "watch"
 func watched(register func(string, answer.Handler)) func(string, answer.Handler) {
 	return func(path string, h answer.Handler) {
 		register(path, func(c *gin.Context) error {
-			ctx, w := studio.Watching(c.Request.Context())
+			ctx, w := floor.Watching(c.Request.Context())
 			c.Request = c.Request.WithContext(ctx)
 			c.Set(watchKey, w)
 			return h(c)
@@ -37,7 +37,7 @@ func amissOf(c *gin.Context, u show.Units) (out []amiss) {
 	if !ok {
 		return nil
 	}
-	for _, a := range w.(*studio.Watch).List() {
+	for _, a := range w.(*floor.Watch).List() {
 		if l, ok := fault.From(a.Why); ok {
 			a.Sentence = l[0].In(u)
 		}

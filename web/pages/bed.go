@@ -9,7 +9,8 @@ import (
 	"fairtangle/core/carding"
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
@@ -19,7 +20,7 @@ import (
 type bedView struct {
 	ID        int64             `json:"id"`
 	Version   int64             `json:"version"`
-	Input     studio.LayupInput `json:"input"`
+	Input     laying.LayupInput `json:"input"`
 	Bed       bedShape          `json:"bed"`
 	Fibres    []bedFibre        `json:"fibres"`
 	Layers    []bedLayer        `json:"layers"`
@@ -123,7 +124,7 @@ type bedRolag struct {
 var severityWords = map[advice.Severity]string{advice.Stop: "Stop", advice.Caution: "Mind", advice.Hint: "Note"}
 
 // lookOf is how a fibre is drawn on the bed.
-func lookOf(f studio.LayupFibre) string {
+func lookOf(f laying.LayupFibre) string {
 	switch k := f.KindProperties(); {
 	case f.Preparation == "locks":
 		return "lock"
@@ -135,7 +136,7 @@ func lookOf(f studio.LayupFibre) string {
 	return "wool"
 }
 
-func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
+func (s *server) bedView(l laying.Layup, u show.Units, at stepsView) bedView {
 	u = u.WithStep(l.StepG)
 	e := l.Equipment
 	v := bedView{
@@ -185,7 +186,7 @@ func (s *server) bedView(l studio.Layup, u show.Units, at stepsView) bedView {
 }
 
 // fitWords says whether the cloth takes it, and why where it does not.
-func fitWords(l studio.Layup, u show.Units) string {
+func fitWords(l laying.Layup, u show.Units) string {
 	fill := show.Fixed(100*l.Loads.Fill, 0) + "\u00a0% full"
 	switch l.FitsWhy {
 	case "full":
@@ -197,7 +198,7 @@ func fitWords(l studio.Layup, u show.Units) string {
 }
 
 // rightWords says what could be wrong and is not.
-func rightWords(l studio.Layup) string {
+func rightWords(l laying.Layup) string {
 	words := map[string]string{"locks_clear": "Locks clear of the cuts."}
 	var out []string
 	for _, k := range l.Right {
@@ -207,7 +208,7 @@ func rightWords(l studio.Layup) string {
 }
 
 // stateOfLane reports whether a lane is too full, or too thin once all is laid.
-func stateOfLane(v layup.Lane, l studio.Layup) string {
+func stateOfLane(v layup.Lane, l laying.Layup) string {
 	switch {
 	case v.Load > l.FullLane:
 		return "full"
@@ -218,7 +219,7 @@ func stateOfLane(v layup.Lane, l studio.Layup) string {
 }
 
 // pinText says how high it may lie.
-func pinText(e studio.Equipment, u show.Units) string {
+func pinText(e workshop.Equipment, u show.Units) string {
 	if e.Type == string(layup.Hands) {
 		return "as high as two hands hold, " + u.Millimetres(e.ToothMM)
 	}
@@ -242,7 +243,7 @@ func unitWord(equipment string, n int) string {
 	return show.Plural(n, word)
 }
 
-func (s *server) bedFibre(i int, f studio.LayupFibre, l studio.Layup, u show.Units) bedFibre {
+func (s *server) bedFibre(i int, f laying.LayupFibre, l laying.Layup, u show.Units) bedFibre {
 	k := f.KindProperties()
 	out := bedFibre{
 		Letter: show.Letter(i), Name: f.Name, Hexes: f.Hexes, Look: lookOf(f), Crimp: k.Crimp, Lustre: k.Lustre, Staple: f.StapleMM, PerG: l.Thickness(i),
@@ -260,7 +261,7 @@ func (s *server) bedFibre(i int, f studio.LayupFibre, l studio.Layup, u show.Uni
 	return out
 }
 
-func bedLayerOf(i int, layer studio.LayerInput, l studio.Layup, fibres []bedFibre, u show.Units) bedLayer {
+func bedLayerOf(i int, layer laying.LayerInput, l laying.Layup, fibres []bedFibre, u show.Units) bedLayer {
 	load := l.Loads.Layers[i]
 	out := bedLayer{Key: layer.Key, Number: i + 1, Weight: u.Plain(load.Grams), Title: layerTitle(layer, l), Lays: []bedLay{}}
 	if load.Feeds > 0 {
@@ -275,7 +276,7 @@ func bedLayerOf(i int, layer studio.LayerInput, l studio.Layup, fibres []bedFibr
 }
 
 // layerTitle says in a few words what a layer is.
-func layerTitle(layer studio.LayerInput, l studio.Layup) string {
+func layerTitle(layer laying.LayerInput, l laying.Layup) string {
 	var names []string
 	seen := map[int]bool{}
 	wide := true

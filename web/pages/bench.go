@@ -10,7 +10,8 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/show"
 )
 
@@ -46,8 +47,8 @@ type benchLay struct {
 type benchBody struct {
 	View   bedView
 	Steps  []benchStep
-	Blend  studio.Blend
-	Making studio.Making
+	Blend  recipe.Blend
+	Making recipe.Making
 	// Mirrored shows the second unit of a pair.
 	Mirrored bool
 }
@@ -66,7 +67,7 @@ func againTitle(v layup.Step) string {
 }
 
 // againWords says how strips go back: each in its place, or over the whole width.
-func againWords(v layup.Step, l studio.Layup, u show.Units) string {
+func againWords(v layup.Step, l laying.Layup, u show.Units) string {
 	if v.Refeed == layup.OwnPlace {
 		return fmt.Sprintf("Each strip goes back where it lay, from the left: strip 1 from 0 to %s, and so on; %s wide each.",
 			u.Size(l.Equipment.WidthMM/float64(v.Strips)), u.Size(l.Equipment.WidthMM/float64(v.Strips)))
@@ -75,16 +76,16 @@ func againWords(v layup.Step, l studio.Layup, u show.Units) string {
 }
 
 // followedBy is the latest weigh-out that follows a lay-up.
-func followedBy(weighs []studio.WeighoutRow, layup int64) (studio.WeighoutRow, bool) {
+func followedBy(weighs []recipe.WeighoutRow, layup int64) (recipe.WeighoutRow, bool) {
 	for _, w := range weighs {
 		if w.LayupID != nil && *w.LayupID == layup {
 			return w, true
 		}
 	}
-	return studio.WeighoutRow{}, false
+	return recipe.WeighoutRow{}, false
 }
 
-func benchSteps(l studio.Layup, weighs []studio.WeighoutRow, u show.Units) (out []benchStep) {
+func benchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out []benchStep) {
 	u = u.WithStep(l.StepG)
 	board := l.Equipment.Type == "board"
 	for i, v := range l.Steps {
@@ -172,7 +173,7 @@ func oneMethod(lays []layup.Lay) layup.Method {
 	return lays[0].Method
 }
 
-func rollWords(l studio.Layup, u show.Units) string {
+func rollWords(l laying.Layup, u show.Units) string {
 	switch {
 	case l.Rolls == nil || l.Rolls.Count == 1:
 		return "Roll the whole board into one, or draw it off through a hole."
@@ -181,7 +182,7 @@ func rollWords(l studio.Layup, u show.Units) string {
 	}
 }
 
-func cutWords(l studio.Layup, u show.Units) string {
+func cutWords(l laying.Layup, u show.Units) string {
 	var out []string
 	for _, c := range l.Rolls.Cuts {
 		out = append(out, u.PlainLength(c*l.Equipment.LengthMM))
@@ -190,7 +191,7 @@ func cutWords(l studio.Layup, u show.Units) string {
 }
 
 // place says where a lay lies.
-func place(v layup.Lay, l studio.Layup, u show.Units) string {
+func place(v layup.Lay, l laying.Layup, u show.Units) string {
 	var out []string
 	mm := func(part, of float64) string { return u.PlainLength(math.Round(part * of)) } // nobody lays finer
 	if v.From > 0.001 || v.To < 0.999 {
@@ -215,7 +216,7 @@ func (s *server) benchPage(c *gin.Context) error {
 	if body.Mirrored {
 		l = l.Turned()
 	}
-	weighs, err := s.studio.WeighoutsOf(c.Request.Context(), b.ID)
+	weighs, err := s.studio.Recipe.WeighoutsOf(c.Request.Context(), b.ID)
 	if err != nil {
 		return err
 	}
@@ -237,16 +238,16 @@ func (s *server) benchPage(c *gin.Context) error {
 // expected puts beside each lifting off what the batt should look like then, beside each
 // dividing what is divided, and beside each round by hand what it becomes; what can not be
 // foretold has no picture.
-func (s *server) expected(c *gin.Context, l studio.Layup, steps []benchStep) error {
+func (s *server) expected(c *gin.Context, l laying.Layup, steps []benchStep) error {
 	ctx := c.Request.Context()
-	f, err := s.studio.Foretell(ctx, l.ID, studio.Division{})
+	f, err := s.studio.Laying.Foretell(ctx, l.ID, laying.Division{})
 	if _, isFault := fault.From(err); isFault || !l.Equipment.Bed().Again() {
 		return nil
 	}
 	if err != nil {
 		return err
 	}
-	stages, err := s.studio.Stages(ctx, f, true)
+	stages, err := s.studio.Laying.Stages(ctx, f, true)
 	if err != nil {
 		return err
 	}

@@ -8,20 +8,20 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
 	"fairtangle/web/show"
 )
 
 type binBody struct{ Items []binRow }
 
 type binRow struct {
-	studio.BinItem
+	floor.BinItem
 	What string
 	When string
 }
 
 func (s *server) binPage(c *gin.Context) error {
-	items, err := s.studio.Bin(c.Request.Context())
+	items, err := s.studio.Floor.Bin(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -62,7 +62,7 @@ var homes = map[string]string{
 func (s *server) discard(c *gin.Context) error {
 	table := c.PostForm("table")
 	n, _ := strconv.ParseInt(c.PostForm("id"), 10, 64)
-	if err := s.studio.Discard(c.Request.Context(), table, n); err != nil {
+	if err := s.studio.Floor.Discard(c.Request.Context(), table, n); err != nil {
 		return err
 	}
 	back := homes[table]
@@ -75,7 +75,7 @@ func (s *server) discard(c *gin.Context) error {
 
 func (s *server) restore(c *gin.Context) error {
 	n, _ := strconv.ParseInt(c.PostForm("id"), 10, 64)
-	if err := s.studio.Restore(c.Request.Context(), c.PostForm("table"), n); err != nil {
+	if err := s.studio.Floor.Restore(c.Request.Context(), c.PostForm("table"), n); err != nil {
 		return err
 	}
 	back := "/bin"

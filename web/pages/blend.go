@@ -10,7 +10,8 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
-	"fairtangle/studio"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
@@ -21,7 +22,7 @@ import (
 type blendView struct {
 	ID      int64             `json:"id"`
 	Version int64             `json:"version"`
-	Input   studio.BlendInput `json:"input"`
+	Input   recipe.BlendInput `json:"input"`
 	Rows    []blendRow        `json:"rows"`
 	Total   string            `json:"total"`
 	Quarter string            `json:"total_quarter"`
@@ -57,7 +58,7 @@ type blendCame struct {
 	Add   string `json:"add"`
 }
 
-func cameOf(b studio.Blend, u show.Units) *blendCame {
+func cameOf(b recipe.Blend, u show.Units) *blendCame {
 	if b.Carded == nil {
 		return nil
 	}
@@ -110,9 +111,9 @@ type blendLimit struct {
 }
 
 // blendShown is the view with the number of units, which the workshop decides.
-func (s *server) blendShown(c *gin.Context, b studio.Blend, u show.Units, set studio.Settings, at stepsView) (blendView, error) {
+func (s *server) blendShown(c *gin.Context, b recipe.Blend, u show.Units, set workshop.Settings, at stepsView) (blendView, error) {
 	v := s.blendView(b, u, set, at)
-	n, e, err := s.studio.UnitsFor(c.Request.Context(), b)
+	n, e, err := s.studio.Scale.UnitsFor(c.Request.Context(), b)
 	if n > 0 {
 		v.Batts = fmt.Sprintf("%s of %s on %s", unitWord(e.Type, n), u.Grams(b.TotalG/float64(n)), e.Name)
 	}
@@ -121,7 +122,7 @@ func (s *server) blendShown(c *gin.Context, b studio.Blend, u show.Units, set st
 
 // blendView makes the page's view of a blend. The strand's progress is the
 // page's own; the script keeps it.
-func (s *server) blendView(b studio.Blend, u show.Units, set studio.Settings, at stepsView) blendView {
+func (s *server) blendView(b recipe.Blend, u show.Units, set workshop.Settings, at stepsView) blendView {
 	v := blendView{
 		stepsView: at, ID: b.ID, Version: b.Version, Input: b.Input(), Total: u.Amount(b.TotalG), Quarter: u.Plain(b.TotalG / 4), Unit: u.Weight(),
 		StepS: float64(set.StepMg.Grams()) / b.TotalG, Hex: b.Hex, Around: b.Around,
@@ -179,7 +180,7 @@ func (s *server) blendView(b studio.Blend, u show.Units, set studio.Settings, at
 	return v
 }
 
-func rowOf(i int, c studio.Component, u show.Units) blendRow {
+func rowOf(i int, c recipe.Component, u show.Units) blendRow {
 	seed := int64(i + 1)
 	r := blendRow{
 		Key: c.Key, Letter: show.Letter(i), Name: c.Name, Share: c.Share, Percent: show.Number(c.Share * 100), Weight: u.Plain(c.Grams),
@@ -209,8 +210,8 @@ func rowOf(i int, c studio.Component, u show.Units) blendRow {
 
 type blendBody struct {
 	View         blendView
-	Making       studio.Making
-	Siblings     []studio.Blend
+	Making       recipe.Making
+	Siblings     []recipe.Blend
 	Families     []string
 	Kinds        map[string][]fibre.Kind
 	Preparations []fibre.Preparation
@@ -218,12 +219,12 @@ type blendBody struct {
 	Wants        *wantsOfBlend // what the need of its making wants of it
 }
 
-func (s *server) blend(c *gin.Context) (studio.Blend, error) {
+func (s *server) blend(c *gin.Context) (recipe.Blend, error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
-		return studio.Blend{}, err
+		return recipe.Blend{}, err
 	}
-	return s.studio.Blend(c.Request.Context(), n)
+	return s.studio.Recipe.Blend(c.Request.Context(), n)
 }
 
 func (s *server) blendPage(c *gin.Context) error {
@@ -231,7 +232,7 @@ func (s *server) blendPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	m, err := s.studio.Making(c.Request.Context(), b.MakingID)
+	m, err := s.studio.Recipe.Making(c.Request.Context(), b.MakingID)
 	if err != nil {
 		return err
 	}
@@ -243,7 +244,7 @@ func (s *server) blendPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	kinds, err := s.studio.AllKinds(c.Request.Context(), false)
+	kinds, err := s.studio.Workshop.AllKinds(c.Request.Context(), false)
 	if err != nil {
 		return err
 	}
@@ -256,7 +257,7 @@ func (s *server) blendPage(c *gin.Context) error {
 		return err
 	}
 	body := blendBody{View: view, Making: m, Siblings: st.blends, Preparations: fibre.Preparations()}
-	body.Families, body.Kinds = studio.KindOptions(kinds.List)
+	body.Families, body.Kinds = workshop.KindOptions(kinds.List)
 	if body.Wants, err = s.wantsOf(c, b, u); err != nil {
 		return err
 	}
@@ -271,33 +272,33 @@ func (s *server) blendPage(c *gin.Context) error {
 }
 
 // recipe is how a blend is changed on its page.
-func (s *server) recipe() piece[studio.BlendInput, studio.Change, studio.Blend] {
-	return piece[studio.BlendInput, studio.Change, studio.Blend]{
+func (s *server) recipe() piece[recipe.BlendInput, recipe.Change, recipe.Blend] {
+	return piece[recipe.BlendInput, recipe.Change, recipe.Blend]{
 		table: "blends",
 		read:  readRecipe,
-		apply: func(ctx context.Context, id int64, in studio.BlendInput, c *studio.Change) (studio.Blend, error) {
-			return s.studio.ApplyAt(ctx, id, in, c)
+		apply: func(ctx context.Context, id int64, in recipe.BlendInput, c *recipe.Change) (recipe.Blend, error) {
+			return s.studio.Recipe.ApplyAt(ctx, id, in, c)
 		},
-		save: func(ctx context.Context, id, version int64, v studio.Blend, said string) (studio.Blend, error) {
-			return s.studio.SaveBlend(ctx, id, version, v.Input(), said)
+		save: func(ctx context.Context, id, version int64, v recipe.Blend, said string) (recipe.Blend, error) {
+			return s.studio.Recipe.SaveBlend(ctx, id, version, v.Input(), said)
 		},
-		step: s.studio.StepBlend,
-		mark: func(v *studio.Blend, id, version int64) { v.ID, v.Version = id, version },
-		view: func(c *gin.Context, v studio.Blend, u show.Units, at stepsView) (any, error) {
+		step: s.studio.Recipe.StepBlend,
+		mark: func(v *recipe.Blend, id, version int64) { v.ID, v.Version = id, version },
+		view: func(c *gin.Context, v recipe.Blend, u show.Units, at stepsView) (any, error) {
 			_, set, err := s.units(c)
 			if err != nil {
 				return nil, err
 			}
 			return s.blendShown(c, v, u, set, at)
 		},
-		sum: sumOf(func(in studio.BlendInput, u show.Units) string {
+		sum: sumOf(func(in recipe.BlendInput, u show.Units) string {
 			return show.Plural(len(in.Components), "fibre") + ", " + u.Grams(in.TotalG)
 		}),
 	}
 }
 
 // readRecipe turns typed fields into the change or the input that they mean.
-func readRecipe(_ *gin.Context, q *edit[studio.BlendInput, studio.Change], u show.Units) error {
+func readRecipe(_ *gin.Context, q *edit[recipe.BlendInput, recipe.Change], u show.Units) error {
 	for field, text := range q.Typed {
 		if err := readOne(q, field, strings.TrimSpace(text), u); err != nil {
 			return err
@@ -306,7 +307,7 @@ func readRecipe(_ *gin.Context, q *edit[studio.BlendInput, studio.Change], u sho
 	return nil
 }
 
-func readOne(q *edit[studio.BlendInput, studio.Change], field, text string, u show.Units) error {
+func readOne(q *edit[recipe.BlendInput, recipe.Change], field, text string, u show.Units) error {
 	switch field {
 	case "name":
 		q.Input.Name = text
@@ -353,7 +354,7 @@ func (s *server) copyBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if b, err = s.studio.CopyBlend(c.Request.Context(), b.ID); err != nil {
+	if b, err = s.studio.Recipe.CopyBlend(c.Request.Context(), b.ID); err != nil {
 		return err
 	}
 	goTo(c, fmt.Sprintf("/blends/%d", b.ID), "copied")
@@ -368,7 +369,7 @@ func (s *server) setTarget(c *gin.Context) error {
 	}
 	in := b.Input()
 	in.Target = c.PostForm("target")
-	if _, err := s.studio.SaveBlend(c.Request.Context(), b.ID, b.Version, in, ""); err != nil {
+	if _, err := s.studio.Recipe.SaveBlend(c.Request.Context(), b.ID, b.Version, in, ""); err != nil {
 		return err
 	}
 	c.Redirect(http.StatusSeeOther, fmt.Sprintf("/blends/%d", b.ID))

@@ -6,7 +6,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/show"
 )
 
@@ -14,9 +15,9 @@ type wantsOfBlend struct{ Href, Text string }
 
 // wantsOf is what the need of a making wants of a blend, and whether the blend is as heavy; nil
 // where it has told none.
-func (s *server) wantsOf(c *gin.Context, b studio.Blend, u show.Units) (*wantsOfBlend, error) {
-	n, err := s.studio.NeedOf(c.Request.Context(), b.MakingID)
-	if errors.Is(err, studio.ErrNotFound) || err == nil && !n.Enough {
+func (s *server) wantsOf(c *gin.Context, b recipe.Blend, u show.Units) (*wantsOfBlend, error) {
+	n, err := s.studio.Yarns.NeedOf(c.Request.Context(), b.MakingID)
+	if errors.Is(err, floor.ErrNotFound) || err == nil && !n.Enough {
 		return nil, nil
 	}
 	if err != nil {

@@ -11,7 +11,9 @@ import (
 
 	"fairtangle/core/fibre"
 	"fairtangle/formats"
-	"fairtangle/studio"
+	"fairtangle/studio/buying"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -19,7 +21,7 @@ import (
 type buyBody struct {
 	Form    form
 	Lists   []buyListLine
-	Makings []studio.MakingName
+	Makings []recipe.MakingName
 	Chosen  map[int64]bool
 	Sources []sourceLine
 }
@@ -47,14 +49,14 @@ func (s *server) showBuy(c *gin.Context, status int, f form) error {
 		return err
 	}
 	b := buyBody{Form: f, Chosen: map[int64]bool{}}
-	lists, err := s.studio.BuyLists(ctx)
+	lists, err := s.studio.Buying.BuyLists(ctx)
 	if err != nil {
 		return err
 	}
 	for _, l := range lists {
 		b.Lists = append(b.Lists, buyListLine{l.ID, l.Name, buyListWords(l, u)})
 	}
-	if b.Makings, err = s.studio.MakingNames(ctx); err != nil {
+	if b.Makings, err = s.studio.Recipe.MakingNames(ctx); err != nil {
 		return err
 	}
 	for _, v := range append(c.QueryArray("making"), c.PostFormArray("making")...) {
@@ -62,7 +64,7 @@ func (s *server) showBuy(c *gin.Context, status int, f form) error {
 			b.Chosen[n] = true
 		}
 	}
-	sources, err := s.studio.Sources(ctx)
+	sources, err := s.studio.Workshop.Sources(ctx)
 	if err != nil {
 		return err
 	}
@@ -73,7 +75,7 @@ func (s *server) showBuy(c *gin.Context, status int, f form) error {
 	return nil
 }
 
-func buyListWords(l studio.BuyList, u show.Units) string {
+func buyListWords(l buying.BuyList, u show.Units) string {
 	came := 0
 	for _, v := range l.Items {
 		if v.Came {
@@ -87,7 +89,7 @@ func buyListWords(l studio.BuyList, u show.Units) string {
 	return out
 }
 
-func sourceWords(v studio.Source, u show.Units) string {
+func sourceWords(v workshop.Source, u show.Units) string {
 	said := []string{"no postage"}
 	if v.Postage > 0 {
 		said[0] = "postage " + u.Cost(v.Postage)
@@ -106,13 +108,13 @@ func (s *server) startBuyList(c *gin.Context) error {
 	if _, err := s.posted(c); err != nil {
 		return err
 	}
-	in := studio.BuyListInput{Name: strings.TrimSpace(c.PostForm("name"))}
+	in := buying.BuyListInput{Name: strings.TrimSpace(c.PostForm("name"))}
 	for _, v := range c.PostFormArray("making") {
 		if n, err := strconv.ParseInt(v, 10, 64); err == nil {
 			in.MakingIDs = append(in.MakingIDs, n)
 		}
 	}
-	l, err := s.studio.StartBuyList(c.Request.Context(), in)
+	l, err := s.studio.Buying.StartBuyList(c.Request.Context(), in)
 	if err == nil {
 		goTo(c, fmt.Sprintf("/buy/%d", l.ID), "")
 		return nil
@@ -127,7 +129,7 @@ func (s *server) startBuyList(c *gin.Context) error {
 type buyListBody struct {
 	Form     form
 	Price    form
-	List     studio.BuyList
+	List     buying.BuyList
 	Lines    []buyLine
 	Bills    []cardFact
 	RoundUps []string
@@ -138,7 +140,7 @@ type buyListBody struct {
 }
 
 type buyLine struct {
-	studio.BuyItem
+	buying.BuyItem
 	Needed, Buy, Cost string
 	Href              string
 }
@@ -153,7 +155,7 @@ func (s *server) showBuyList(c *gin.Context, status int, f, price form) error {
 	if err != nil {
 		return err
 	}
-	l, err := s.studio.OneBuyList(ctx, n)
+	l, err := s.studio.Buying.OneBuyList(ctx, n)
 	if err != nil {
 		return err
 	}
@@ -161,7 +163,7 @@ func (s *server) showBuyList(c *gin.Context, status int, f, price form) error {
 	if err != nil {
 		return err
 	}
-	sources, err := s.studio.Sources(ctx)
+	sources, err := s.studio.Workshop.Sources(ctx)
 	if err != nil {
 		return err
 	}
@@ -209,7 +211,7 @@ func (s *server) showBuyList(c *gin.Context, status int, f, price form) error {
 	return nil
 }
 
-func packWords(packs []studio.BuyPacks, u show.Units) string {
+func packWords(packs []buying.BuyPacks, u show.Units) string {
 	var out []string
 	for _, p := range packs {
 		out = append(out, fmt.Sprintf("%d × %s\u00a0%s", p.Count, u.Amount(p.PackG), u.Weight()))
@@ -217,7 +219,7 @@ func packWords(packs []studio.BuyPacks, u show.Units) string {
 	return strings.Join(out, " and ")
 }
 
-func roundUpWords(r studio.RoundUp, u show.Units) string {
+func roundUpWords(r buying.RoundUp, u show.Units) string {
 	grants := "no postage is asked"
 	if r.Pct > 0 {
 		grants = show.Number(r.Pct) + "\u00a0% are taken off"
@@ -238,7 +240,7 @@ func (s *server) buyListCSV(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	l, err := s.studio.OneBuyList(c.Request.Context(), n)
+	l, err := s.studio.Buying.OneBuyList(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -269,7 +271,7 @@ func (s *server) buyListCSV(c *gin.Context) error {
 // lookAgain brings a list to what its makings lack now.
 func (s *server) lookAgain(c *gin.Context) error {
 	return s.changedList(c, func(n int64, r *reader, _ show.Units) error {
-		_, err := s.studio.LookAgain(c.Request.Context(), n, r.version())
+		_, err := s.studio.Buying.LookAgain(c.Request.Context(), n, r.version())
 		return err
 	})
 }
@@ -277,11 +279,11 @@ func (s *server) lookAgain(c *gin.Context) error {
 // cameIn weighs in what has come.
 func (s *server) cameIn(c *gin.Context) error {
 	return s.changedList(c, func(n int64, r *reader, u show.Units) error {
-		in := studio.CameInput{Item: idIn(r), Grams: r.grams(u, "grams"), DyeLot: r.v.Get("dye_lot")}
+		in := buying.CameInput{Item: idIn(r), Grams: r.grams(u, "grams"), DyeLot: r.v.Get("dye_lot")}
 		if err := r.wrong.Err(); err != nil {
 			return err
 		}
-		_, err := s.studio.Came(c.Request.Context(), n, r.version(), in)
+		_, err := s.studio.Buying.Came(c.Request.Context(), n, r.version(), in)
 		return err
 	})
 }
@@ -303,7 +305,7 @@ func (s *server) changedList(c *gin.Context, do func(n int64, r *reader, u show.
 		return nil
 	}
 	f := typed(r.v)
-	if _, ok := answer.StaleAs[studio.BuyList](err); ok {
+	if _, ok := answer.StaleAs[buying.BuyList](err); ok {
 		f.Errors["list"] = "Another window changed the list in the meantime. It stands here as it is now; what you typed is still in its field."
 		return s.showBuyList(c, http.StatusConflict, f, newForm())
 	}
@@ -324,7 +326,7 @@ func (s *server) notePrice(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	l, err := s.studio.OneBuyList(ctx, n)
+	l, err := s.studio.Buying.OneBuyList(ctx, n)
 	if err != nil {
 		return err
 	}
@@ -340,7 +342,7 @@ func (s *server) notePrice(c *gin.Context) error {
 		r.wrong.Add("source", "Choose a source, or add one first.")
 	}
 	if err = r.wrong.Err(); err == nil {
-		_, err = s.studio.AddOffer(ctx, source, o)
+		_, err = s.studio.Workshop.AddOffer(ctx, source, o)
 	}
 	if err == nil {
 		goTo(c, fmt.Sprintf("/buy/%d#prices", n), "saved")
@@ -357,12 +359,12 @@ func (s *server) notePrice(c *gin.Context) error {
 const breakRows = 3
 
 // readOffer reads a pack, its price and its price breaks.
-func readOffer(r *reader, u show.Units) studio.Offer {
-	o := studio.Offer{PackG: r.grams(u, "pack_g"), Price: r.number("price", "a price, such as 6.50"), Breaks: []studio.PriceBreak{}}
+func readOffer(r *reader, u show.Units) workshop.Offer {
+	o := workshop.Offer{PackG: r.grams(u, "pack_g"), Price: r.number("price", "a price, such as 6.50"), Breaks: []workshop.PriceBreak{}}
 	for i := range breakRows {
 		from, price := fmt.Sprintf("breaks[%d].from", i), fmt.Sprintf("breaks[%d].price", i)
 		if strings.TrimSpace(r.v.Get(from)+r.v.Get(price)) != "" {
-			o.Breaks = append(o.Breaks, studio.PriceBreak{From: r.count(from, "from how many packs"), Price: r.number(price, "a price, such as 5.90")})
+			o.Breaks = append(o.Breaks, workshop.PriceBreak{From: r.count(from, "from how many packs"), Price: r.number(price, "a price, such as 5.90")})
 		}
 	}
 	return o
@@ -379,6 +381,6 @@ type sourceBody struct {
 }
 
 type offerLine struct {
-	studio.Offer
+	workshop.Offer
 	Sub string
 }

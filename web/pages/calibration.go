@@ -8,13 +8,14 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 type calibrationBody struct {
-	C        studio.Calibration
+	C        reach.Calibration
 	Form     form
 	Blends   []option
 	Sources  []option
@@ -36,7 +37,7 @@ type plotTick struct {
 // sampleRow is a sample in the table and in the plot: predicted against
 // measured for lightness, and the errors before and after.
 type sampleRow struct {
-	studio.SamplePoint
+	reach.SamplePoint
 	X, Before, After float64 // of the plot, 0..100, y downwards
 	BeforeText       string
 	AfterText        string
@@ -56,12 +57,12 @@ func (s *server) calibrationPage(c *gin.Context) error {
 }
 
 func (s *server) showCalibration(c *gin.Context, status int, f form, edit int64) error {
-	cal, err := s.studio.Calibration(c.Request.Context())
+	cal, err := s.studio.Reach.Calibration(c.Request.Context())
 	if err != nil {
 		return err
 	}
 	b := calibrationBody{C: cal, Form: f, Sources: sourceOptions, Edit: edit, Worth: cal.Extent != "nothing"}
-	blends, err := s.studio.BlendNames(c.Request.Context(), sampledBlends)
+	blends, err := s.studio.Recipe.BlendNames(c.Request.Context(), sampledBlends)
 	if err != nil {
 		return err
 	}
@@ -101,7 +102,7 @@ func (s *server) showCalibration(c *gin.Context, status int, f form, edit int64)
 
 // axes lays the plot's axes around the samples, in whole tens of lightness, and
 // gives the place of a lightness on them.
-func (b *calibrationBody) axes(c studio.Calibration) func(float64) float64 {
+func (b *calibrationBody) axes(c reach.Calibration) func(float64) float64 {
 	lo, hi := 100.0, 0.0
 	for _, p := range c.Samples {
 		for _, v := range []float64{p.Measured.Lab[0], p.Predicted.Lab[0], p.Fitted.Lab[0]} {
@@ -117,7 +118,7 @@ func (b *calibrationBody) axes(c studio.Calibration) func(float64) float64 {
 }
 
 // calibrationWords says in a sentence what the samples are worth.
-func calibrationWords(c studio.Calibration) string {
+func calibrationWords(c reach.Calibration) string {
 	n := len(c.Samples)
 	switch {
 	case n == 0:
@@ -140,7 +141,7 @@ func calibrationWords(c studio.Calibration) string {
 }
 
 func (s *server) switchCalibration(c *gin.Context) error {
-	if err := s.studio.UseCalibration(c.Request.Context(), c.PostForm("on") == "yes"); err != nil {
+	if err := s.studio.Reach.UseCalibration(c.Request.Context(), c.PostForm("on") == "yes"); err != nil {
 		return err
 	}
 	goTo(c, "/calibration", "saved")
@@ -154,23 +155,23 @@ func (s *server) saveSample(c *gin.Context) error {
 	}
 	v := c.Request.PostForm
 	hex := v.Get("measured.hex")
-	in := studio.SampleInput{Name: v.Get("name"), Note: v.Get("note"), Source: v.Get("source"), Measured: studio.ColourInput{Hex: &hex}}
+	in := reach.SampleInput{Name: v.Get("name"), Note: v.Get("note"), Source: v.Get("source"), Measured: workshop.ColourInput{Hex: &hex}}
 	if n, err := strconv.ParseInt(v.Get("blend_id"), 10, 64); err == nil {
 		in.BlendID = &n
 	}
 	edit, _ := strconv.ParseInt(v.Get("sample"), 10, 64)
 	var err error
 	if edit > 0 {
-		err = s.studio.UpdateSample(c.Request.Context(), edit, (&reader{v: v}).version(), in)
+		err = s.studio.Reach.UpdateSample(c.Request.Context(), edit, (&reader{v: v}).version(), in)
 	} else {
-		err = s.studio.AddSample(c.Request.Context(), in)
+		err = s.studio.Reach.AddSample(c.Request.Context(), in)
 	}
 	if err == nil {
 		goTo(c, "/calibration", "saved")
 		return nil
 	}
 	f := typed(v)
-	if now, ok := answer.StaleAs[studio.Calibration](err); ok {
+	if now, ok := answer.StaleAs[reach.Calibration](err); ok {
 		for _, p := range now.Samples {
 			if p.ID == edit {
 				f.stale(p.Version, fmt.Sprintf(": it measured %s there", p.Measured.Hex))

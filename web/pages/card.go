@@ -10,7 +10,8 @@ import (
 
 	"fairtangle/core/carding"
 	"fairtangle/core/layup"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -65,9 +66,9 @@ var cardWays = []cardWay{
 
 type cardBody struct {
 	View   cardView
-	Layup  studio.Layup
-	Blend  studio.Blend
-	Making studio.Making
+	Layup  laying.Layup
+	Blend  recipe.Blend
+	Making recipe.Making
 	Strips []int
 	Why    string // nothing can be foretold
 	Beside []option
@@ -80,9 +81,9 @@ type cardBody struct {
 }
 
 // division reads how a batt is to be divided from an address.
-func division(c *gin.Context) studio.Division {
+func division(c *gin.Context) laying.Division {
 	strips, _ := strconv.Atoi(c.Query("strips"))
-	return studio.Division{Strips: strips, Refeed: c.Query("refeed"), If: c.Query("if")}
+	return laying.Division{Strips: strips, Refeed: c.Query("refeed"), If: c.Query("if")}
 }
 
 func (s *server) cardPage(c *gin.Context) error {
@@ -100,7 +101,7 @@ func (s *server) cardPage(c *gin.Context) error {
 	if body.Rolags {
 		body.Parts = []int{1, 2, 3, 4, 5, 6}
 	}
-	f, err := s.studio.Foretell(c.Request.Context(), l.ID, division(c))
+	f, err := s.studio.Laying.Foretell(c.Request.Context(), l.ID, division(c))
 	if err == nil {
 		body.View, err = s.cardView(c, f, u, true, false)
 	}
@@ -126,7 +127,7 @@ func (s *server) cardPage(c *gin.Context) error {
 }
 
 // foretelling readies the lay-up of the path, divided as the address says.
-func (s *server) foretelling(c *gin.Context) (*studio.Foretelling, show.Units, error) {
+func (s *server) foretelling(c *gin.Context) (*laying.Foretelling, show.Units, error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
 		return nil, show.Units{}, err
@@ -135,7 +136,7 @@ func (s *server) foretelling(c *gin.Context) (*studio.Foretelling, show.Units, e
 	if err != nil {
 		return nil, u, err
 	}
-	f, err := s.studio.Foretell(c.Request.Context(), n, division(c))
+	f, err := s.studio.Laying.Foretell(c.Request.Context(), n, division(c))
 	return f, u, err
 }
 
@@ -154,7 +155,7 @@ func (s *server) foretell(c *gin.Context) error {
 
 // cardView is what a division does. A quick answer leaves what the other ways would do
 // to the next.
-func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, coarse, quick bool) (cardView, error) {
+func (s *server) cardView(c *gin.Context, f *laying.Foretelling, u show.Units, coarse, quick bool) (cardView, error) {
 	ctx := c.Request.Context()
 	l, d := f.Layup, f.Division
 	v := cardView{
@@ -168,7 +169,7 @@ func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, c
 		own = string(carding.Spread)
 	}
 	v.Kept = own == d.Refeed && (l.Strips == 0 || l.Strips == d.Strips)
-	stages, err := s.studio.Stages(ctx, f, coarse)
+	stages, err := s.studio.Laying.Stages(ctx, f, coarse)
 	if err != nil {
 		return v, err
 	}
@@ -177,11 +178,11 @@ func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, c
 		return v, nil
 	}
 	for _, w := range cardWays {
-		alike, err := s.studio.Foretell(ctx, l.ID, studio.Division{Strips: d.Strips, Refeed: w.Key})
+		alike, err := s.studio.Laying.Foretell(ctx, l.ID, laying.Division{Strips: d.Strips, Refeed: w.Key})
 		if err != nil {
 			return v, err
 		}
-		list, err := s.studio.Stages(ctx, alike, true)
+		list, err := s.studio.Laying.Stages(ctx, alike, true)
 		if err != nil {
 			return v, err
 		}
@@ -192,7 +193,7 @@ func (s *server) cardView(c *gin.Context, f *studio.Foretelling, u show.Units, c
 }
 
 // roundOf is what going through once is called.
-func roundOf(f *studio.Foretelling) string {
+func roundOf(f *laying.Foretelling) string {
 	if f.Layup.Equipment.Type == string(layup.Hands) {
 		return "round"
 	}
@@ -200,7 +201,7 @@ func roundOf(f *studio.Foretelling) string {
 }
 
 // cardStages is what each stage says and where its pictures are.
-func cardStages(f *studio.Foretelling, stages []carding.Stage, round string, u show.Units) (list []cardStage) {
+func cardStages(f *laying.Foretelling, stages []carding.Stage, round string, u show.Units) (list []cardStage) {
 	q := url.Values{"strips": {strconv.Itoa(f.Division.Strips)}, "refeed": {f.Division.Refeed}, "of": {f.Digest}}
 	if f.Division.If != "" {
 		q.Set("if", f.Division.If)
@@ -257,7 +258,7 @@ func cardSaid(v carding.Stage) string {
 	return out
 }
 
-func cardFacts(v carding.Stage, l studio.Layup, u show.Units) []cardFact {
+func cardFacts(v carding.Stage, l laying.Layup, u show.Units) []cardFact {
 	var grams, lost float64
 	for i, g := range v.Grams {
 		grams += g

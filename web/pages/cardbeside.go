@@ -11,7 +11,8 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/show"
 )
 
@@ -24,7 +25,7 @@ type besideView struct {
 
 // cardBesides is what can be set beside a lay-up: itself fed again in another way, and the
 // other lay-ups of its making. A value is a lay-up and a way.
-func (s *server) cardBesides(c *gin.Context, l studio.Layup, m studio.Making) (out []option, err error) {
+func (s *server) cardBesides(c *gin.Context, l laying.Layup, m recipe.Making) (out []option, err error) {
 	if l.Equipment.Type == string(layup.Drum) {
 		for _, w := range cardWays {
 			out = append(out, option{fmt.Sprintf("%d %s", l.ID, w.Key), "this one: " + w.Name})
@@ -50,19 +51,19 @@ func (s *server) cardBeside(c *gin.Context) error {
 		return fault.New("other", "Choose what to set beside it.")
 	}
 	ctx := c.Request.Context()
-	d := studio.Division{Refeed: c.Query("way"), If: c.Query("what")}
+	d := laying.Division{Refeed: c.Query("way"), If: c.Query("what")}
 	if d.Refeed != "" {
 		d.Strips = f.Division.Strips
 	}
-	other, err := s.studio.Foretell(ctx, id, d)
+	other, err := s.studio.Laying.Foretell(ctx, id, d)
 	if err != nil {
 		return err
 	}
-	mine, err := s.studio.Stages(ctx, f, false)
+	mine, err := s.studio.Laying.Stages(ctx, f, false)
 	if err != nil {
 		return err
 	}
-	theirs, err := s.studio.Stages(ctx, other, false)
+	theirs, err := s.studio.Laying.Stages(ctx, other, false)
 	if err != nil {
 		return err
 	}

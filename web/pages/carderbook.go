@@ -10,14 +10,14 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/layup"
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 type carderBookBody struct {
 	Form          form
-	Book          studio.CarderBook
+	Book          carder.CarderBook
 	Passes, Kinds []kindLine
 	Minutes, Most string
 	Cloth         bool // it has one
@@ -50,7 +50,7 @@ func (s *server) showCarderBook(c *gin.Context, status int, n int64, f form) err
 	if err != nil {
 		return err
 	}
-	book, err := s.studio.CarderBook(c.Request.Context(), n)
+	book, err := s.studio.Carder.CarderBook(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -71,7 +71,7 @@ func (s *server) showCarderBook(c *gin.Context, status int, n int64, f form) err
 		at, _ := time.Parse(time.RFC3339, v.At)
 		b.Cleanings = append(b.Cleanings, cleaningLine{v.ID, show.Moment(at), cleaningWords(v, u)})
 	}
-	fit, err := s.studio.CarderFit(c.Request.Context(), n)
+	fit, err := s.studio.Laying.CarderFit(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -82,11 +82,11 @@ func (s *server) showCarderBook(c *gin.Context, status int, n int64, f form) err
 	return nil
 }
 
-func rangeWords(v studio.Seen, places int) string {
+func rangeWords(v carder.Seen, places int) string {
 	return show.Fixed(v.Low, places) + " and " + show.Fixed(v.High, places)
 }
 
-func cleaningWords(v studio.Cleaning, u show.Units) string {
+func cleaningWords(v carder.Cleaning, u show.Units) string {
 	said := []string{"brushed over"}
 	if v.Full {
 		said[0] = "all of it"
@@ -114,13 +114,13 @@ func (s *server) cleaned(c *gin.Context) error {
 		return err
 	}
 	r := &reader{v: c.Request.PostForm}
-	in := studio.CleaningInput{Full: r.v.Get("full") != "0", Minutes: r.orUsual("minutes", "minutes"), Note: r.v.Get("note")}
+	in := carder.CleaningInput{Full: r.v.Get("full") != "0", Minutes: r.orUsual("minutes", "minutes"), Note: r.v.Get("note")}
 	if strings.TrimSpace(r.v.Get("brought_g")) != "" {
 		g := r.grams(u, "brought_g")
 		in.BroughtG = &g
 	}
 	if err = r.wrong.Err(); err == nil {
-		_, err = s.studio.Clean(c.Request.Context(), n, in)
+		_, err = s.studio.Carder.Clean(c.Request.Context(), n, in)
 	}
 	if err == nil {
 		goTo(c, fmt.Sprintf("/equipment/%d/book#cloth", n), "saved")

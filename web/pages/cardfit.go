@@ -8,7 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/carding"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -20,7 +20,7 @@ type cardFit struct {
 	Looks []string `json:"looks"` // as they were noted, where it was this lay-up
 }
 
-func fitView(f *studio.Foretelling) *cardFit {
+func fitView(f *laying.Foretelling) *cardFit {
 	if f.Fit == nil {
 		return nil
 	}
@@ -34,7 +34,7 @@ func fitView(f *studio.Foretelling) *cardFit {
 }
 
 // carderSaid says what a carder is like beside the usual one.
-func carderSaid(f *studio.CarderFit) string {
+func carderSaid(f *laying.CarderFit) string {
 	m := f.Known.Mean()
 	out := fmt.Sprintf("The test batt “%s”, noted %s, says: its first clumps are %s times as heavy as usual, and each pass opens ", f.Layup,
 		show.Date(f.At), show.Fixed(m.Clumps, 1))
@@ -68,7 +68,7 @@ func (s *server) fitCarder(c *gin.Context) error {
 	}
 	return s.inLines(c, u, func(say func(any) bool) (any, error) {
 		progress := func(i, n int) { say(gin.H{"part": float64(i) / float64(n)}) }
-		return gin.H{"done": true}, s.studio.FitCarder(c.Request.Context(), n, division(c), q.Looks, progress)
+		return gin.H{"done": true}, s.studio.Laying.FitCarder(c.Request.Context(), n, division(c), q.Looks, progress)
 	})
 }
 
@@ -84,11 +84,11 @@ func (s *server) useFit(c *gin.Context) error {
 	if err := answer.Decode(c, &q); err != nil {
 		return err
 	}
-	l, err := s.studio.Layup(c.Request.Context(), n)
+	l, err := s.studio.Laying.Layup(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
-	if err := s.studio.UseCarderFit(c.Request.Context(), l.EquipmentID, q.Used); err != nil {
+	if err := s.studio.Laying.UseCarderFit(c.Request.Context(), l.EquipmentID, q.Used); err != nil {
 		return err
 	}
 	c.JSON(http.StatusOK, gin.H{"used": q.Used})

@@ -10,7 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/colour"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
 	"fairtangle/web/show"
 )
 
@@ -39,7 +39,7 @@ func (s *server) cardParts(c *gin.Context) error {
 	stage, _ := strconv.Atoi(c.Query("stage"))
 	n, _ := strconv.Atoi(c.Query("parts"))
 	byWeight := c.Query("weight") != ""
-	p, err := s.studio.Parts(c.Request.Context(), f, stage, n, byWeight)
+	p, err := s.studio.Laying.Parts(c.Request.Context(), f, stage, n, byWeight)
 	if err != nil {
 		return err
 	}
@@ -69,7 +69,7 @@ func (s *server) cardParts(c *gin.Context) error {
 }
 
 // holds says what a part is made of, the most first.
-func holds(grams []float64, l studio.Layup) string {
+func holds(grams []float64, l laying.Layup) string {
 	var all float64
 	var which []int
 	for i, g := range grams {
@@ -96,7 +96,7 @@ func holds(grams []float64, l studio.Layup) string {
 }
 
 // differs says how a part differs from all of them mixed evenly.
-func differs(p studio.Parted, i int) string {
+func differs(p laying.Parted, i int) string {
 	if p.From[i] < 0.5 {
 		return "the colour of the whole"
 	}
@@ -104,7 +104,7 @@ func differs(p studio.Parted, i int) string {
 }
 
 // partsSaid says how far parts differ.
-func partsSaid(p studio.Parted, noun string) string {
+func partsSaid(p laying.Parted, noun string) string {
 	switch {
 	case len(p.Parts) == 1:
 		return ""

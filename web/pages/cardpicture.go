@@ -12,7 +12,7 @@ import (
 	"fairtangle/core/appearance"
 	"fairtangle/core/fault"
 	"fairtangle/formats"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -33,11 +33,11 @@ func (s *server) blendLooks(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	f, err := s.studio.ForetellBlend(c.Request.Context(), n)
+	f, err := s.studio.Laying.ForetellBlend(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
-	stages, err := s.studio.Stages(c.Request.Context(), f, true)
+	stages, err := s.studio.Laying.Stages(c.Request.Context(), f, true)
 	if err != nil {
 		return err
 	}
@@ -62,7 +62,7 @@ func (s *server) blendPicture(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	f, err := s.studio.ForetellBlend(c.Request.Context(), n)
+	f, err := s.studio.Laying.ForetellBlend(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -71,8 +71,8 @@ func (s *server) blendPicture(c *gin.Context) error {
 
 // picture draws a stage as the address says. The address names what it rests on, so
 // browsers keep it.
-func (s *server) picture(c *gin.Context, f *studio.Foretelling) error {
-	v := studio.Sight{Side: c.DefaultQuery("side", "face"), Coarse: c.Query("coarse") != ""}
+func (s *server) picture(c *gin.Context, f *laying.Foretelling) error {
+	v := laying.Sight{Side: c.DefaultQuery("side", "face"), Coarse: c.Query("coarse") != ""}
 	v.ByWeight = c.Query("weight") != ""
 	for name, into := range map[string]*int{"stage": &v.Stage, "w": &v.Width, "h": &v.Height, "parts": &v.Of, "part": &v.Part} {
 		*into, _ = strconv.Atoi(c.Query(name))
@@ -89,7 +89,7 @@ func (s *server) picture(c *gin.Context, f *studio.Foretelling) error {
 	if !slices.Contains([]string{"face", "back", "section"}, v.Side) {
 		return fault.New("side", "A batt is seen from its face, its back or as a section.")
 	}
-	pic, err := s.studio.Picture(c.Request.Context(), f, v)
+	pic, err := s.studio.Laying.Picture(c.Request.Context(), f, v)
 	if err != nil {
 		return err
 	}

@@ -7,7 +7,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -21,7 +21,7 @@ type edit[In, C any] struct {
 	Change  *C                `json:"change"`
 	Typed   map[string]string `json:"typed"`
 	Keep    bool              `json:"keep"`
-	Step    *studio.Move      `json:"step"`
+	Step    *floor.Move       `json:"step"`
 	Said    string            `json:"said"` // what is done, where it has a name
 }
 
@@ -32,7 +32,7 @@ type piece[In, C, V any] struct {
 	read  func(*gin.Context, *edit[In, C], show.Units) error
 	apply func(ctx context.Context, id int64, in In, c *C) (V, error)
 	save  func(ctx context.Context, id, version int64, v V, said string) (V, error)
-	step  func(ctx context.Context, id, version int64, m studio.Move) (V, error)
+	step  func(ctx context.Context, id, version int64, m floor.Move) (V, error)
 	mark  func(v *V, id, version int64) // an outcome that is not kept
 	view  func(c *gin.Context, v V, u show.Units, at stepsView) (any, error)
 	sum   func(state json.RawMessage, u show.Units) string // a state in a few words
@@ -46,7 +46,7 @@ type stepsView struct {
 }
 
 func (s *server) stepsView(c *gin.Context, table string, id int64) (stepsView, error) {
-	st, err := s.studio.StepsOf(c.Request.Context(), table, id, 1)
+	st, err := s.studio.Floor.StepsOf(c.Request.Context(), table, id, 1)
 	var v stepsView
 	if len(st.Back) > 0 {
 		v.Undo = show.Moment(st.Back[0].At)
@@ -98,7 +98,7 @@ func changing[In, C, V any](s *server, p piece[In, C, V]) answer.Handler {
 			if err != nil {
 				return err
 			}
-			return studio.Stale{Current: v}
+			return floor.Stale{Current: v}
 		}
 		if err != nil {
 			return err
@@ -115,7 +115,7 @@ func changing[In, C, V any](s *server, p piece[In, C, V]) answer.Handler {
 // another window was first, with that of what stands there instead.
 func edited[T any](c *gin.Context, now T, err error, view func(T) any) error {
 	if other, ok := answer.StaleAs[T](err); ok {
-		return studio.Stale{Current: view(other)}
+		return floor.Stale{Current: view(other)}
 	}
 	if err == nil {
 		c.JSON(http.StatusOK, view(now))
@@ -142,7 +142,7 @@ func listSteps[In, C, V any](s *server, p piece[In, C, V]) answer.Handler {
 		if err != nil {
 			return err
 		}
-		st, err := s.studio.StepsOf(c.Request.Context(), p.table, n, 40)
+		st, err := s.studio.Floor.StepsOf(c.Request.Context(), p.table, n, 40)
 		out := []stepWord{}
 		for _, v := range st.Back {
 			out = append(out, stepWord{v.ID, show.Moment(v.At), v.Said, p.sum(v.State, u)})

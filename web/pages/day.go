@@ -13,17 +13,19 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/notebook"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/show"
 )
 
 type dayBody struct {
-	Carders  []studio.Equipment
+	Carders  []workshop.Equipment
 	On       int64
 	Waiting  []dayChoice
 	Pages    pageLinks // of what waits
 	Form     form
-	Plan     studio.DayPlan
+	Plan     notebook.DayPlan
 	Lines    []dayLine
 	Said     string
 	Compared string
@@ -35,7 +37,7 @@ type dayBody struct {
 
 // dayChoice is a weigh-out that can be part of the day.
 type dayChoice struct {
-	studio.DayJob
+	notebook.DayJob
 	Chosen bool
 }
 
@@ -58,7 +60,7 @@ const dayJobs = 24
 // dayOf reads the day from an address and plans it.
 func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) {
 	ctx := c.Request.Context()
-	if b.Carders, err = s.studio.Carders(ctx); err != nil {
+	if b.Carders, err = s.studio.Notebook.Carders(ctx); err != nil {
 		return b, begins, err
 	}
 	b.On, _ = strconv.ParseInt(c.Query("on"), 10, 64)
@@ -72,7 +74,7 @@ func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) 
 	if b.On == 0 {
 		return b, begins, nil
 	}
-	q := studio.DayInput{}
+	q := notebook.DayInput{}
 	chosen := c.QueryArray("job")
 	var beside []int64
 	for _, v := range chosen {
@@ -81,7 +83,7 @@ func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) 
 		}
 	}
 	b.Pages = pagesOf(c, dayJobs)
-	jobs, all, err := s.studio.Waiting(ctx, b.On, b.Pages.Offset, dayJobs, beside...)
+	jobs, all, err := s.studio.Notebook.Waiting(ctx, b.On, b.Pages.Offset, dayJobs, beside...)
 	if err != nil {
 		return b, begins, err
 	}
@@ -99,7 +101,7 @@ func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) 
 		}
 	}
 	if begins, err = timesOfDay(b.Form, &q); err == nil {
-		b.Plan, err = studio.PlanDay(ctx, jobs, q)
+		b.Plan, err = notebook.PlanDay(ctx, jobs, q)
 	}
 	if l, ok := fault.From(err); ok {
 		u, _, unitsErr := s.units(c)
@@ -110,7 +112,7 @@ func (s *server) dayOf(c *gin.Context) (b dayBody, begins time.Time, err error) 
 }
 
 // timesOfDay reads when the day begins, how long it is and what cleaning and breaks take.
-func timesOfDay(f form, q *studio.DayInput) (begins time.Time, err error) {
+func timesOfDay(f form, q *notebook.DayInput) (begins time.Time, err error) {
 	r := &reader{v: url.Values{}}
 	for k, v := range f.Values {
 		r.v.Set(k, v)
@@ -168,7 +170,7 @@ func (s *server) dayCalendar(c *gin.Context) error {
 		return err
 	}
 	if b.Form.Wrong() || len(b.Plan.Steps) == 0 {
-		return studio.ErrNotFound
+		return floor.ErrNotFound
 	}
 	var buf bytes.Buffer
 	if err := b.Plan.WriteDay(&buf, begins, time.Now()); err != nil {

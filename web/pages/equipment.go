@@ -9,7 +9,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/unit"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -82,7 +83,7 @@ type equipmentBody struct {
 	Numbers []option
 	Types   []string
 	Drives  []string
-	Fit     *studio.CarderFit // what its test batt told
+	Fit     *laying.CarderFit // what its test batt told
 	FitSaid string
 }
 
@@ -102,8 +103,8 @@ func (s *server) showEquipment(c *gin.Context, status int, f form, id int64) err
 			numbers[i].Label += ", " + unit
 		}
 	}
-	body := equipmentBody{Form: f, ID: id, Numbers: numbers, Types: studio.EquipmentTypes, Drives: studio.Drives}
-	if body.Fit, err = s.studio.CarderFit(c.Request.Context(), id); err != nil {
+	body := equipmentBody{Form: f, ID: id, Numbers: numbers, Types: workshop.EquipmentTypes, Drives: workshop.Drives}
+	if body.Fit, err = s.studio.Laying.CarderFit(c.Request.Context(), id); err != nil {
 		return err
 	}
 	if body.Fit != nil {
@@ -113,7 +114,7 @@ func (s *server) showEquipment(c *gin.Context, status int, f form, id int64) err
 	return nil
 }
 
-func equipmentForm(e studio.Equipment, u show.Units) form {
+func equipmentForm(e workshop.Equipment, u show.Units) form {
 	f := newForm()
 	f.Values = map[string]string{"version": strconv.FormatInt(e.Version, 10), "name": e.Name, "type": e.Type, "drive": e.Drive, "note": e.Note, "preset": e.Preset}
 	for _, n := range equipmentNumbers {
@@ -122,7 +123,7 @@ func equipmentForm(e studio.Equipment, u show.Units) form {
 	return f
 }
 
-func equipmentFields(e *studio.Equipment) map[string]*float64 {
+func equipmentFields(e *workshop.Equipment) map[string]*float64 {
 	return map[string]*float64{
 		"width_mm": &e.WidthMM, "length_mm": &e.LengthMM, "tpi": &e.TPI, "tooth_mm": &e.ToothMM,
 		"smooth_g": &e.SmoothG, "lofty_g": &e.LoftyG, "minutes": &e.Minutes, "feed_g": &e.FeedG,
@@ -142,13 +143,13 @@ func (s *server) newEquipmentForm(c *gin.Context) error {
 	return s.showEquipment(c, http.StatusOK, f, 0)
 }
 
-func presetOf(key string) (studio.Equipment, bool) {
-	for _, p := range studio.Presets() {
+func presetOf(key string) (workshop.Equipment, bool) {
+	for _, p := range workshop.Presets() {
 		if p.Preset == key {
 			return p, true
 		}
 	}
-	return studio.Equipment{}, false
+	return workshop.Equipment{}, false
 }
 
 func (s *server) createEquipment(c *gin.Context) error { return s.saveEquipment(c, 0) }
@@ -158,7 +159,7 @@ func (s *server) editEquipmentForm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	e, err := s.studio.OneEquipment(c.Request.Context(), n)
+	e, err := s.studio.Workshop.OneEquipment(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -183,7 +184,7 @@ func (s *server) saveEquipment(c *gin.Context, n int64) error {
 	}
 	v := c.Request.PostForm
 	r := &reader{v: v}
-	e := studio.Equipment{
+	e := workshop.Equipment{
 		ID: n, Version: r.version(), Preset: v.Get("preset"), Name: v.Get("name"), Type: v.Get("type"), Drive: v.Get("drive"), Note: v.Get("note"),
 	}
 	u, _, err := s.units(c)
@@ -192,7 +193,7 @@ func (s *server) saveEquipment(c *gin.Context, n int64) error {
 	}
 	was, _ := presetOf(e.Preset)
 	if n != 0 {
-		if was, err = s.studio.OneEquipment(c.Request.Context(), n); err != nil {
+		if was, err = s.studio.Workshop.OneEquipment(c.Request.Context(), n); err != nil {
 			return err
 		}
 	}
@@ -201,14 +202,14 @@ func (s *server) saveEquipment(c *gin.Context, n int64) error {
 	}
 	err = r.wrong.Err()
 	if err == nil {
-		_, err = s.studio.SaveEquipment(c.Request.Context(), e)
+		_, err = s.studio.Workshop.SaveEquipment(c.Request.Context(), e)
 	}
 	if err == nil {
 		goTo(c, "/workshop", "saved")
 		return nil
 	}
 	f := typed(v)
-	if now, ok := answer.StaleAs[studio.Equipment](err); ok {
+	if now, ok := answer.StaleAs[workshop.Equipment](err); ok {
 		f.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
 		return s.showEquipment(c, http.StatusConflict, f, n)
 	}

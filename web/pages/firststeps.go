@@ -7,7 +7,7 @@ import (
 
 	"fairtangle/core/advice"
 	"fairtangle/core/layup"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
 	"fairtangle/web/show"
 )
 
@@ -21,7 +21,7 @@ var doneFirst = map[string]string{
 func (s *server) firstSteps(c *gin.Context, blend int64, u show.Units) (string, error) {
 	var out []string
 	for _, of := range []string{advice.OfPlan, advice.OfPart} {
-		told, err := s.studio.ToldOf(c.Request.Context(), of, blend)
+		told, err := s.studio.Workshop.ToldOf(c.Request.Context(), of, blend)
 		if err != nil {
 			return "", err
 		}
@@ -42,7 +42,7 @@ func (s *server) firstSteps(c *gin.Context, blend int64, u show.Units) (string, 
 }
 
 // putFirst puts what is to be done first into the step before the work begins.
-func (s *server) putFirst(c *gin.Context, blend int64, l studio.Layup, steps []benchStep, u show.Units) error {
+func (s *server) putFirst(c *gin.Context, blend int64, l laying.Layup, steps []benchStep, u show.Units) error {
 	first, err := s.firstSteps(c, blend, u)
 	for i := range steps {
 		if l.Steps[i].Action == layup.Ready && first != "" {

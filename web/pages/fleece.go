@@ -10,7 +10,9 @@ import (
 
 	"fairtangle/core/fleece"
 	"fairtangle/core/layup"
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -65,7 +67,7 @@ var takeOutWords = func() map[string]string {
 	return out
 }()
 
-func fleeceWhere(v studio.Run, e studio.RunEntry) string {
+func fleeceWhere(v carder.Run, e carder.RunEntry) string {
 	where := "all of it"
 	for _, p := range v.Fleece.Parts {
 		if p.Unit == e.Unit {
@@ -78,7 +80,7 @@ func fleeceWhere(v studio.Run, e studio.RunEntry) string {
 	return where
 }
 
-func fleeceViewOf(v studio.Run, u show.Units) fleeceView {
+func fleeceViewOf(v carder.Run, u show.Units) fleeceView {
 	f := v.Fleece
 	u = u.WithStep(1) // nobody expects a fleece to the tenth of a gram
 	amount := func(g *float64) string {
@@ -127,7 +129,7 @@ func fleeceViewOf(v studio.Run, u show.Units) fleeceView {
 }
 
 // flow draws what is left after each stage.
-func (out *fleeceView) flow(f *studio.Fleece, u show.Units) {
+func (out *fleeceView) flow(f *carder.Fleece, u show.Units) {
 	if f.RawG <= 0 {
 		return
 	}
@@ -154,8 +156,8 @@ func (out *fleeceView) flow(f *studio.Fleece, u show.Units) {
 
 type fleeceBody struct {
 	View     fleeceView
-	Run      studio.Run
-	Making   studio.Making
+	Run      carder.Run
+	Making   recipe.Making
 	LotGrams string
 	Stages   []fleece.Stage
 	TakeOuts []fleece.TakeOut
@@ -164,21 +166,21 @@ type fleeceBody struct {
 }
 
 // fleecePage is a raw fleece on its way to the carder.
-func (s *server) fleecePage(c *gin.Context, v studio.Run, u show.Units, p page) error {
+func (s *server) fleecePage(c *gin.Context, v carder.Run, u show.Units, p page) error {
 	return s.showFleece(c, http.StatusOK, v, u, p, newForm())
 }
 
-func (s *server) showFleece(c *gin.Context, status int, v studio.Run, u show.Units, p page, f form) error {
-	m, err := s.studio.Making(c.Request.Context(), v.MakingID)
+func (s *server) showFleece(c *gin.Context, status int, v carder.Run, u show.Units, p page, f form) error {
+	m, err := s.studio.Recipe.Making(c.Request.Context(), v.MakingID)
 	if err != nil {
 		return err
 	}
 	body := fleeceBody{
 		View: fleeceViewOf(v, u), Run: v, Making: m, Stages: fleece.Stages(), TakeOuts: fleece.TakeOuts(), Matters: layup.MattersOf(layup.OfFleece), Form: f,
 	}
-	if l, err := s.studio.Lot(c.Request.Context(), *v.LotID); err == nil {
+	if l, err := s.studio.Shelf.Lot(c.Request.Context(), *v.LotID); err == nil {
 		body.LotGrams = u.Amount(l.Grams)
-	} else if err != studio.ErrNotFound {
+	} else if err != floor.ErrNotFound {
 		return err
 	}
 	p.Title, p.Scripts = v.Name, []string{"js/fleece.js"}
@@ -196,7 +198,7 @@ func (s *server) startFleece(c *gin.Context) error {
 		return err
 	}
 	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)
-	v, err := s.studio.StartFleece(c.Request.Context(), n, making)
+	v, err := s.studio.Carder.StartFleece(c.Request.Context(), n, making)
 	if err != nil {
 		return err
 	}
@@ -205,10 +207,10 @@ func (s *server) startFleece(c *gin.Context) error {
 }
 
 // shelveFleece puts a part of a fleece onto the shelf.
-func (s *server) shelveFleece(c *gin.Context, v studio.Run, in studio.ShelfInput, wrong error) error {
+func (s *server) shelveFleece(c *gin.Context, v carder.Run, in carder.ShelfInput, wrong error) error {
 	err := wrong
 	if err == nil {
-		if _, err = s.studio.ShelveFleece(c.Request.Context(), v.ID, in); err == nil {
+		if _, err = s.studio.Carder.ShelveFleece(c.Request.Context(), v.ID, in); err == nil {
 			goTo(c, fmt.Sprintf("/runs/%d", v.ID), "shelved")
 			return nil
 		}

@@ -10,7 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -43,7 +43,7 @@ func (f form) Wrong() bool { return len(f.Errors) > 0 }
 // blame puts the faults in err at the fields of a form, in the maker's units, and
 // what the disk refused above the page; false when err is of another sort.
 func (s *server) blame(c *gin.Context, f *form, err error) bool {
-	var trouble studio.Trouble
+	var trouble floor.Trouble
 	if errors.As(err, &trouble) { // with what was typed, above the page
 		_ = c.Error(err)
 		c.Set(troubleKey, trouble.Sentence)

@@ -10,7 +10,9 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fibre"
-	"fairtangle/studio"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
@@ -18,17 +20,17 @@ import (
 
 // ladderView is a gradient as its page shows it; all texts are ready.
 type ladderView struct {
-	ID      int64                `json:"id"`
-	Version int64                `json:"version"`
-	Input   studio.GradientInput `json:"input"`
-	Stops   []stopView           `json:"stops"`
-	Rungs   []rungView           `json:"rungs"`
-	Total   string               `json:"total"`
-	Unit    string               `json:"unit"`
-	Largest string               `json:"largest"`
-	MaxJump string               `json:"max_jump"`
-	Said    string               `json:"said"`
-	Passes  int                  `json:"passes"`
+	ID      int64               `json:"id"`
+	Version int64               `json:"version"`
+	Input   reach.GradientInput `json:"input"`
+	Stops   []stopView          `json:"stops"`
+	Rungs   []rungView          `json:"rungs"`
+	Total   string              `json:"total"`
+	Unit    string              `json:"unit"`
+	Largest string              `json:"largest"`
+	MaxJump string              `json:"max_jump"`
+	Said    string              `json:"said"`
+	Passes  int                 `json:"passes"`
 	stepsView
 }
 
@@ -62,13 +64,13 @@ type partView struct {
 	Weight  string `json:"weight"`
 }
 
-func (s *server) ladderView(g studio.Ladder, u show.Units, kinds studio.Kinds, at stepsView) ladderView {
+func (s *server) ladderView(g reach.Ladder, u show.Units, kinds workshop.Kinds, at stepsView) ladderView {
 	v := ladderView{
 		ID: g.ID, Version: g.Version, Input: g.GradientInput, Total: u.Grams(g.TotalG), Unit: u.Weight(), Largest: show.Fixed(g.Largest, 1),
 		MaxJump: show.Number(g.MaxJump), Stops: []stopView{}, Rungs: []rungView{}, Passes: g.PassesPlanned(), stepsView: at,
 	}
 	if v.Input.Stops == nil {
-		v.Input.Stops = []studio.Stop{}
+		v.Input.Stops = []reach.Stop{}
 	}
 	for i, p := range g.Stops {
 		k, _ := kinds.Find(p.Kind)
@@ -112,7 +114,7 @@ func (s *server) ladderView(g studio.Ladder, u show.Units, kinds studio.Kinds, a
 
 type gradientBody struct {
 	View         ladderView
-	Making       studio.Making
+	Making       recipe.Making
 	Families     []string
 	Kinds        map[string][]fibre.Kind
 	Preparations []fibre.Preparation
@@ -123,11 +125,11 @@ func (s *server) gradientPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	g, err := s.studio.Gradient(c.Request.Context(), n)
+	g, err := s.studio.Reach.Gradient(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
-	m, err := s.studio.Making(c.Request.Context(), g.MakingID)
+	m, err := s.studio.Recipe.Making(c.Request.Context(), g.MakingID)
 	if err != nil {
 		return err
 	}
@@ -139,7 +141,7 @@ func (s *server) gradientPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	kinds, err := s.studio.AllKinds(c.Request.Context(), true)
+	kinds, err := s.studio.Workshop.AllKinds(c.Request.Context(), true)
 	if err != nil {
 		return err
 	}
@@ -148,7 +150,7 @@ func (s *server) gradientPage(c *gin.Context) error {
 		return err
 	}
 	b := gradientBody{View: s.ladderView(g, u, kinds, at), Making: m, Preparations: fibre.Preparations()}
-	b.Families, b.Kinds = studio.KindOptions(kinds.List)
+	b.Families, b.Kinds = workshop.KindOptions(kinds.List)
 	s.render(c, http.StatusOK, "gradient", page{
 		Title: g.Name + ", " + m.Name, Here: "makings", Strand: strandFor(m, st, "Fibres", nil, set.Ground), Scripts: []string{"js/gradient.js"}, Wide: true,
 	}, b)
@@ -164,8 +166,8 @@ func (s *server) newGradient(c *gin.Context) error {
 	if err := parsed(c); err != nil {
 		return err
 	}
-	in := studio.GradientInput{Name: c.PostForm("gradient_name"), GradientPlan: newPlan()}
-	g, err := s.studio.CreateGradient(c.Request.Context(), m.ID, in)
+	in := reach.GradientInput{Name: c.PostForm("gradient_name"), GradientPlan: newPlan()}
+	g, err := s.studio.Reach.CreateGradient(c.Request.Context(), m.ID, in)
 	if err != nil {
 		f := typed(c.Request.PostForm)
 		if !s.blame(c, &f, err) {
@@ -180,9 +182,9 @@ func (s *server) newGradient(c *gin.Context) error {
 	return nil
 }
 
-func newPlan() studio.GradientPlan {
-	passes := studio.DefaultPasses
-	return studio.GradientPlan{Stops: []studio.Stop{}, School: "thirds", Bridges: 2, MaxJump: studio.DefaultJump, Passes: &passes}
+func newPlan() reach.GradientPlan {
+	passes := reach.DefaultPasses
+	return reach.GradientPlan{Stops: []reach.Stop{}, School: "thirds", Bridges: 2, MaxJump: reach.DefaultJump, Passes: &passes}
 }
 
 // gradientFromLot starts a gradient of the colours of a lot in the making that
@@ -192,19 +194,19 @@ func (s *server) gradientFromLot(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	l, err := s.studio.Lot(c.Request.Context(), n)
+	l, err := s.studio.Shelf.Lot(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
 	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)
-	in := studio.GradientInput{Name: l.Name, GradientPlan: newPlan()}
-	if in.Stops, err = s.studio.StopsOfLot(c.Request.Context(), n); err != nil {
+	in := reach.GradientInput{Name: l.Name, GradientPlan: newPlan()}
+	if in.Stops, err = s.studio.Reach.StopsOfLot(c.Request.Context(), n); err != nil {
 		return err
 	}
-	if in, err = s.studio.OrderGradient(c.Request.Context(), in, false); err != nil {
+	if in, err = s.studio.Reach.OrderGradient(c.Request.Context(), in, false); err != nil {
 		return err
 	}
-	g, err := s.studio.CreateGradient(c.Request.Context(), making, in)
+	g, err := s.studio.Reach.CreateGradient(c.Request.Context(), making, in)
 	if err != nil {
 		return err
 	}
@@ -213,30 +215,30 @@ func (s *server) gradientFromLot(c *gin.Context) error {
 }
 
 // ladder is how a gradient is changed on its page.
-func (s *server) ladder() piece[studio.GradientInput, studio.GradientChange, studio.Ladder] {
-	return piece[studio.GradientInput, studio.GradientChange, studio.Ladder]{
+func (s *server) ladder() piece[reach.GradientInput, reach.GradientChange, reach.Ladder] {
+	return piece[reach.GradientInput, reach.GradientChange, reach.Ladder]{
 		table: "gradients",
 		read:  readLadder,
-		apply: func(ctx context.Context, _ int64, in studio.GradientInput, c *studio.GradientChange) (studio.Ladder, error) {
-			return s.studio.ApplyGradient(ctx, in, c)
+		apply: func(ctx context.Context, _ int64, in reach.GradientInput, c *reach.GradientChange) (reach.Ladder, error) {
+			return s.studio.Reach.ApplyGradient(ctx, in, c)
 		},
-		save: func(ctx context.Context, id, version int64, v studio.Ladder, _ string) (studio.Ladder, error) {
-			return s.studio.SaveGradient(ctx, id, version, v.GradientInput)
+		save: func(ctx context.Context, id, version int64, v reach.Ladder, _ string) (reach.Ladder, error) {
+			return s.studio.Reach.SaveGradient(ctx, id, version, v.GradientInput)
 		},
-		step: s.studio.StepGradient,
-		mark: func(v *studio.Ladder, id, version int64) { v.ID, v.Version = id, version },
-		view: func(c *gin.Context, v studio.Ladder, u show.Units, at stepsView) (any, error) {
-			kinds, err := s.studio.AllKinds(c.Request.Context(), true)
+		step: s.studio.Reach.StepGradient,
+		mark: func(v *reach.Ladder, id, version int64) { v.ID, v.Version = id, version },
+		view: func(c *gin.Context, v reach.Ladder, u show.Units, at stepsView) (any, error) {
+			kinds, err := s.studio.Workshop.AllKinds(c.Request.Context(), true)
 			return s.ladderView(v, u, kinds, at), err
 		},
-		sum: sumOf(func(in studio.GradientInput, _ show.Units) string {
+		sum: sumOf(func(in reach.GradientInput, _ show.Units) string {
 			return in.Name + ", " + show.Plural(len(in.Stops), "stop")
 		}),
 	}
 }
 
 // readLadder turns typed fields into the change that they mean.
-func readLadder(_ *gin.Context, q *edit[studio.GradientInput, studio.GradientChange], u show.Units) (err error) {
+func readLadder(_ *gin.Context, q *edit[reach.GradientInput, reach.GradientChange], u show.Units) (err error) {
 	if q.Change == nil {
 		return nil
 	}
@@ -269,11 +271,11 @@ func (s *server) gradientBlends(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	g, err := s.studio.Gradient(c.Request.Context(), n)
+	g, err := s.studio.Reach.Gradient(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
-	blends, err := s.studio.GradientBlends(c.Request.Context(), n)
+	blends, err := s.studio.Reach.GradientBlends(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}

@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"strconv"
 
-	"fairtangle/studio"
+	"fairtangle/studio/scale"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
@@ -48,7 +48,7 @@ type gridCell struct {
 	Next    bool
 }
 
-func gridOf(w studio.Weighout, u show.Units) grid {
+func gridOf(w scale.Weighout, u show.Units) grid {
 	u = u.WithStep(w.StepG)
 	var out grid
 	for i := range w.Units {
@@ -101,7 +101,7 @@ func gridOf(w studio.Weighout, u show.Units) grid {
 }
 
 // vanishes reports whether a component comes to no step of the scale in a unit.
-func vanishes(w studio.Weighout, component int) bool {
+func vanishes(w scale.Weighout, component int) bool {
 	for _, u := range w.Units {
 		if u.Cells[component].PlannedG == 0 {
 			return true
@@ -111,7 +111,7 @@ func vanishes(w studio.Weighout, component int) bool {
 }
 
 // layRows divides a component of a weigh-out over its lays.
-func layRows(w studio.Weighout, component int, u show.Units) (out []gridLay) {
+func layRows(w scale.Weighout, component int, u show.Units) (out []gridLay) {
 	for _, v := range w.Lays {
 		if v.Component != component {
 			continue
@@ -135,7 +135,7 @@ func layRows(w studio.Weighout, component int, u show.Units) (out []gridLay) {
 }
 
 // lossWords says what a component loses in its first pass, and in those after it.
-func lossWords(p studio.WeighoutPart) string {
+func lossWords(p scale.WeighoutPart) string {
 	out := "loses " + show.Number(p.LossPct) + "\u00a0%"
 	if p.Decay == 0 || p.Decay == 1 {
 		return out + " a pass"

@@ -12,13 +12,13 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/formats"
-	"fairtangle/studio"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 )
 
 type importBody struct {
 	Problem string
-	Good    []studio.NewLot
+	Good    []shelf.NewLot
 	Bad     []formats.BadLine
 	GramsG  float64
 	Text    string
@@ -88,17 +88,17 @@ func (s *server) readImport(c *gin.Context, data []byte) (importBody, error) {
 		return importBody{}, err
 	}
 	b := importBody{Bad: bad, Text: string(data)}
-	check, err := s.studio.LotChecker(c.Request.Context())
+	check, err := s.studio.Shelf.LotChecker(c.Request.Context())
 	if err != nil {
 		return b, err
 	}
 	for _, r := range rows {
-		in := studio.NewLot{Grams: r.Grams, LotInput: studio.LotInput{
+		in := shelf.NewLot{Grams: r.Grams, LotInput: shelf.LotInput{
 			Name: r.Name, Kind: r.Kind, Preparation: r.Preparation, StapleMM: r.StapleMM, Superwash: r.Superwash,
 			CostPer100g: r.CostPer100g, WhereFrom: r.WhereFrom, Note: r.Note,
 		}}
 		for _, v := range r.Colours {
-			in.Colours = append(in.Colours, studio.LotColour{Hex: v.Hex, Share: v.Share, Source: v.Source})
+			in.Colours = append(in.Colours, shelf.LotColour{Hex: v.Hex, Share: v.Share, Source: v.Source})
 		}
 		if err := check(&in); err != nil {
 			l, _ := fault.From(err)
@@ -128,7 +128,7 @@ func (s *server) importConfirm(c *gin.Context) error {
 		s.importPage(c, http.StatusUnprocessableEntity, b)
 		return nil
 	}
-	if err := s.studio.BringIn(c.Request.Context(), b.Good, c.PostForm("key")); err != nil {
+	if err := s.studio.Shelf.BringIn(c.Request.Context(), b.Good, c.PostForm("key")); err != nil {
 		l, ok := fault.From(err)
 		if !ok {
 			return fmt.Errorf("bring in lots: %w", err)

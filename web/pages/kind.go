@@ -8,7 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fibre"
-	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -27,7 +27,7 @@ var kindNumbers = []option{
 	{"loss_decay", "Each later pass loses, of the one before (0 to 1)"},
 }
 
-func kindFields(k *studio.OwnKind) map[string]*float64 {
+func kindFields(k *workshop.OwnKind) map[string]*float64 {
 	return map[string]*float64{
 		"diameter_um_low": &k.DiameterUM.Low, "diameter_um_high": &k.DiameterUM.High, "staple_mm_low": &k.StapleMM.Low, "staple_mm_high": &k.StapleMM.High,
 		"density_g_cm3": &k.Density, "carding_loss_pct_low": &k.LossPct.Low, "carding_loss_pct_high": &k.LossPct.High, "loss_decay": &k.Decay,
@@ -45,7 +45,7 @@ func (s *server) showKind(c *gin.Context, status int, f form, n int64) error {
 	return nil
 }
 
-func kindForm(k studio.OwnKind) form {
+func kindForm(k workshop.OwnKind) form {
 	f := newForm()
 	f.Values = map[string]string{
 		"version": strconv.FormatInt(k.Version, 10), "name": k.Name, "family": k.Family, "role": k.Role, "crimp": k.Crimp,
@@ -64,7 +64,7 @@ func (s *server) newKindForm(c *gin.Context) error {
 	if !ok {
 		from, _ = fibre.FindKind("corriedale")
 	}
-	k := studio.OwnKind{Kind: from}
+	k := workshop.OwnKind{Kind: from}
 	k.Note = ""
 	if !ok {
 		k.Name = ""
@@ -79,7 +79,7 @@ func (s *server) editKindForm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	k, err := s.studio.OwnKind(c.Request.Context(), n)
+	k, err := s.studio.Workshop.OwnKind(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -100,7 +100,7 @@ func (s *server) saveKind(c *gin.Context, n int64) error {
 	}
 	v := c.Request.PostForm
 	r := &reader{v: v}
-	k := studio.OwnKind{ID: n, Version: r.version(), Kind: fibre.Kind{
+	k := workshop.OwnKind{ID: n, Version: r.version(), Kind: fibre.Kind{
 		Name: v.Get("name"), Family: v.Get("family"), Role: v.Get("role"), Crimp: v.Get("crimp"),
 		Cohesion: v.Get("cohesion"), Lustre: v.Get("lustre"), Note: v.Get("note"),
 	}}
@@ -113,14 +113,14 @@ func (s *server) saveKind(c *gin.Context, n int64) error {
 	}
 	err := r.wrong.Err()
 	if err == nil {
-		_, err = s.studio.SaveKind(c.Request.Context(), k)
+		_, err = s.studio.Workshop.SaveKind(c.Request.Context(), k)
 	}
 	if err == nil {
 		goTo(c, "/kinds", "saved")
 		return nil
 	}
 	f := typed(v)
-	if now, ok := answer.StaleAs[studio.OwnKind](err); ok {
+	if now, ok := answer.StaleAs[workshop.OwnKind](err); ok {
 		f.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
 		return s.showKind(c, http.StatusConflict, f, n)
 	}

@@ -7,7 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fibre"
-	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 )
 
 type kindsBody struct {
@@ -18,12 +18,12 @@ type kindsBody struct {
 }
 
 func (s *server) kindsPage(c *gin.Context) error {
-	rows, err := s.studio.OwnKinds(c.Request.Context())
+	rows, err := s.studio.Workshop.OwnKinds(c.Request.Context())
 	if err != nil {
 		return err
 	}
 	var b kindsBody
-	all, err := s.studio.AllKinds(c.Request.Context(), false)
+	all, err := s.studio.Workshop.AllKinds(c.Request.Context(), false)
 	if err != nil {
 		return err
 	}
@@ -31,7 +31,7 @@ func (s *server) kindsPage(c *gin.Context) error {
 		k, _ := all.Find(fmt.Sprintf("own-%d", r.ID))
 		b.Own, b.IDs = append(b.Own, k), append(b.IDs, r.ID)
 	}
-	b.Families, b.By = studio.KindOptions(fibre.Kinds())
+	b.Families, b.By = workshop.KindOptions(fibre.Kinds())
 	s.render(c, http.StatusOK, "kinds", page{Title: "Kinds of fibre", Here: "workshop"}, b)
 	return nil
 }

@@ -8,17 +8,20 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/advising"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 type layupBody struct {
 	View      layupView
-	Making    studio.Making
-	Blend     studio.Blend
-	Siblings  []studio.LayupRow
-	Equipment []studio.Equipment
+	Making    recipe.Making
+	Blend     recipe.Blend
+	Siblings  []laying.LayupRow
+	Equipment []workshop.Equipment
 	Builders  []builderWord
 }
 
@@ -38,16 +41,16 @@ var builderWords = []builderWord{
 	{"overlay", "Overlay", "a dull base, brighter fibre painted over it", false},
 }
 
-func (s *server) layup(c *gin.Context) (studio.Layup, error) {
+func (s *server) layup(c *gin.Context) (laying.Layup, error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
-		return studio.Layup{}, err
+		return laying.Layup{}, err
 	}
-	return s.studio.Layup(c.Request.Context(), n)
+	return s.studio.Laying.Layup(c.Request.Context(), n)
 }
 
 // layupAround loads a lay-up with what lies around it.
-func (s *server) layupAround(c *gin.Context) (l studio.Layup, b studio.Blend, m studio.Making, u show.Units, p page, err error) {
+func (s *server) layupAround(c *gin.Context) (l laying.Layup, b recipe.Blend, m recipe.Making, u show.Units, p page, err error) {
 	if l, err = s.layup(c); err != nil {
 		return l, b, m, u, p, err
 	}
@@ -77,10 +80,10 @@ func (s *server) layupPage(c *gin.Context) error {
 		return err
 	}
 	body := layupBody{View: view, Making: m, Blend: b, Builders: builderWords}
-	if body.Siblings, err = s.studio.LayupsOf(c.Request.Context(), b.ID); err != nil {
+	if body.Siblings, err = s.studio.Laying.LayupsOf(c.Request.Context(), b.ID); err != nil {
 		return err
 	}
-	if body.Equipment, err = s.studio.Equipment(c.Request.Context()); err != nil {
+	if body.Equipment, err = s.studio.Workshop.Equipment(c.Request.Context()); err != nil {
 		return err
 	}
 	p.Title, p.Scripts = l.Name+", lay-up", []string{"js/layup.js"}
@@ -94,17 +97,17 @@ type layupView struct {
 	Second secondView `json:"second"`
 }
 
-func (s *server) layupView(c *gin.Context, l studio.Layup, u show.Units, at stepsView) (layupView, error) {
-	look, err := s.studio.LookOfLayup(c.Request.Context(), l)
-	return layupView{s.bedView(l, u, at), secondViewOf([]studio.SecondLook{look}, u)}, err
+func (s *server) layupView(c *gin.Context, l laying.Layup, u show.Units, at stepsView) (layupView, error) {
+	look, err := s.studio.Advising.LookOfLayup(c.Request.Context(), l)
+	return layupView{s.bedView(l, u, at), secondViewOf([]advising.SecondLook{look}, u)}, err
 }
 
 // around is the blend of a page with its making and how far that has come.
-func (s *server) around(c *gin.Context, blend int64) (b studio.Blend, m studio.Making, st state, err error) {
-	if b, err = s.studio.Blend(c.Request.Context(), blend); err != nil {
+func (s *server) around(c *gin.Context, blend int64) (b recipe.Blend, m recipe.Making, st state, err error) {
+	if b, err = s.studio.Recipe.Blend(c.Request.Context(), blend); err != nil {
 		return b, m, st, err
 	}
-	if m, err = s.studio.Making(c.Request.Context(), b.MakingID); err != nil {
+	if m, err = s.studio.Recipe.Making(c.Request.Context(), b.MakingID); err != nil {
 		return b, m, st, err
 	}
 	st, err = s.stateOf(c, m.ID)
@@ -112,32 +115,32 @@ func (s *server) around(c *gin.Context, blend int64) (b studio.Blend, m studio.M
 }
 
 // bed is how a lay-up is changed on its page.
-func (s *server) bed() piece[studio.LayupInput, studio.LayupChange, studio.Layup] {
-	return piece[studio.LayupInput, studio.LayupChange, studio.Layup]{
+func (s *server) bed() piece[laying.LayupInput, laying.LayupChange, laying.Layup] {
+	return piece[laying.LayupInput, laying.LayupChange, laying.Layup]{
 		table: "layups",
 		read:  s.readBed,
-		apply: func(ctx context.Context, id int64, in studio.LayupInput, c *studio.LayupChange) (studio.Layup, error) {
+		apply: func(ctx context.Context, id int64, in laying.LayupInput, c *laying.LayupChange) (laying.Layup, error) {
 			if c == nil {
-				c = &studio.LayupChange{}
+				c = &laying.LayupChange{}
 			}
-			return s.studio.ApplyLayup(ctx, id, in, *c)
+			return s.studio.Laying.ApplyLayup(ctx, id, in, *c)
 		},
-		save: func(ctx context.Context, id, version int64, v studio.Layup, _ string) (studio.Layup, error) {
-			return s.studio.SaveLayup(ctx, id, version, v.LayupInput, false)
+		save: func(ctx context.Context, id, version int64, v laying.Layup, _ string) (laying.Layup, error) {
+			return s.studio.Laying.SaveLayup(ctx, id, version, v.LayupInput, false)
 		},
-		step: s.studio.StepLayup,
-		mark: func(v *studio.Layup, id, version int64) { v.ID, v.Version = id, version },
-		view: func(c *gin.Context, v studio.Layup, u show.Units, at stepsView) (any, error) {
+		step: s.studio.Laying.StepLayup,
+		mark: func(v *laying.Layup, id, version int64) { v.ID, v.Version = id, version },
+		view: func(c *gin.Context, v laying.Layup, u show.Units, at stepsView) (any, error) {
 			return s.layupView(c, v, u, at)
 		},
-		sum: sumOf(func(in studio.LayupInput, _ show.Units) string {
+		sum: sumOf(func(in laying.LayupInput, _ show.Units) string {
 			return in.Name + ", " + show.Plural(len(in.Layers), "layer")
 		}),
 	}
 }
 
 // readBed turns typed fields into the change that they mean.
-func (s *server) readBed(c *gin.Context, q *edit[studio.LayupInput, studio.LayupChange], u show.Units) error {
+func (s *server) readBed(c *gin.Context, q *edit[laying.LayupInput, laying.LayupChange], u show.Units) error {
 	if q.Change == nil {
 		return nil
 	}
@@ -152,7 +155,7 @@ func (s *server) readBed(c *gin.Context, q *edit[studio.LayupInput, studio.Layup
 		q.Change.Value = r.number("draft", "a draft, such as 1.75")
 	}
 	if lay := q.Change.Lay; lay != nil {
-		e, err := s.studio.AnyEquipment(c.Request.Context(), q.Input.EquipmentID)
+		e, err := s.studio.Workshop.AnyEquipment(c.Request.Context(), q.Input.EquipmentID)
 		if err != nil {
 			return err
 		}

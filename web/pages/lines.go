@@ -6,7 +6,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -23,7 +23,7 @@ func (s *server) inLines(c *gin.Context, u show.Units, work func(say func(any) b
 		return err == nil
 	}
 	done, err := s.turns.Take(c.Request.Context(), 0)
-	for errors.Is(err, studio.ErrBusy) && say(gin.H{"part": 0, "said": "Waiting for its turn: others are being worked out"}) {
+	for errors.Is(err, floor.ErrBusy) && say(gin.H{"part": 0, "said": "Waiting for its turn: others are being worked out"}) {
 		done, err = s.turns.Take(c.Request.Context(), answer.Impatient)
 	}
 	if err == nil {

@@ -9,52 +9,54 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/buying"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
 
-func (s *server) lot(c *gin.Context) (studio.Lot, error) {
+func (s *server) lot(c *gin.Context) (shelf.Lot, error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
-		return studio.Lot{}, err
+		return shelf.Lot{}, err
 	}
-	return s.studio.Lot(c.Request.Context(), n)
+	return s.studio.Shelf.Lot(c.Request.Context(), n)
 }
 
 type lotBody struct {
-	Lot     studio.Lot
+	Lot     shelf.Lot
 	Tuft    art.Link
 	Ledger  []ledgerLine
 	More    bool
-	Blends  []studio.BlendName
+	Blends  []shelf.BlendName
 	Form    form
 	Sources map[string]string
-	Made    *studio.Made
+	Made    *shelf.Made
 	Of      []madeRow // what lies in it
 	From    []madeRow // what was weighed in, where that was itself made here
 	Runs    []runRow  // of it as a raw fleece
 	IsRaw   bool
-	Makings []studio.MakingName
+	Makings []recipe.MakingName
 	New     bool // it was just put on the shelf
-	Claims  []studio.Claim
+	Claims  []buying.Claim
 	Taken   float64 // grams, of all claims
 	How     []howQuestion
 	HowOpen bool // something is told, or was refused
 }
 
 type ledgerLine struct {
-	studio.Movement
+	shelf.Movement
 	When    string
 	Words   string
 	CanUndo bool
 }
 
 var reasonWords = map[string]string{
-	studio.FirstEver: "put on the shelf", studio.WeighIn: "weighed in", studio.TakeOut: "taken out",
-	studio.Given: "given away", studio.Sold: "sold", studio.Spun: "spun", studio.Prepared: "into a run of fleece",
-	studio.Recount: "recounted", studio.Weighed: "weighed out for", studio.Undone: "undone",
+	shelf.FirstEver: "put on the shelf", shelf.WeighIn: "weighed in", shelf.TakeOut: "taken out",
+	shelf.Given: "given away", shelf.Sold: "sold", shelf.Spun: "spun", shelf.Prepared: "into a run of fleece",
+	shelf.Recount: "recounted", shelf.Weighed: "weighed out for", shelf.Undone: "undone",
 }
 
 const ledgerPage = 100
@@ -67,8 +69,8 @@ func (s *server) lotPage(c *gin.Context) error {
 	return s.showLot(c, http.StatusOK, l, newForm())
 }
 
-func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error {
-	moves, err := s.studio.Ledger(c.Request.Context(), l.ID, ledgerPage+1)
+func (s *server) showLot(c *gin.Context, status int, l shelf.Lot, f form) error {
+	moves, err := s.studio.Shelf.Ledger(c.Request.Context(), l.ID, ledgerPage+1)
 	if err != nil {
 		return err
 	}
@@ -79,7 +81,7 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 	b.Of, b.From = madeRows(l.Made)
 	b.Made, b.IsRaw = l.Made, l.Preparation == "raw_fleece"
 	if b.IsRaw {
-		runs, err := s.studio.RunsOfLot(c.Request.Context(), l.ID)
+		runs, err := s.studio.Carder.RunsOfLot(c.Request.Context(), l.ID)
 		if err != nil {
 			return err
 		}
@@ -96,13 +98,13 @@ func (s *server) showLot(c *gin.Context, status int, l studio.Lot, f form) error
 		line.CanUndo = !undone[m.ID] && slices.Contains(undoable, m.Reason)
 		b.Ledger = append(b.Ledger, line)
 	}
-	if b.Blends, err = s.studio.BlendsUsing(c.Request.Context(), l.ID); err != nil {
+	if b.Blends, err = s.studio.Shelf.BlendsUsing(c.Request.Context(), l.ID); err != nil {
 		return err
 	}
-	if b.Makings, err = s.studio.MakingNames(c.Request.Context()); err != nil {
+	if b.Makings, err = s.studio.Recipe.MakingNames(c.Request.Context()); err != nil {
 		return err
 	}
-	if b.Claims, err = s.studio.ClaimsOn(c.Request.Context(), l.ID); err != nil {
+	if b.Claims, err = s.studio.Buying.ClaimsOn(c.Request.Context(), l.ID); err != nil {
 		return err
 	}
 	for _, v := range b.Claims {
@@ -125,7 +127,7 @@ type madeRow struct {
 
 // madeRows are what lies in a lot and what was weighed in for it, in one list where both are
 // the same.
-func madeRows(m *studio.Made) (of, from []madeRow) {
+func madeRows(m *shelf.Made) (of, from []madeRow) {
 	if m == nil {
 		return nil, nil
 	}
@@ -151,7 +153,7 @@ func madeRows(m *studio.Made) (of, from []madeRow) {
 }
 
 // undoable are the reasons of movements that are undone on the lot's own page.
-var undoable = []string{studio.WeighIn, studio.TakeOut, studio.Recount, studio.Given, studio.Sold, studio.Spun}
+var undoable = []string{shelf.WeighIn, shelf.TakeOut, shelf.Recount, shelf.Given, shelf.Sold, shelf.Spun}
 
 // moment writes a moment as it travels.
 func moment(at string) string {
@@ -171,11 +173,11 @@ func (s *server) moveLot(c *gin.Context) error {
 	r := &reader{v: c.Request.PostForm}
 	grams := r.grams(u, "grams")
 	reason := c.PostForm("reason")
-	if why := c.PostForm("why"); reason == studio.TakeOut && why != "" {
+	if why := c.PostForm("why"); reason == shelf.TakeOut && why != "" {
 		reason = why
 	}
 	if err = r.wrong.Err(); err == nil {
-		_, err = s.studio.Move(c.Request.Context(), l.ID, studio.MoveInput{
+		_, err = s.studio.Shelf.Move(c.Request.Context(), l.ID, shelf.MoveInput{
 			Reason: reason, Grams: grams, Note: strings.TrimSpace(c.PostForm("note")), Key: c.PostForm("key"),
 		})
 		err = answer.ShortIn(u, err)
@@ -200,7 +202,7 @@ func (s *server) undoMove(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if _, err := s.studio.UndoMove(c.Request.Context(), l.ID, m); err != nil {
+	if _, err := s.studio.Shelf.UndoMove(c.Request.Context(), l.ID, m); err != nil {
 		u, _, unitsErr := s.units(c)
 		if unitsErr != nil {
 			return unitsErr

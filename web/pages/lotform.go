@@ -11,7 +11,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fibre"
-	"fairtangle/studio"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -20,7 +21,7 @@ const colourRows = 5
 
 type lotFormBody struct {
 	Form         form
-	Lot          *studio.Lot
+	Lot          *shelf.Lot
 	Families     []string
 	Kinds        map[string][]fibre.Kind
 	Preparations []fibre.Preparation
@@ -35,8 +36,8 @@ var sourceOptions = []option{
 // foreseenSource is how the colour of what was made here is known until it is measured.
 var foreseenSource = option{"foreseen", "foreseen, not measured yet"}
 
-func (s *server) lotForm(c *gin.Context, status int, f form, lot *studio.Lot) error {
-	kinds, err := s.studio.AllKinds(c.Request.Context(), false)
+func (s *server) lotForm(c *gin.Context, status int, f form, lot *shelf.Lot) error {
+	kinds, err := s.studio.Workshop.AllKinds(c.Request.Context(), false)
 	if err != nil {
 		return err
 	}
@@ -49,7 +50,7 @@ func (s *server) lotForm(c *gin.Context, status int, f form, lot *studio.Lot) er
 			b.Sources = append(slices.Clip(sourceOptions), foreseenSource)
 		}
 	}
-	b.Families, b.Kinds = studio.KindOptions(kinds.List)
+	b.Families, b.Kinds = workshop.KindOptions(kinds.List)
 	for i := range colourRows {
 		b.Rows = append(b.Rows, i)
 	}
@@ -69,9 +70,9 @@ func (s *server) newLotForm(c *gin.Context) error {
 }
 
 // readLot reads the form of a lot.
-func readLot(v url.Values, u show.Units) (in studio.LotInput, r *reader) {
+func readLot(v url.Values, u show.Units) (in shelf.LotInput, r *reader) {
 	r = &reader{v: v}
-	in = studio.LotInput{
+	in = shelf.LotInput{
 		Name: v.Get("name"), Kind: v.Get("kind"), Preparation: v.Get("preparation"), Superwash: v.Get("superwash") != "",
 		WhereFrom: v.Get("where_from"), Note: v.Get("note")}
 	in.StapleMM, in.CostPer100g = readShown(r, u)
@@ -80,14 +81,14 @@ func readLot(v url.Values, u show.Units) (in studio.LotInput, r *reader) {
 		if v.Get("hex"+n) == "" {
 			continue
 		}
-		c := studio.LotColour{Hex: v.Get("hex" + n), Share: 1, Source: v.Get("source" + n)}
+		c := shelf.LotColour{Hex: v.Get("hex" + n), Share: 1, Source: v.Get("source" + n)}
 		if v.Get("share"+n) != "" {
 			c.Share = r.number("share"+n, "a share in percent or parts")
 			if c.Share <= 0 {
 				r.wrong.Add("share"+n, "A share is above 0.")
 			}
 		}
-		if _, _, err := (studio.ColourInput{Hex: &c.Hex}).Read(); err != nil {
+		if _, _, err := (workshop.ColourInput{Hex: &c.Hex}).Read(); err != nil {
 			r.wrong.Add("hex"+n, "Write # and six digits or letters a to f.")
 		}
 		in.Colours = append(in.Colours, c)
@@ -106,15 +107,15 @@ func (s *server) createLot(c *gin.Context) error {
 	if v.Get("grams") != "" {
 		grams = r.grams(u, "grams")
 	}
-	check, err := s.studio.LotChecker(c.Request.Context())
+	check, err := s.studio.Shelf.LotChecker(c.Request.Context())
 	if err != nil {
 		return err
 	}
-	lot := studio.NewLot{LotInput: in, Grams: grams}
+	lot := shelf.NewLot{LotInput: in, Grams: grams}
 	if err := r.both(check(&lot)); err != nil {
 		return s.lotAgain(c, err, v, nil)
 	}
-	lots, err := s.studio.CreateLots(c.Request.Context(), []studio.NewLot{lot}, "")
+	lots, err := s.studio.Shelf.CreateLots(c.Request.Context(), []shelf.NewLot{lot}, "")
 	if err != nil {
 		return s.lotAgain(c, err, v, nil)
 	}
@@ -123,9 +124,9 @@ func (s *server) createLot(c *gin.Context) error {
 }
 
 // lotAgain shows the form again with what was typed and what is wrong.
-func (s *server) lotAgain(c *gin.Context, err error, v url.Values, lot *studio.Lot) error {
+func (s *server) lotAgain(c *gin.Context, err error, v url.Values, lot *shelf.Lot) error {
 	f := typed(v)
-	if now, ok := answer.StaleAs[studio.Lot](err); ok {
+	if now, ok := answer.StaleAs[shelf.Lot](err); ok {
 		f.stale(now.Version, fmt.Sprintf(": it is called “%s” there, %s", now.Name, now.KindName))
 		return s.lotForm(c, http.StatusConflict, f, lot)
 	}
@@ -183,7 +184,7 @@ func (s *server) updateLot(c *gin.Context) error {
 	}
 	keepSpectra(&in, l)
 	keepShown(&in, l, c.Request.PostForm, u)
-	if _, err := s.studio.UpdateLot(c.Request.Context(), l.ID, r.version(), in); err != nil {
+	if _, err := s.studio.Shelf.UpdateLot(c.Request.Context(), l.ID, r.version(), in); err != nil {
 		return s.lotAgain(c, err, c.Request.PostForm, &l)
 	}
 	goTo(c, fmt.Sprintf("/lots/%d", l.ID), "saved")
@@ -204,7 +205,7 @@ func readShown(r *reader, u show.Units) (stapleMM, per100g *float64) {
 
 // keepShown leaves a length and a price as they are where what was shown of them
 // was not changed: they are shown rounded.
-func keepShown(in *studio.LotInput, was studio.Lot, v url.Values, u show.Units) {
+func keepShown(in *shelf.LotInput, was shelf.Lot, v url.Values, u show.Units) {
 	if was.StapleMM != nil && v.Get("staple_mm") == u.PlainStaple(*was.StapleMM) {
 		in.StapleMM = was.StapleMM
 	}
@@ -214,7 +215,7 @@ func keepShown(in *studio.LotInput, was studio.Lot, v url.Values, u show.Units) 
 }
 
 // keepSpectra leaves what was measured where the colour was not changed.
-func keepSpectra(in *studio.LotInput, was studio.Lot) {
+func keepSpectra(in *shelf.LotInput, was shelf.Lot) {
 	for i := range in.Colours {
 		v := &in.Colours[i]
 		for _, o := range was.Colours {

@@ -8,7 +8,8 @@ import (
 
 	"fairtangle/core/advice"
 	"fairtangle/core/fault"
-	"fairtangle/studio"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/show"
 )
 
@@ -21,8 +22,8 @@ type howQuestion struct {
 }
 
 // howQuestions are those that are asked of a lot, with what was typed where that was wrong.
-func (s *server) howQuestions(c *gin.Context, l studio.Lot, f form) (out []howQuestion, err error) {
-	told, err := s.studio.ToldOf(c.Request.Context(), advice.OfLot, l.ID)
+func (s *server) howQuestions(c *gin.Context, l shelf.Lot, f form) (out []howQuestion, err error) {
+	told, err := s.studio.Workshop.ToldOf(c.Request.Context(), advice.OfLot, l.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -64,14 +65,14 @@ func (s *server) tellLot(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	var list []studio.Told
+	var list []workshop.Told
 	var wrong fault.List
 	for _, q := range before {
 		text := c.PostForm(q.Key)
 		if text == q.Told {
 			continue
 		}
-		t := studio.Told{Of: advice.OfLot, ID: l.ID, Key: q.Key}
+		t := workshop.Told{Of: advice.OfLot, ID: l.ID, Key: q.Key}
 		if text != "" {
 			v, err := show.ReadNumber(q.Key, text, "a figure, such as 12")
 			known, _ := advice.QuestionOf(q.Key)
@@ -85,7 +86,7 @@ func (s *server) tellLot(c *gin.Context) error {
 		list = append(list, t)
 	}
 	if err = wrong.Err(); err == nil {
-		_, err = s.studio.TellLook(c.Request.Context(), list...)
+		_, err = s.studio.Advising.TellLook(c.Request.Context(), list...)
 	}
 	if err == nil {
 		c.Redirect(http.StatusSeeOther, "/lots/"+strconv.FormatInt(l.ID, 10)+"?did=saved#how")

@@ -10,26 +10,29 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/buying"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
 
-func (s *server) making(c *gin.Context) (studio.Making, error) {
+func (s *server) making(c *gin.Context) (recipe.Making, error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
-		return studio.Making{}, err
+		return recipe.Making{}, err
 	}
-	return s.studio.Making(c.Request.Context(), n)
+	return s.studio.Recipe.Making(c.Request.Context(), n)
 }
 
 type makingBody struct {
-	Making  studio.Making
+	Making  recipe.Making
 	Form    form
 	Blends  []makingBlend
 	Weighs  []weighRow
-	Ladders []studio.Ladder
+	Ladders []reach.Ladder
 	Layups  []layupRow
 	Need    []needRow
 	Runs    []runRow
@@ -38,7 +41,7 @@ type makingBody struct {
 }
 
 type makingBlend struct {
-	studio.Blend
+	recipe.Blend
 	Bands []bandPart
 }
 
@@ -51,13 +54,13 @@ type bandPart struct {
 }
 
 type weighRow struct {
-	studio.WeighoutRow
+	recipe.WeighoutRow
 	Blend string
 }
 
 // layupRow is a lay-up with the name of its blend.
 type layupRow struct {
-	studio.LayupRow
+	laying.LayupRow
 	Blend string
 }
 
@@ -82,7 +85,7 @@ func (s *server) makingPage(c *gin.Context) error {
 	return s.showMaking(c, http.StatusOK, m, f, newForm())
 }
 
-func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blendForm form) error {
+func (s *server) showMaking(c *gin.Context, status int, m recipe.Making, f, blendForm form) error {
 	st, err := s.stateOf(c, m.ID)
 	if err != nil {
 		return err
@@ -103,12 +106,12 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 	for _, w := range st.weighs {
 		b.Weighs = append(b.Weighs, weighRow{w, names[w.BlendID]})
 	}
-	runs, err := s.studio.RunsOf(c.Request.Context(), m.ID)
+	runs, err := s.studio.Carder.RunsOf(c.Request.Context(), m.ID)
 	if err != nil {
 		return err
 	}
 	b.Runs = runRows(runs, u)
-	if b.Ladders, err = s.studio.GradientsOf(c.Request.Context(), m.ID); err != nil {
+	if b.Ladders, err = s.studio.Reach.GradientsOf(c.Request.Context(), m.ID); err != nil {
 		return err
 	}
 	if b.Wanted, err = s.wantedToo(c, m.ID, u); err != nil {
@@ -121,7 +124,7 @@ func (s *server) showMaking(c *gin.Context, status int, m studio.Making, f, blen
 }
 
 // bandsOf places the bands of a small share bar, in percent of its width.
-func bandsOf(b studio.Blend) (out []bandPart) {
+func bandsOf(b recipe.Blend) (out []bandPart) {
 	var x float64
 	for i, v := range b.Components {
 		out = append(out, bandPart{art.BandLink(v.KindProperties(), v.Hexes(), i, art.SmallTile), v.Name, v.Share, x * 100, v.Share * 100, show.Letter(i)})
@@ -185,13 +188,13 @@ func (s *server) updateMaking(c *gin.Context) error {
 		return err
 	}
 	r := &reader{v: c.Request.PostForm}
-	_, err = s.studio.UpdateMaking(c.Request.Context(), m.ID, r.version(), studio.MakingInput{Name: r.v.Get("name"), Note: r.v.Get("note"), Archived: m.Archived})
+	_, err = s.studio.Recipe.UpdateMaking(c.Request.Context(), m.ID, r.version(), recipe.MakingInput{Name: r.v.Get("name"), Note: r.v.Get("note"), Archived: m.Archived})
 	if err == nil {
 		goTo(c, fmt.Sprintf("/makings/%d", m.ID), "saved")
 		return nil
 	}
 	f := typed(r.v)
-	if now, ok := answer.StaleAs[studio.Making](err); ok {
+	if now, ok := answer.StaleAs[recipe.Making](err); ok {
 		f.stale(now.Version, fmt.Sprintf(", under the name “%s”, with the note “%s”", now.Name, now.Note))
 		return s.showMaking(c, http.StatusConflict, m, f, newForm())
 	}
@@ -206,7 +209,7 @@ func (s *server) copyMaking(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if m, err = s.studio.CopyMaking(c.Request.Context(), m.ID); err != nil {
+	if m, err = s.studio.Recipe.CopyMaking(c.Request.Context(), m.ID); err != nil {
 		return err
 	}
 	goTo(c, fmt.Sprintf("/makings/%d", m.ID), "copied")
@@ -218,7 +221,7 @@ func (s *server) archiveMaking(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	_, err = s.studio.UpdateMaking(c.Request.Context(), m.ID, m.Version, studio.MakingInput{Name: m.Name, Note: m.Note, Archived: !m.Archived})
+	_, err = s.studio.Recipe.UpdateMaking(c.Request.Context(), m.ID, m.Version, recipe.MakingInput{Name: m.Name, Note: m.Note, Archived: !m.Archived})
 	if err != nil {
 		return err
 	}
@@ -234,7 +237,7 @@ func (s *server) createBlend(c *gin.Context) error {
 	if err := parsed(c); err != nil {
 		return err
 	}
-	b, err := s.studio.CreateBlend(c.Request.Context(), m.ID, studio.BlendInput{Name: c.PostForm("blend_name"), TotalG: 60, Passes: 2})
+	b, err := s.studio.Recipe.CreateBlend(c.Request.Context(), m.ID, recipe.BlendInput{Name: c.PostForm("blend_name"), TotalG: 60, Passes: 2})
 	if err != nil {
 		f := typed(c.Request.PostForm)
 		if !s.blame(c, &f, err) {
@@ -251,20 +254,20 @@ func (s *server) createBlend(c *gin.Context) error {
 // wantedToo says which lots of a making others want too, where there is not enough for all: who
 // was first, and what each lacks.
 func (s *server) wantedToo(c *gin.Context, making int64, u show.Units) (out []string, err error) {
-	claims, err := s.studio.ClaimsOf(c.Request.Context(), making)
+	claims, err := s.studio.Buying.ClaimsOf(c.Request.Context(), making)
 	if err != nil {
 		return nil, err
 	}
-	of := map[int64][]studio.Claim{}
+	of := map[int64][]buying.Claim{}
 	for _, v := range claims {
 		of[v.LotID] = append(of[v.LotID], v)
 	}
 	for _, v := range claims {
 		list := of[v.LotID]
-		if v.MakingID != making || len(list) < 2 || !slices.ContainsFunc(list, func(c studio.Claim) bool { return c.LacksG > 0 }) {
+		if v.MakingID != making || len(list) < 2 || !slices.ContainsFunc(list, func(c buying.Claim) bool { return c.LacksG > 0 }) {
 			continue
 		}
-		lot, err := s.studio.Lot(c.Request.Context(), v.LotID)
+		lot, err := s.studio.Shelf.Lot(c.Request.Context(), v.LotID)
 		if err != nil {
 			return nil, err
 		}

@@ -6,7 +6,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
 )
 
 type makingsBody struct {
@@ -22,9 +23,9 @@ type makingsBody struct {
 const makingsPage = 24
 
 type makingRow struct {
-	studio.Making
+	recipe.Making
 	Strand string
-	Blends []studio.Blend
+	Blends []recipe.Blend
 	Status string
 }
 
@@ -32,13 +33,13 @@ func (s *server) makings(c *gin.Context) error { return s.showMakings(c, http.St
 
 func (s *server) showMakings(c *gin.Context, status int, f form) error {
 	b := makingsBody{Form: f, Archived: c.Query("show") == "put-away"}
-	shelf, err := s.studio.Shelf(c.Request.Context(), studio.LotFilter{Limit: 1})
+	shelf, err := s.studio.Shelf.Shelf(c.Request.Context(), shelf.LotFilter{Limit: 1})
 	if err != nil {
 		return err
 	}
 	b.Fibre = shelf.Total > 0
 	b.Q, b.Pages = c.Query("q"), pagesOf(c, makingsPage)
-	list, all, err := s.studio.MakingsPage(c.Request.Context(), b.Archived, b.Q, b.Pages.Offset, b.Pages.Size)
+	list, all, err := s.studio.Recipe.MakingsPage(c.Request.Context(), b.Archived, b.Q, b.Pages.Offset, b.Pages.Size)
 	if err != nil {
 		return err
 	}
@@ -67,7 +68,7 @@ func (s *server) createMaking(c *gin.Context) error {
 	if err := parsed(c); err != nil {
 		return err
 	}
-	m, err := s.studio.CreateMaking(c.Request.Context(), studio.MakingInput{Name: c.PostForm("name")})
+	m, err := s.studio.Recipe.CreateMaking(c.Request.Context(), recipe.MakingInput{Name: c.PostForm("name")})
 	if err != nil {
 		f := typed(c.Request.PostForm)
 		if !s.blame(c, &f, err) {

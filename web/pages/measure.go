@@ -9,7 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
-	"fairtangle/studio"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -24,18 +24,18 @@ func (s *server) measureLot(c *gin.Context) error {
 		return err
 	}
 	at, _ := strconv.Atoi(c.PostForm("colour"))
-	var m studio.Measured
+	var m shelf.Measured
 	if file, _, fileErr := c.Request.FormFile("spectra"); fileErr == nil {
 		defer file.Close()
 		data, readErr := io.ReadAll(io.LimitReader(file, answer.BodyLimit))
 		if readErr != nil {
 			return readErr
 		}
-		m, err = s.studio.ImportSpectrum(c.Request.Context(), l.ID, l.Version, at, data, c.PostForm("reading"))
+		m, err = s.studio.Shelf.ImportSpectrum(c.Request.Context(), l.ID, l.Version, at, data, c.PostForm("reading"))
 	} else if c.PostForm("how") == "file" {
 		err = fault.New("spectra", "Choose the CSV file of a colour reader.")
 	} else {
-		m, err = s.studio.MeasureLot(c.Request.Context(), l.ID, l.Version, at)
+		m, err = s.studio.Shelf.MeasureLot(c.Request.Context(), l.ID, l.Version, at)
 	}
 	if err != nil {
 		f := newForm()
@@ -55,7 +55,7 @@ func (s *server) coloursBack(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if _, err := s.studio.ColoursBack(c.Request.Context(), l.ID, l.Version); err != nil {
+	if _, err := s.studio.Shelf.ColoursBack(c.Request.Context(), l.ID, l.Version); err != nil {
 		return err
 	}
 	if wantsJSON(c) {
@@ -75,7 +75,7 @@ func (s *server) readUnder(c *gin.Context) error {
 	if err := answer.Decode(c, &q); err != nil {
 		return err
 	}
-	v, r, err := s.studio.ReadColour(c.Request.Context(), q.Under)
+	v, r, err := s.studio.Shelf.ReadColour(c.Request.Context(), q.Under)
 	if err != nil {
 		return err
 	}

@@ -10,32 +10,34 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/yarns"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 // needView is a need as its page shows it; all texts are ready.
 type needView struct {
-	ID      int64           `json:"id"`
-	Version int64           `json:"version"`
-	Input   studio.NeedPlan `json:"input"`
-	Amiss   string          `json:"amiss"`
-	What    string          `json:"what"`
-	Way     string          `json:"way"`
-	Look    string          `json:"look"`
-	Lot     string          `json:"lot"`
-	Fields  []needField     `json:"fields"`
-	Allow   []needField     `json:"allow"`
-	Uses    []needUse       `json:"uses"`
-	Big     string          `json:"big"`
-	Said    string          `json:"said"`
-	Lines   []cardFact      `json:"lines"`
-	Flow    []needFlow      `json:"flow"`
-	Blends  []needBlend     `json:"blends"`
-	Apart   bool            `json:"apart"`
-	Units   []cardFact      `json:"units"`
-	Lacks   []string        `json:"lacks"`
+	ID      int64          `json:"id"`
+	Version int64          `json:"version"`
+	Input   yarns.NeedPlan `json:"input"`
+	Amiss   string         `json:"amiss"`
+	What    string         `json:"what"`
+	Way     string         `json:"way"`
+	Look    string         `json:"look"`
+	Lot     string         `json:"lot"`
+	Fields  []needField    `json:"fields"`
+	Allow   []needField    `json:"allow"`
+	Uses    []needUse      `json:"uses"`
+	Big     string         `json:"big"`
+	Said    string         `json:"said"`
+	Lines   []cardFact     `json:"lines"`
+	Flow    []needFlow     `json:"flow"`
+	Blends  []needBlend    `json:"blends"`
+	Apart   bool           `json:"apart"`
+	Units   []cardFact     `json:"units"`
+	Lacks   []string       `json:"lacks"`
 	stepsView
 }
 
@@ -83,7 +85,7 @@ var flowNames = map[string]string{
 var useNames = map[string]string{"next-to-skin": "next to the skin", "hard-wearing": "hard wearing", "socks": "socks", "felting": "to be felted",
 	"machine-wash": "machine washed"}
 
-func (s *server) needView(n studio.Need, u show.Units, at stepsView) needView {
+func (s *server) needView(n yarns.Need, u show.Units, at stepsView) needView {
 	v := needView{
 		ID: n.ID, Version: n.Version, Amiss: n.Amiss, Input: n.NeedPlan,
 		What: n.What, Way: n.Way, Look: n.Look, Fields: needFields(n, u), Allow: needAllowances(n, u),
@@ -92,7 +94,7 @@ func (s *server) needView(n studio.Need, u show.Units, at stepsView) needView {
 	if n.LotID != nil {
 		v.Lot = strconv.FormatInt(*n.LotID, 10)
 	}
-	for _, use := range studio.NeedUses {
+	for _, use := range yarns.NeedUses {
 		v.Uses = append(v.Uses, needUse{use, useNames[use], slices.Contains(n.Uses, use)})
 	}
 	if n.Enough {
@@ -121,7 +123,7 @@ func (s *server) needView(n studio.Need, u show.Units, at stepsView) needView {
 func round2(v float64) float64 { f, _ := strconv.ParseFloat(show.Fixed(v, 2), 64); return f }
 
 // answer puts into words what was worked out.
-func (v *needView) answer(n studio.Need, u show.Units) {
+func (v *needView) answer(n yarns.Need, u show.Units) {
 	v.Big = u.Grams(n.FibreG)
 	v.Said = "of carded fibre"
 	if n.HighG-n.LowG > 0.5 {
@@ -156,7 +158,7 @@ func (v *needView) answer(n studio.Need, u show.Units) {
 }
 
 // needFields are the numbers of the way in which the need is told.
-func needFields(n studio.Need, u show.Units) []needField {
+func needFields(n yarns.Need, u show.Units) []needField {
 	field := func(name, label, text string, known bool) needField {
 		f := needField{Name: name, Label: label, Locked: slices.Contains(n.Locked, name)}
 		if known {
@@ -201,7 +203,7 @@ func needFields(n studio.Need, u show.Units) []needField {
 	return []needField{}
 }
 
-func needAllowances(n studio.Need, u show.Units) []needField {
+func needAllowances(n yarns.Need, u show.Units) []needField {
 	labels := map[string]string{
 		"margin_pct": "Margin, %", "waste_pct": "Lost in spinning, %", "finishing_pct": "Lost in washing, %", "take_up_pct": "Taken up in plying, %",
 		"sample_g": "Sample, " + u.Weight(),
@@ -232,7 +234,7 @@ func needAllowances(n studio.Need, u show.Units) []needField {
 
 type needBody struct {
 	View   needView
-	Making studio.Making
+	Making recipe.Making
 	Ways   []option
 	Looks  []string
 	Lots   lotChoices
@@ -247,12 +249,12 @@ func (s *server) needOfMaking(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	n, err := s.studio.NeedOf(c.Request.Context(), m.ID)
+	n, err := s.studio.Yarns.NeedOf(c.Request.Context(), m.ID)
 	if err == nil {
 		c.Redirect(http.StatusSeeOther, fmt.Sprintf("/needs/%d", n.ID))
 		return nil
 	}
-	if !errors.Is(err, studio.ErrNotFound) {
+	if !errors.Is(err, floor.ErrNotFound) {
 		return err
 	}
 	return s.showNeed(c, m, needBody{Making: m, Ways: needWays})
@@ -267,7 +269,7 @@ func (s *server) startNeed(c *gin.Context) error {
 	if err := parsed(c); err != nil {
 		return err
 	}
-	n, err := s.studio.StartNeed(c.Request.Context(), m.ID, studio.NeedPlan{Way: c.PostForm("way")})
+	n, err := s.studio.Yarns.StartNeed(c.Request.Context(), m.ID, yarns.NeedPlan{Way: c.PostForm("way")})
 	if err != nil {
 		return err
 	}
@@ -281,11 +283,11 @@ func (s *server) needPage(c *gin.Context) error {
 		return err
 	}
 	ctx := c.Request.Context()
-	n, err := s.studio.Need(ctx, id)
+	n, err := s.studio.Yarns.Need(ctx, id)
 	if err != nil {
 		return err
 	}
-	m, err := s.studio.Making(ctx, n.MakingID)
+	m, err := s.studio.Recipe.Making(ctx, n.MakingID)
 	if err != nil {
 		return err
 	}
@@ -297,7 +299,7 @@ func (s *server) needPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	b := needBody{View: s.needView(n, u, at), Making: m, Ways: needWays, Looks: studio.NeedLooks}
+	b := needBody{View: s.needView(n, u, at), Making: m, Ways: needWays, Looks: yarns.NeedLooks}
 	if b.Lots, err = s.lotChoices(ctx, u, "some", n.LotID); err != nil {
 		return err
 	}
@@ -307,7 +309,7 @@ func (s *server) needPage(c *gin.Context) error {
 	return s.showNeed(c, m, b)
 }
 
-func (s *server) showNeed(c *gin.Context, m studio.Making, b needBody) error {
+func (s *server) showNeed(c *gin.Context, m recipe.Making, b needBody) error {
 	st, err := s.stateOf(c, m.ID)
 	if err != nil {
 		return err
@@ -323,20 +325,20 @@ func (s *server) showNeed(c *gin.Context, m studio.Making, b needBody) error {
 }
 
 // need is how a need is changed on its page.
-func (s *server) need() piece[studio.NeedPlan, studio.NeedChange, studio.Need] {
-	return piece[studio.NeedPlan, studio.NeedChange, studio.Need]{
+func (s *server) need() piece[yarns.NeedPlan, yarns.NeedChange, yarns.Need] {
+	return piece[yarns.NeedPlan, yarns.NeedChange, yarns.Need]{
 		table: "needs",
 		read:  readNeed,
-		apply: s.studio.ApplyNeed,
-		save: func(ctx context.Context, id, version int64, v studio.Need, _ string) (studio.Need, error) {
-			return s.studio.SaveNeed(ctx, id, version, v.NeedPlan)
+		apply: s.studio.Yarns.ApplyNeed,
+		save: func(ctx context.Context, id, version int64, v yarns.Need, _ string) (yarns.Need, error) {
+			return s.studio.Yarns.SaveNeed(ctx, id, version, v.NeedPlan)
 		},
-		step: s.studio.StepNeed,
-		mark: func(v *studio.Need, id, version int64) { v.ID, v.Version = id, version },
-		view: func(_ *gin.Context, v studio.Need, u show.Units, at stepsView) (any, error) {
+		step: s.studio.Yarns.StepNeed,
+		mark: func(v *yarns.Need, id, version int64) { v.ID, v.Version = id, version },
+		view: func(_ *gin.Context, v yarns.Need, u show.Units, at stepsView) (any, error) {
 			return s.needView(v, u, at), nil
 		},
-		sum: sumOf(func(in studio.NeedPlan, u show.Units) string {
+		sum: sumOf(func(in yarns.NeedPlan, u show.Units) string {
 			switch {
 			case in.Way == "yarn" && in.Length > 0:
 				return in.What + ", " + u.Yarn(in.Length)
@@ -349,7 +351,7 @@ func (s *server) need() piece[studio.NeedPlan, studio.NeedChange, studio.Need] {
 }
 
 // readNeed turns typed fields into the change that they mean.
-func readNeed(_ *gin.Context, q *edit[studio.NeedPlan, studio.NeedChange], u show.Units) (err error) {
+func readNeed(_ *gin.Context, q *edit[yarns.NeedPlan, yarns.NeedChange], u show.Units) (err error) {
 	if q.Change == nil {
 		return nil
 	}
@@ -386,7 +388,7 @@ func (s *server) giveWeights(c *gin.Context) error {
 	if n, err := strconv.ParseInt(c.PostForm("blend"), 10, 64); err == nil {
 		only = []int64{n}
 	}
-	if _, err := s.studio.GiveWeights(c.Request.Context(), id, only...); err != nil {
+	if _, err := s.studio.Yarns.GiveWeights(c.Request.Context(), id, only...); err != nil {
 		return err
 	}
 	goTo(c, fmt.Sprintf("/needs/%d", id), "saved")

@@ -12,29 +12,30 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 type newLayupBody struct {
-	Blend    studio.Blend
-	Making   studio.Making
+	Blend    recipe.Blend
+	Making   recipe.Making
 	Form     form
 	Choices  []choiceRow
 	Builders []builderWord
 	Matters  []layup.Matter
-	Layups   []studio.LayupRow
+	Layups   []laying.LayupRow
 	Back     string
 }
 
 // choiceRow is a piece of equipment beside the others.
 type choiceRow struct {
-	studio.EquipmentChoice
+	laying.EquipmentChoice
 	Size, UnitWord, Fill, Time, Makes string
 }
 
-func choiceRowOf(c studio.EquipmentChoice, u show.Units) choiceRow {
+func choiceRowOf(c laying.EquipmentChoice, u show.Units) choiceRow {
 	row := choiceRow{EquipmentChoice: c, Size: u.Size(c.Equipment.WidthMM) + " × " + u.Size(c.Equipment.LengthMM), UnitWord: unitWord(c.Type, c.Units),
 		Fill: show.Percent(float64(int(100*c.Fill+0.5)) / 100), Time: fmt.Sprintf("%.0f min", c.Minutes)}
 	if c.Minutes >= 90 {
@@ -71,7 +72,7 @@ func idOf(c *gin.Context) int64 {
 	return n
 }
 
-func (s *server) showNewLayup(c *gin.Context, status int, b studio.Blend, m studio.Making, f form) error {
+func (s *server) showNewLayup(c *gin.Context, status int, b recipe.Blend, m recipe.Making, f form) error {
 	st, err := s.stateOf(c, m.ID)
 	if err != nil {
 		return err
@@ -82,7 +83,7 @@ func (s *server) showNewLayup(c *gin.Context, status int, b studio.Blend, m stud
 	}
 	body := newLayupBody{Blend: b, Making: m, Form: f, Builders: builderWords, Matters: layup.MattersOf(layup.OfLayup, layup.OfCarding),
 		Back: fmt.Sprintf("/blends/%d/layup", b.ID)}
-	choices, err := s.studio.ChooseEquipment(c.Request.Context(), b.ID)
+	choices, err := s.studio.Laying.ChooseEquipment(c.Request.Context(), b.ID)
 	if err != nil {
 		return err
 	}
@@ -92,7 +93,7 @@ func (s *server) showNewLayup(c *gin.Context, status int, b studio.Blend, m stud
 		}
 		body.Choices = append(body.Choices, choiceRowOf(v, u))
 	}
-	if body.Layups, err = s.studio.LayupsOf(c.Request.Context(), b.ID); err != nil {
+	if body.Layups, err = s.studio.Laying.LayupsOf(c.Request.Context(), b.ID); err != nil {
 		return err
 	}
 	s.render(c, status, "newlayup", page{Title: "Lay up " + b.Name, Here: "makings", Strand: strandFor(m, st, "Lay-up", &b, set.Ground), Wide: true}, body)
@@ -118,9 +119,9 @@ func (s *server) createLayup(c *gin.Context) error {
 	if err != nil {
 		r.wrong.Add("equipment_id", "Choose what to lay it on.")
 	}
-	q := studio.SchoolsToBuild(m.Schools, layup.Builder(r.v.Get("builder")))
+	q := laying.SchoolsToBuild(m.Schools, layup.Builder(r.v.Get("builder")))
 	if r.v.Get("builder") == "empty" {
-		q = studio.BuildInput{}
+		q = laying.BuildInput{}
 	}
 	units := 0
 	if r.v.Get("units") != "" {
@@ -137,9 +138,9 @@ func (s *server) createLayup(c *gin.Context) error {
 	}
 	q.Smooth = r.v.Get("smooth") != ""
 	err = r.wrong.Err()
-	var l studio.Layup
+	var l laying.Layup
 	if err == nil {
-		if l, err = s.studio.BuildOnto(c.Request.Context(), b.ID, equipment, units, r.v.Get("name"), q); err == nil {
+		if l, err = s.studio.Laying.BuildOnto(c.Request.Context(), b.ID, equipment, units, r.v.Get("name"), q); err == nil {
 			goTo(c, fmt.Sprintf("/layups/%d", l.ID), "")
 			return nil
 		}
@@ -189,9 +190,9 @@ func schoolsIn(c *gin.Context, before map[string]string) map[string]string {
 	return chosen
 }
 
-func (s *server) keepSchools(c *gin.Context, m studio.Making, chosen map[string]string) (studio.Making, error) {
+func (s *server) keepSchools(c *gin.Context, m recipe.Making, chosen map[string]string) (recipe.Making, error) {
 	version, _ := strconv.ParseInt(c.PostForm("version"), 10, 64)
-	m, err := s.studio.UpdateMaking(c.Request.Context(), m.ID, version, studio.MakingInput{Name: m.Name, Note: m.Note, Archived: m.Archived, Schools: chosen})
+	m, err := s.studio.Recipe.UpdateMaking(c.Request.Context(), m.ID, version, recipe.MakingInput{Name: m.Name, Note: m.Note, Archived: m.Archived, Schools: chosen})
 	var l fault.List
 	if errors.As(err, &l) {
 		return m, answer.BadShape{Field: l[0].Field, Message: l[0].Message}

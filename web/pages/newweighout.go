@@ -11,18 +11,20 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/unit"
-	"fairtangle/studio"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
 
 type newWeighoutBody struct {
-	Blend studio.Blend
+	Blend recipe.Blend
 	Form  form
-	Plan  *studio.Weighout
+	Plan  *scale.Weighout
 	Lines []weighLine
-	Fills []studio.Fill
+	Fills []scale.Fill
 	UnitG float64
 	Grid  grid
 	Steps []option
@@ -32,7 +34,7 @@ type newWeighoutBody struct {
 }
 
 // learnedSaid says which losses of a blend's fibres were learned from runs.
-func learnedSaid(b studio.Blend) string {
+func learnedSaid(b recipe.Blend) string {
 	var out []string
 	for _, c := range b.Components {
 		if l := c.Learned; l != nil {
@@ -57,9 +59,9 @@ type weighLine struct {
 // stepOptions are the steps that scales in the maker's unit have, with the one that
 // is set where it is another.
 func stepOptions(u show.Units) (out []option) {
-	steps := studio.ScaleSteps
+	steps := workshop.ScaleSteps
 	if u.Ounces {
-		steps = studio.OunceSteps
+		steps = workshop.OunceSteps
 	}
 	if !slices.Contains(steps, u.Step) {
 		steps = append([]unit.Milligrams{u.Step}, steps...)
@@ -76,9 +78,9 @@ func (s *server) newWeighoutForm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	suggest := s.studio.WeighoutSuggestion
+	suggest := s.studio.Scale.WeighoutSuggestion
 	if c.Query("sample") == "1" {
-		suggest = s.studio.SampleSuggestion
+		suggest = s.studio.Scale.SampleSuggestion
 	}
 	in, err := suggest(c.Request.Context(), b)
 	if err != nil {
@@ -111,13 +113,13 @@ func (s *server) newWeighoutForm(c *gin.Context) error {
 }
 
 // readWeighout reads the form's values.
-func readWeighout(values map[string]string, u show.Units, components int) (studio.WeighoutInput, *reader) {
+func readWeighout(values map[string]string, u show.Units, components int) (scale.WeighoutInput, *reader) {
 	v := url.Values{}
 	for k, s := range values {
 		v.Set(k, s)
 	}
 	r := &reader{v: v}
-	in := studio.WeighoutInput{
+	in := scale.WeighoutInput{
 		Name: v.Get("name"), Units: r.count("units", "how many"), FinishedG: r.grams(u, "finished_g"), Passes: r.count("passes", "how many"),
 		StepG: r.number("step_g", "the scale's step"), Sample: v.Get("sample") == "1",
 	}
@@ -125,7 +127,7 @@ func readWeighout(values map[string]string, u show.Units, components int) (studi
 		in.LayupID = &id
 	}
 	for i := range components {
-		in.Lines = append(in.Lines, studio.WeighoutLoss{
+		in.Lines = append(in.Lines, scale.WeighoutLoss{
 			LossPct:     r.number(fmt.Sprintf("components[%d].loss_pct", i), "a loss in percent, such as 2"),
 			Decay:       r.orUsual(fmt.Sprintf("components[%d].decay", i), "a number from 0 to 1, such as 0.6"),
 			JoinsAtPass: r.count(fmt.Sprintf("components[%d].joins_at_pass", i), "a pass"),
@@ -134,12 +136,12 @@ func readWeighout(values map[string]string, u show.Units, components int) (studi
 	return in, r
 }
 
-func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f form) error {
+func (s *server) showNewWeighout(c *gin.Context, status int, b recipe.Blend, f form) error {
 	u, set, err := s.units(c)
 	if err != nil {
 		return err
 	}
-	m, err := s.studio.Making(c.Request.Context(), b.MakingID)
+	m, err := s.studio.Recipe.Making(c.Request.Context(), b.MakingID)
 	if err != nil {
 		return err
 	}
@@ -156,11 +158,11 @@ func (s *server) showNewWeighout(c *gin.Context, status int, b studio.Blend, f f
 	in, r := readWeighout(f.Values, u, len(b.Components))
 	err = r.wrong.Err()
 	if err == nil {
-		var plan studio.Weighout
-		if plan, err = s.studio.PlanWeighout(c.Request.Context(), b.ID, in); err == nil {
+		var plan scale.Weighout
+		if plan, err = s.studio.Scale.PlanWeighout(c.Request.Context(), b.ID, in); err == nil {
 			plan.Next = nil // nothing is to be weighed before it is kept
 			body.Plan, body.Grid, body.UnitG = &plan, gridOf(plan, u), plan.TotalG/float64(len(plan.Units))
-			if body.Fills, err = s.studio.Fills(c.Request.Context(), b, body.UnitG, plan.TotalG); err != nil {
+			if body.Fills, err = s.studio.Scale.Fills(c.Request.Context(), b, body.UnitG, plan.TotalG); err != nil {
 				return err
 			}
 		}
@@ -198,8 +200,8 @@ func (s *server) createWeighout(c *gin.Context) error {
 	f := typed(c.Request.PostForm)
 	in, r := readWeighout(f.Values, u, len(b.Components))
 	if err = r.wrong.Err(); err == nil {
-		var w studio.Weighout
-		if w, err = s.studio.CreateWeighout(c.Request.Context(), b.ID, in); err == nil {
+		var w scale.Weighout
+		if w, err = s.studio.Scale.CreateWeighout(c.Request.Context(), b.ID, in); err == nil {
 			goTo(c, fmt.Sprintf("/weighouts/%d", w.ID), "kept")
 			return nil
 		}
@@ -216,7 +218,7 @@ func (s *server) weighAddition(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.CreateAddition(c.Request.Context(), n)
+	w, err := s.studio.Scale.CreateAddition(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}

@@ -9,7 +9,9 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/notebook"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/show"
 )
 
@@ -18,11 +20,11 @@ const notebookLines = 20
 
 type notebookBody struct {
 	Q, Making, Sort string
-	Makings         []studio.MakingName
+	Makings         []recipe.MakingName
 	Days            []notebookDay
 	Total           int64
 	Prev, Next      string
-	Record          studio.Record
+	Record          notebook.Record
 	Plots           []weightPlot
 	Kinds           []kindLine
 	Lessons         []lessonLine
@@ -71,24 +73,24 @@ type lessonLine struct {
 
 func (s *server) notebook(c *gin.Context) error {
 	b := notebookBody{Q: c.Query("q"), Making: c.Query("making"), Sort: c.Query("sort")}
-	f := studio.NotebookFilter{Search: b.Q, Sort: b.Sort, Limit: notebookLines}
+	f := notebook.NotebookFilter{Search: b.Q, Sort: b.Sort, Limit: notebookLines}
 	f.Making, _ = strconv.ParseInt(b.Making, 10, 64)
 	at, _ := strconv.Atoi(c.Query("page"))
 	at = min(max(at, 0), 1_000_000)
 	f.Offset = at * f.Limit
 	ctx := c.Request.Context()
-	lines, total, err := s.studio.Notebook(ctx, f)
+	lines, total, err := s.studio.Notebook.Notebook(ctx, f)
 	if err != nil {
 		return err
 	}
-	if b.Makings, err = s.studio.MakingNames(ctx); err != nil {
+	if b.Makings, err = s.studio.Recipe.MakingNames(ctx); err != nil {
 		return err
 	}
 	u, _, err := s.units(c)
 	if err != nil {
 		return err
 	}
-	if b.Record, err = s.studio.Record(ctx); err != nil {
+	if b.Record, err = s.studio.Notebook.Record(ctx); err != nil {
 		return err
 	}
 	b.Total = total
@@ -117,7 +119,7 @@ var sortWords = map[string]string{"carding": "carded", "fleece": "raw fleece", "
 // undyed is the colour of what no colour is known of.
 const undyed = "#d9d2c0"
 
-func notebookLineOf(l studio.NotebookLine, u show.Units) notebookLine {
+func notebookLineOf(l notebook.NotebookLine, u show.Units) notebookLine {
 	out := notebookLine{Name: l.Name, Making: l.Making, MakeID: l.MakingID, Sort: sortWords[l.Sort], Value: fmt.Sprintf("carding-%d", l.ID)}
 	if v := l.Sample; v != nil {
 		out.Href = fmt.Sprintf("/calibration?sample=%d", v.ID)
@@ -160,7 +162,7 @@ func notebookLineOf(l studio.NotebookLine, u show.Units) notebookLine {
 }
 
 // shapesOf draws what came off of a run: batts by the root of their grams, rolags one by one.
-func shapesOf(v studio.Run) (out []shape) {
+func shapesOf(v carder.Run) (out []shape) {
 	x := 0.0
 	for _, unit := range v.Units[:min(len(v.Units), 12)] {
 		last := unit.Passes[len(unit.Passes)-1]
@@ -182,7 +184,7 @@ func shapesOf(v studio.Run) (out []shape) {
 }
 
 // runFacts are what was foreseen of a run and what came, side by side.
-func runFacts(v studio.Run, u show.Units) []cardFact {
+func runFacts(v carder.Run, u show.Units) []cardFact {
 	u = u.WithStep(v.Weighout.StepG)
 	var off, said, low, high, minutes float64
 	var looks, foreseen []string
@@ -267,7 +269,7 @@ func (b *notebookBody) look(u show.Units) {
 	b.More = max(0, len(r.Lessons)-shown)
 }
 
-func kindLinesOf(list []studio.KindLearned) (out []kindLine) {
+func kindLinesOf(list []carder.KindLearned) (out []kindLine) {
 	for _, k := range list {
 		out = append(out, kindLine{
 			Name: k.Name, Usual: show.Fixed(k.UsualPct, 1), Now: show.Fixed(k.MeanPct, 1), Range: show.Fixed(k.LowPct, 1) + " to " + show.Fixed(k.HighPct, 1),
@@ -291,7 +293,7 @@ func (s *server) learning(c *gin.Context) error {
 	}
 	ctx := c.Request.Context()
 	if c.PostForm("run") == "" {
-		if err := s.studio.Learning(ctx, c.PostForm("on") == "1"); err != nil {
+		if err := s.studio.Notebook.Learning(ctx, c.PostForm("on") == "1"); err != nil {
 			return err
 		}
 		goTo(c, "/notebook#learned", "saved")
@@ -304,7 +306,7 @@ func (s *server) learning(c *gin.Context) error {
 	if c.PostForm("apart") == "1" {
 		apart = 1
 	}
-	_, err := s.studio.Tell(ctx, id, studio.EntryInput{Key: c.PostForm("key"), Unit: unit, Pass: pass, What: "apart", Number: &apart})
+	_, err := s.studio.Carder.Tell(ctx, id, carder.EntryInput{Key: c.PostForm("key"), Unit: unit, Pass: pass, What: "apart", Number: &apart})
 	if err != nil {
 		return err
 	}

@@ -9,7 +9,10 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/notebook"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/show"
 )
 
@@ -38,14 +41,14 @@ func (s *server) notebookBeside(c *gin.Context) error {
 		_, number, _ := strings.Cut(v, "-")
 		n, err := strconv.ParseInt(number, 10, 64)
 		if err != nil || !strings.HasPrefix(v, "carding-") {
-			return studio.ErrNotFound
+			return floor.ErrNotFound
 		}
-		r, err := s.studio.Run(c.Request.Context(), n)
+		r, err := s.studio.Carder.Run(c.Request.Context(), n)
 		if err != nil {
 			return err
 		}
 		at, _ := time.Parse(time.RFC3339, r.At)
-		l := studio.NotebookLine{Run: &r}
+		l := notebook.NotebookLine{Run: &r}
 		l.Name, l.Sort, l.ID, l.At = r.Name, "carding", r.ID, at
 		b.Names[i] = notebookLineOf(l, u)
 		facts := append([]cardFact{{"When", show.Date(at)}}, contentFacts(r)...)
@@ -70,7 +73,7 @@ func (b *besideBody) put(i int, f cardFact) {
 }
 
 // contentFacts are the fibres of a run and their shares.
-func contentFacts(v studio.Run) (out []cardFact) {
+func contentFacts(v carder.Run) (out []cardFact) {
 	for _, c := range v.Weighout.Components {
 		out = append(out, cardFact{c.Name, show.Percent(c.FinishedShare)})
 	}
@@ -79,9 +82,9 @@ func contentFacts(v studio.Run) (out []cardFact) {
 
 // recordCardBody is a run on one sheet, to print and keep.
 type recordCardBody struct {
-	Run      studio.Run
+	Run      carder.Run
 	View     runView
-	Blend    studio.Blend
+	Blend    recipe.Blend
 	Bands    []bandPart
 	Facts    []cardFact
 	Contents []cardFact
@@ -98,8 +101,8 @@ func (s *server) recordCard(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if v.Sort == studio.FleeceRun {
-		return studio.ErrNotFound
+	if v.Sort == carder.FleeceRun {
+		return floor.ErrNotFound
 	}
 	b := recordCardBody{Run: v, Blend: blend, Bands: bandsOf(blend), Facts: runFacts(v, u), Size: c.DefaultQuery("size", "A5"), Sizes: cardSizes}
 	if b.View, err = s.runView(c, v, u); err != nil {

@@ -5,7 +5,8 @@ import (
 	"math"
 
 	"fairtangle/core/carding"
-	"fairtangle/studio"
+	"fairtangle/studio/lessons"
+	"fairtangle/studio/notebook"
 	"fairtangle/web/show"
 )
 
@@ -67,7 +68,7 @@ func plotOf(list []plotted, least, most float64, whole bool, tick func(float64) 
 }
 
 // plotsOf are the plots of weights, minutes, colours and looks, each with a sentence.
-func plotsOf(r studio.Record, u show.Units) (out []weightPlot) {
+func plotsOf(r notebook.Record, u show.Units) (out []weightPlot) {
 	add := func(name, said string, p weightPlot) {
 		p.Name, p.Said = name, said
 		out = append(out, p)
@@ -102,7 +103,7 @@ func lookName(v float64) string {
 }
 
 // comparedOf is what is plotted of numbers that were foreseen, and how many lay in their range.
-func comparedOf(list []studio.Compared, words func(float64) string) (out []plotted, held int) {
+func comparedOf(list []lessons.Compared, words func(float64) string) (out []plotted, held int) {
 	for _, f := range list {
 		where := fmt.Sprintf("%s, %d, pass %d", f.Name, f.Unit+1, f.Pass)
 		href := fmt.Sprintf("/runs/%d/record", f.RunID)

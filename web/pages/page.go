@@ -17,6 +17,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -129,7 +130,7 @@ const troubleKey = "trouble"
 func (s *server) render(c *gin.Context, status int, name string, p page, body any) {
 	_, set, err := s.units(c)
 	if err != nil {
-		set = studio.Settings{Ground: "light", StepMg: 100}
+		set = workshop.Settings{Ground: "light", StepMg: 100}
 	}
 	p.Body, p.Ground, p.Path, p.Demo, p.U = body, set.Ground, c.Request.URL.RequestURI(), s.demo, show.From(set)
 	p.Notice, p.Amiss = notices[c.Query("did")], amissOf(c, p.U)
@@ -140,7 +141,7 @@ func (s *server) render(c *gin.Context, status int, name string, p page, body an
 	}
 	if p.Trouble = c.GetString(troubleKey); p.Trouble != "" {
 		status = http.StatusInsufficientStorage
-	} else if err := s.studio.There(); err != nil {
+	} else if err := s.studio.Floor.There(); err != nil {
 		p.Trouble = err.Error()
 	}
 	if table, n, ok := strings.Cut(c.Query("binned"), "-"); ok && binWords[table] != "" {
@@ -166,12 +167,12 @@ func (s *server) render(c *gin.Context, status int, name string, p page, body an
 }
 
 // units returns the maker's units and settings, loaded once a request.
-func (s *server) units(c *gin.Context) (show.Units, studio.Settings, error) {
+func (s *server) units(c *gin.Context) (show.Units, workshop.Settings, error) {
 	if known, ok := c.Get("settings"); ok {
-		set := known.(studio.Settings)
+		set := known.(workshop.Settings)
 		return show.From(set), set, nil
 	}
-	set, err := s.studio.Settings(c.Request.Context())
+	set, err := s.studio.Workshop.Settings(c.Request.Context())
 	if err == nil {
 		c.Set("settings", set)
 	}

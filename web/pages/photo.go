@@ -9,24 +9,27 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 // photoView is a photo as its page shows it.
 type photoView struct {
-	ID      int64        `json:"id"`
-	Version int64        `json:"version"`
-	Name    string       `json:"name"`
-	URL     string       `json:"url"`
-	Width   int          `json:"width"`
-	Height  int          `json:"height"`
-	Card    *studio.Card `json:"card"`
-	Said    string       `json:"said"`
+	ID      int64       `json:"id"`
+	Version int64       `json:"version"`
+	Name    string      `json:"name"`
+	URL     string      `json:"url"`
+	Width   int         `json:"width"`
+	Height  int         `json:"height"`
+	Card    *shelf.Card `json:"card"`
+	Said    string      `json:"said"`
 }
 
-func viewPhoto(p studio.Photo) photoView {
+func viewPhoto(p shelf.Photo) photoView {
 	v := photoView{p.ID, p.Version, p.Name, fmt.Sprintf("/photos/%d/picture.png?v=%.12s", p.ID, p.File), p.Width, p.Height, p.Card, ""}
 	v.Said = "Not balanced: colours are as the camera took them."
 	if p.Card != nil {
@@ -38,9 +41,9 @@ func viewPhoto(p studio.Photo) photoView {
 type photoBody struct {
 	View    photoView
 	Lots    lotChoices
-	Makings []studio.MakingName
-	Blend   *studio.Blend
-	Photo   studio.Photo
+	Makings []recipe.MakingName
+	Blend   *recipe.Blend
+	Photo   shelf.Photo
 	Of      *photoOf
 	Length  string // the maker's unit
 }
@@ -64,8 +67,8 @@ func (s *server) photoShows(c *gin.Context) (*photoOf, error) {
 	of := &photoOf{Run: id}
 	of.Unit, _ = strconv.Atoi(u)
 	of.Pass, _ = strconv.Atoi(p)
-	v, err := s.studio.Run(c.Request.Context(), id)
-	if err == studio.ErrNotFound || err == nil && (of.Unit < 0 || of.Unit >= len(v.Units) || of.Pass < 1) {
+	v, err := s.studio.Carder.Run(c.Request.Context(), id)
+	if err == floor.ErrNotFound || err == nil && (of.Unit < 0 || of.Unit >= len(v.Units) || of.Pass < 1) {
 		return nil, nil
 	}
 	if err != nil {
@@ -84,12 +87,12 @@ func (s *server) photoPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	p, err := s.studio.Photo(c.Request.Context(), n)
+	p, err := s.studio.Shelf.Photo(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
 	b := photoBody{View: viewPhoto(p), Photo: p}
-	if b.Makings, err = s.studio.MakingNames(c.Request.Context()); err != nil {
+	if b.Makings, err = s.studio.Recipe.MakingNames(c.Request.Context()); err != nil {
 		return err
 	}
 	if b.Of, err = s.photoShows(c); err != nil {
@@ -104,7 +107,7 @@ func (s *server) photoPage(c *gin.Context) error {
 		return err
 	}
 	if n, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil {
-		if v, err := s.studio.Blend(c.Request.Context(), n); err == nil {
+		if v, err := s.studio.Recipe.Blend(c.Request.Context(), n); err == nil {
 			b.Blend = &v
 		}
 	}
@@ -122,15 +125,15 @@ func (s *server) renamePhoto(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	p, err := s.studio.RenamePhoto(c.Request.Context(), n, q.Version, q.Name)
-	return edited(c, p, err, func(p studio.Photo) any { return viewPhoto(p) })
+	p, err := s.studio.Shelf.RenamePhoto(c.Request.Context(), n, q.Version, q.Name)
+	return edited(c, p, err, func(p shelf.Photo) any { return viewPhoto(p) })
 }
 
 func (s *server) setCard(c *gin.Context) error {
 	var q struct {
-		Version int64        `json:"version"`
-		Spot    *studio.Spot `json:"spot"`
-		Text    string       `json:"text"` // what the card reflects, percent
+		Version int64       `json:"version"`
+		Spot    *shelf.Spot `json:"spot"`
+		Text    string      `json:"text"` // what the card reflects, percent
 	}
 	n, err := answer.WithBody(c, &q)
 	if err != nil {
@@ -142,18 +145,18 @@ func (s *server) setCard(c *gin.Context) error {
 			return err
 		}
 	}
-	p, err := s.studio.SetCard(c.Request.Context(), n, q.Version, q.Spot, pct)
-	return edited(c, p, err, func(p studio.Photo) any { return viewPhoto(p) })
+	p, err := s.studio.Shelf.SetCard(c.Request.Context(), n, q.Version, q.Spot, pct)
+	return edited(c, p, err, func(p shelf.Photo) any { return viewPhoto(p) })
 }
 
 // readSpot returns the colour of a spot with its words.
 func (s *server) readSpot(c *gin.Context) error {
-	var q studio.Spot
+	var q shelf.Spot
 	n, err := answer.WithBody(c, &q)
 	if err != nil {
 		return err
 	}
-	r, err := s.studio.ReadSpot(c.Request.Context(), n, q)
+	r, err := s.studio.Shelf.ReadSpot(c.Request.Context(), n, q)
 	if err != nil {
 		return err
 	}
@@ -180,7 +183,7 @@ func (s *server) readSpot(c *gin.Context) error {
 // a pass, or the colour as a sample of the blend.
 func (s *server) photoLook(c *gin.Context) error {
 	var q struct {
-		studio.LookInput
+		shelf.LookInput
 		Text string `json:"text"` // how long the known length is
 		Run  int64  `json:"run"`
 		Unit int    `json:"unit"`
@@ -196,14 +199,14 @@ func (s *server) photoLook(c *gin.Context) error {
 		return err
 	}
 	ctx := c.Request.Context()
-	v, err := s.studio.LookOfPhoto(ctx, n, q.LookInput)
+	v, err := s.studio.Shelf.LookOfPhoto(ctx, n, q.LookInput)
 	if err != nil {
 		return err
 	}
 	said := lookSaid(v, u)
 	switch q.Keep {
 	case "look":
-		if _, err := s.studio.Tell(ctx, q.Run, studio.EntryInput{Key: q.Key, Unit: q.Unit, Pass: q.Pass, What: "look", Text: v.Look}); err != nil {
+		if _, err := s.studio.Carder.Tell(ctx, q.Run, carder.EntryInput{Key: q.Key, Unit: q.Unit, Pass: q.Pass, What: "look", Text: v.Look}); err != nil {
 			return err
 		}
 		said = "Noted: it looks " + v.Look + "."
@@ -212,7 +215,7 @@ func (s *server) photoLook(c *gin.Context) error {
 		if v.Balanced {
 			source = "photo"
 		}
-		if err := s.studio.SampleOfRun(ctx, q.Run, q.Unit, v, source); err != nil {
+		if err := s.studio.Carder.SampleOfRun(ctx, q.Run, q.Unit, v, source); err != nil {
 			return err
 		}
 		said = "Kept as a sample; predictions can follow it."
@@ -222,19 +225,19 @@ func (s *server) photoLook(c *gin.Context) error {
 }
 
 // lookSaid is what a reading of a look says in a sentence.
-func lookSaid(v studio.PhotoLook, u show.Units) string {
+func lookSaid(v shelf.PhotoLook, u show.Units) string {
 	between := fmt.Sprintf("%s to %s", show.Fixed(v.LowDeltaE, 1), show.Fixed(v.HighDeltaE, 1))
 	switch {
 	case !v.Sure:
 		return fmt.Sprintf("How much the patches differ can not be told from this photo: it lies between %s.", between)
 	case len(v.Looks) == 1:
-		return fmt.Sprintf("It is %s: patches of %s differ by %s, %s at the outside.", v.Look, u.Millimetres(studio.PatchMM), show.Fixed(v.PatchDeltaE, 1), between)
+		return fmt.Sprintf("It is %s: patches of %s differ by %s, %s at the outside.", v.Look, u.Millimetres(shelf.PatchMM), show.Fixed(v.PatchDeltaE, 1), between)
 	}
-	return fmt.Sprintf("It is %s, or nearly %s: patches of %s differ by %s, %s at the outside.", v.Look, otherLook(v), u.Millimetres(studio.PatchMM),
+	return fmt.Sprintf("It is %s, or nearly %s: patches of %s differ by %s, %s at the outside.", v.Look, otherLook(v), u.Millimetres(shelf.PatchMM),
 		show.Fixed(v.PatchDeltaE, 1), between)
 }
 
-func otherLook(v studio.PhotoLook) string {
+func otherLook(v shelf.PhotoLook) string {
 	for _, l := range v.Looks {
 		if l != v.Look {
 			return l
@@ -244,7 +247,7 @@ func otherLook(v studio.PhotoLook) string {
 }
 
 // lookFacts are what a reading of a look rests on.
-func lookFacts(v studio.PhotoLook) []string {
+func lookFacts(v shelf.PhotoLook) []string {
 	out := []string{
 		fmt.Sprintf("Mean colour %s, ± %s", v.Hex, show.Fixed(v.SigmaDeltaE, 0)),
 		fmt.Sprintf("%d patches; the fibre runs at %s° to the level", v.Patches, show.Fixed(v.AngleDeg, 0)),
@@ -259,18 +262,18 @@ func lookFacts(v studio.PhotoLook) []string {
 // spotToLot makes the colour of a spot that of a lot.
 func (s *server) spotToLot(c *gin.Context) error {
 	var q struct {
-		Spot studio.Spot `json:"spot"`
-		Lot  int64       `json:"lot"`
+		Spot shelf.Spot `json:"spot"`
+		Lot  int64      `json:"lot"`
 	}
 	n, err := answer.WithBody(c, &q)
 	if err != nil {
 		return err
 	}
-	r, err := s.studio.ReadSpot(c.Request.Context(), n, q.Spot)
+	r, err := s.studio.Shelf.ReadSpot(c.Request.Context(), n, q.Spot)
 	if err != nil {
 		return err
 	}
-	l, err := s.studio.Lot(c.Request.Context(), q.Lot)
+	l, err := s.studio.Shelf.Lot(c.Request.Context(), q.Lot)
 	if err != nil {
 		return fault.New("lot", "Choose a lot.")
 	}
@@ -282,8 +285,8 @@ func (s *server) spotToLot(c *gin.Context) error {
 	if !r.Balanced {
 		source = "picker" // without a card a photo is no better than an eye
 	}
-	in.Colours = []studio.LotColour{{Hex: r.Hex, Share: 1, Source: source}}
-	if _, err := s.studio.UpdateLot(c.Request.Context(), l.ID, l.Version, in); err != nil {
+	in.Colours = []shelf.LotColour{{Hex: r.Hex, Share: 1, Source: source}}
+	if _, err := s.studio.Shelf.UpdateLot(c.Request.Context(), l.ID, l.Version, in); err != nil {
 		return err
 	}
 	c.JSON(http.StatusOK, gin.H{"said": fmt.Sprintf("%s is %s now, %s.", l.Name, r.Hex, r.Name), "href": fmt.Sprintf("/lots/%d", l.ID), "lot": l.ID})
@@ -313,7 +316,7 @@ func (s *server) photoPalette(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	list, err := s.studio.Palette(c.Request.Context(), n, q.Colours, total)
+	list, err := s.studio.Reach.Palette(c.Request.Context(), n, q.Colours, total)
 	if err != nil {
 		return err
 	}
@@ -321,7 +324,7 @@ func (s *server) photoPalette(c *gin.Context) error {
 	for _, p := range list {
 		v := paletteView{Name: p.Name, Hex: p.Hex, Part: show.Fixed(100*p.Part, 0) + "\u00a0% of the picture", None: p.Blend == nil}
 		if p.Blend != nil {
-			r, err := s.offered(c, u, studio.BlendInput{Name: p.Name, Passes: 2}, p.Blend.Components, total)
+			r, err := s.offered(c, u, recipe.BlendInput{Name: p.Name, Passes: 2}, p.Blend.Components, total)
 			if err != nil {
 				return err
 			}
@@ -350,12 +353,12 @@ func (s *server) throwFromPhoto(c *gin.Context) error {
 	}
 	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)
 	colours, _ := strconv.Atoi(c.PostForm("colours"))
-	blends, err := s.studio.ThrowOf(c.Request.Context(), n, colours, total)
+	blends, err := s.studio.Reach.ThrowOf(c.Request.Context(), n, colours, total)
 	if err != nil {
 		return err
 	}
 	return answer.Deed(s.studio, func(c *gin.Context) error {
-		if _, err := s.studio.CreateBlends(c.Request.Context(), making, blends); err != nil {
+		if _, err := s.studio.Recipe.CreateBlends(c.Request.Context(), making, blends); err != nil {
 			return err
 		}
 		goTo(c, fmt.Sprintf("/makings/%d", making), "made")

@@ -8,20 +8,20 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 )
 
 type photosBody struct {
 	Form   form
-	Photos []studio.Photo
+	Photos []shelf.Photo
 	Blend  string // for which a colour is wanted
 }
 
 func (s *server) photos(c *gin.Context) error { return s.showPhotos(c, http.StatusOK, newForm()) }
 
 func (s *server) showPhotos(c *gin.Context, status int, f form) error {
-	list, err := s.studio.Photos(c.Request.Context())
+	list, err := s.studio.Shelf.Photos(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -64,7 +64,7 @@ func (s *server) addPhoto(c *gin.Context) error {
 	if name = strings.ToValidUTF8(name, ""); name == "" {
 		name = "photo"
 	}
-	p, err := s.studio.TakePicture(c.Request.Context(), name, file)
+	p, err := s.studio.Shelf.TakePicture(c.Request.Context(), name, file)
 	if err != nil {
 		if !s.blame(c, &f, err) {
 			return err
@@ -72,7 +72,7 @@ func (s *server) addPhoto(c *gin.Context) error {
 		return s.showPhotos(c, http.StatusUnprocessableEntity, f)
 	}
 	return answer.Deed(s.studio, func(c *gin.Context) error {
-		v, err := s.studio.KeepPicture(c.Request.Context(), p)
+		v, err := s.studio.Shelf.KeepPicture(c.Request.Context(), p)
 		if err == nil {
 			c.Redirect(http.StatusSeeOther, fmt.Sprintf("/photos/%d%s", v.ID, wantedFor(c)))
 			return nil

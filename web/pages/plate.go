@@ -15,36 +15,38 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/plate"
 	"fairtangle/core/unit"
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/scale"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 // plateView is what the place at the scale shows, in the maker's units.
 type plateView struct {
-	Net      string        `json:"net"`
-	NetMg    int64         `json:"net_mg"`
-	Left     string        `json:"left"` // still missing, or too much
-	Part     float64       `json:"part"`
-	Lo       float64       `json:"lo"` // the tolerance, in parts of what is wanted
-	Hi       float64       `json:"hi"`
-	Phase    plate.Phase   `json:"phase"`
-	Said     string        `json:"said"`
-	Heard    bool          `json:"heard"`
-	Stable   bool          `json:"stable"`
-	Mode     plate.Mode    `json:"mode"`
-	ScaleID  int64         `json:"scale_id"`
-	Scale    string        `json:"scale"`
-	Auto     bool          `json:"auto"`
-	Note     string        `json:"note"` // that no scale is fine enough
-	Problem  string        `json:"problem"`
-	At       *studio.Place `json:"at"`
-	Together bool          `json:"together"`
-	Version  int64         `json:"version"`
-	Mine     bool          `json:"mine"` // this window weighs
-	Free     bool          `json:"free"` // nobody weighs
-	HeldBy   string        `json:"held_by"`
-	Watching int           `json:"watching"`
+	Net      string       `json:"net"`
+	NetMg    int64        `json:"net_mg"`
+	Left     string       `json:"left"` // still missing, or too much
+	Part     float64      `json:"part"`
+	Lo       float64      `json:"lo"` // the tolerance, in parts of what is wanted
+	Hi       float64      `json:"hi"`
+	Phase    plate.Phase  `json:"phase"`
+	Said     string       `json:"said"`
+	Heard    bool         `json:"heard"`
+	Stable   bool         `json:"stable"`
+	Mode     plate.Mode   `json:"mode"`
+	ScaleID  int64        `json:"scale_id"`
+	Scale    string       `json:"scale"`
+	Auto     bool         `json:"auto"`
+	Note     string       `json:"note"` // that no scale is fine enough
+	Problem  string       `json:"problem"`
+	At       *scale.Place `json:"at"`
+	Together bool         `json:"together"`
+	Version  int64        `json:"version"`
+	Mine     bool         `json:"mine"` // this window weighs
+	Free     bool         `json:"free"` // nobody weighs
+	HeldBy   string       `json:"held_by"`
+	Watching int          `json:"watching"`
 }
 
 // phaseWords say what to do, with the weight that is missing or too much.
@@ -54,7 +56,7 @@ var phaseWords = map[plate.Phase]string{
 	plate.Undone: "Taken back; it lies there still.",
 }
 
-func plateViewOf(p studio.PlateState, window string, stepG float64, u show.Units) plateView {
+func plateViewOf(p scale.PlateState, window string, stepG float64, u show.Units) plateView {
 	fine := u.WithStep(stepG)
 	if p.ScaleG > 0 {
 		fine = u.WithStep(p.ScaleG)
@@ -108,7 +110,7 @@ func (s *server) livePlate(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.Weighout(c.Request.Context(), n)
+	w, err := s.studio.Scale.Weighout(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -116,7 +118,7 @@ func (s *server) livePlate(c *gin.Context) error {
 }
 
 // liveStock is livePlate where the shelf is counted.
-func (s *server) liveStock(c *gin.Context) error { return s.live(c, studio.StockTaking, 0.1) }
+func (s *server) liveStock(c *gin.Context) error { return s.live(c, shelf.StockTaking, 0.1) }
 
 func (s *server) live(c *gin.Context, n int64, stepG float64) error {
 	if from := c.GetHeader("Sec-Fetch-Site"); from != "" && from != "same-origin" {
@@ -130,8 +132,8 @@ func (s *server) live(c *gin.Context, n int64, stepG float64) error {
 	if err != nil {
 		return err
 	}
-	watch, err := s.studio.WatchPlace(c.Request.Context(), n, window, name)
-	if errors.Is(err, studio.ErrEnding) { // the page asks again in a moment
+	watch, err := s.studio.Scale.WatchPlace(c.Request.Context(), n, window, name)
+	if errors.Is(err, floor.ErrEnding) { // the page asks again in a moment
 		c.Status(http.StatusNoContent)
 		return nil
 	}
@@ -177,11 +179,11 @@ func (s *server) live(c *gin.Context, n int64, stepG float64) error {
 // changePlate does one thing at the place at the scale.
 func (s *server) changePlate(c *gin.Context) error {
 	var q struct {
-		studio.PlateChange
+		scale.PlateChange
 		Window string `json:"window"`
 		Weight string `json:"weight"` // as typed, in place of grams
 	}
-	n := int64(studio.StockTaking)
+	n := int64(shelf.StockTaking)
 	if c.Param("id") != "" {
 		var err error
 		if n, err = answer.ID(c, "id"); err != nil {
@@ -200,7 +202,7 @@ func (s *server) changePlate(c *gin.Context) error {
 			return err
 		}
 	}
-	if err := s.studio.ChangePlate(c.Request.Context(), n, q.Window, q.PlateChange); err != nil {
+	if err := s.studio.Scale.ChangePlate(c.Request.Context(), n, q.Window, q.PlateChange); err != nil {
 		return err
 	}
 	c.JSON(http.StatusOK, gin.H{"done": true})
@@ -213,7 +215,7 @@ func (s *server) scaleNow(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.Weighout(c.Request.Context(), n)
+	w, err := s.studio.Scale.Weighout(c.Request.Context(), n)
 	return s.answerScale(c, w, u, err)
 }
 
@@ -227,7 +229,7 @@ func (s *server) weighBy(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.WeighBy(c.Request.Context(), n, q.Version, q.ByFibre)
+	w, err := s.studio.Scale.WeighBy(c.Request.Context(), n, q.Version, q.ByFibre)
 	return s.answerScale(c, w, u, err)
 }
 

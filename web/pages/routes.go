@@ -204,7 +204,7 @@ func (s *server) colourRoutes(r routes) {
 	r.get("/photos", s.photos)
 	r.ask("/photos", s.addPhoto)
 	r.get("/photos/:id", s.photoPage)
-	r.get("/photos/:id/picture.png", answer.Picture(s.studio.PhotoFile))
+	r.get("/photos/:id/picture.png", answer.Picture(s.studio.Shelf.PhotoFile))
 	r.deed("/photos/:id/name", s.renamePhoto)
 	r.deed("/photos/:id/card", s.setCard)
 	r.ask("/photos/:id/read", s.readSpot)
@@ -273,7 +273,7 @@ func (s *server) fail(c *gin.Context, err error) {
 	if p.Status >= 400 && p.Status != http.StatusNotFound {
 		if table, id := wayFrom(c.Request.URL.Path); table != "" {
 			b.Table, b.ID, b.What = table, id, binWords[table]
-			if of, ofID := s.studio.Within(c.Request.Context(), table, id); of != "" {
+			if of, ofID := s.studio.Floor.Within(c.Request.Context(), table, id); of != "" {
 				b.Of, b.Href = binWords[of], homeOf(of, ofID)
 			}
 		}

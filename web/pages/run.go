@@ -8,7 +8,10 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/show"
 )
 
@@ -16,22 +19,22 @@ import (
 type runBody struct {
 	View      runView
 	Bed       *bedView // of the lay-up, where it still lies so
-	Run       studio.Run
-	Blend     studio.Blend
+	Run       carder.Run
+	Blend     recipe.Blend
 	Equipment string
 	Scales    []scaleRow
 }
 
-func (s *server) runAround(c *gin.Context) (v studio.Run, b studio.Blend, u show.Units, p page, err error) {
+func (s *server) runAround(c *gin.Context) (v carder.Run, b recipe.Blend, u show.Units, p page, err error) {
 	n, u, err := s.named(c)
 	if err != nil {
 		return v, b, u, p, err
 	}
 	ctx := c.Request.Context()
-	if v, err = s.studio.Run(ctx, n); err != nil {
+	if v, err = s.studio.Carder.Run(ctx, n); err != nil {
 		return v, b, u, p, err
 	}
-	m, err := s.studio.Making(ctx, v.MakingID)
+	m, err := s.studio.Recipe.Making(ctx, v.MakingID)
 	if err != nil {
 		return v, b, u, p, err
 	}
@@ -43,9 +46,9 @@ func (s *server) runAround(c *gin.Context) (v studio.Run, b studio.Blend, u show
 	if err != nil {
 		return v, b, u, p, err
 	}
-	var of *studio.Blend
+	var of *recipe.Blend
 	if v.BlendID != 0 {
-		if b, err = s.studio.Blend(ctx, v.BlendID); err != nil {
+		if b, err = s.studio.Recipe.Blend(ctx, v.BlendID); err != nil {
 			return v, b, u, p, err
 		}
 		of = &b
@@ -60,7 +63,7 @@ func (s *server) runPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if v.Sort == studio.FleeceRun {
+	if v.Sort == carder.FleeceRun {
 		return s.fleecePage(c, v, u, p)
 	}
 	body := runBody{Run: v, Blend: b, Equipment: v.Equipment.Name}
@@ -80,13 +83,13 @@ func (s *server) runPage(c *gin.Context) error {
 
 // pictured puts pictures of what is foreseen beside the steps, where the lay-up still lies
 // as it did when the run began.
-func (s *server) pictured(c *gin.Context, v studio.Run, u show.Units, body *runBody) error {
+func (s *server) pictured(c *gin.Context, v carder.Run, u show.Units, body *runBody) error {
 	body.View.Pictured = true
 	if v.LayupID == nil {
 		return nil
 	}
-	l, err := s.studio.Layup(c.Request.Context(), *v.LayupID)
-	if err == studio.ErrNotFound {
+	l, err := s.studio.Laying.Layup(c.Request.Context(), *v.LayupID)
+	if err == floor.ErrNotFound {
 		return nil
 	}
 	if err != nil {
@@ -103,13 +106,13 @@ func (s *server) pictured(c *gin.Context, v studio.Run, u show.Units, body *runB
 			return err
 		}
 	}
-	f, err := s.studio.Foretell(c.Request.Context(), l.ID, studio.Division{})
+	f, err := s.studio.Laying.Foretell(c.Request.Context(), l.ID, laying.Division{})
 	if _, isFault := fault.From(err); isFault {
 		return nil
 	} else if err != nil {
 		return err
 	}
-	stages, err := s.studio.Stages(c.Request.Context(), f, true)
+	stages, err := s.studio.Laying.Stages(c.Request.Context(), f, true)
 	if err != nil {
 		return err
 	}
@@ -133,10 +136,10 @@ type runRow struct {
 	Finished bool
 }
 
-func runRows(list []studio.Run, u show.Units) (out []runRow) {
+func runRows(list []carder.Run, u show.Units) (out []runRow) {
 	for _, v := range list {
 		row := runRow{ID: v.ID, Name: v.Name, Href: fmt.Sprintf("/runs/%d", v.ID)}
-		if v.Sort == studio.FleeceRun {
+		if v.Sort == carder.FleeceRun {
 			row.Sub = "raw fleece"
 			out = append(out, row)
 			continue

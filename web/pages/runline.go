@@ -5,7 +5,7 @@ import (
 	"strings"
 
 	"fairtangle/core/run"
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
 	"fairtangle/web/show"
 )
 
@@ -34,7 +34,7 @@ var otherWay = map[string]string{
 
 // lineViewOf draws a mass line: what came off, what is still on its way, and what left. What
 // came off beyond what went in is no part of that; it is said.
-func lineViewOf(l studio.RunLine, u show.Units, hex string) lineView {
+func lineViewOf(l carder.RunLine, u show.Units, hex string) lineView {
 	out := lineView{In: u.Grams(l.InG), Parts: []linePart{}, Left: []linePart{}, Hex: hex}
 	cloth := "Held by the cloth"
 	if l.Guessed {
@@ -85,7 +85,7 @@ var entryWords = map[run.What]string{
 var residueWords = map[string]string{"returned": "given back", "kept": "kept", "thrown": "thrown away"}
 
 // entrySaid is what an entry told.
-func entrySaid(e studio.RunEntry, u show.Units) string {
+func entrySaid(e carder.RunEntry, u show.Units) string {
 	what := run.What(e.What)
 	if e.Undoes != nil {
 		return fmt.Sprintf("Taken back: entry %d", *e.Undoes)
@@ -151,7 +151,7 @@ func entrySaid(e studio.RunEntry, u show.Units) string {
 var checkWords = map[string]string{"pins": "pins", "drum": "the drum", "unplugged": "unplugged", "still": "the crank let go", "manual": "the manual"}
 
 // runLogOf lists the entries, the latest first.
-func runLogOf(v studio.Run, u show.Units) []runLog {
+func runLogOf(v carder.Run, u show.Units) []runLog {
 	out := []runLog{}
 	for i := len(v.Entries) - 1; i >= 0; i-- {
 		e := v.Entries[i]

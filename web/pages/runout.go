@@ -32,7 +32,7 @@ func (s *server) runningOut(c *gin.Context) error {
 		return err
 	}
 	component, _ := strconv.Atoi(c.Query("component"))
-	o, err := s.studio.RunningOut(c.Request.Context(), n, component)
+	o, err := s.studio.Scale.RunningOut(c.Request.Context(), n, component)
 	if err != nil {
 		return err
 	}
@@ -70,6 +70,6 @@ func (s *server) goOn(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.GoOn(c.Request.Context(), n, q.Version, q.Component, q.Way, q.Lot)
+	w, err := s.studio.Scale.GoOn(c.Request.Context(), n, q.Version, q.Component, q.Way, q.Lot)
 	return s.answerScale(c, w, u, err)
 }

@@ -9,16 +9,18 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/run"
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/answer"
 )
 
 // recordBody is what came off of a run, unit by unit, and where it went.
 type recordBody struct {
 	View      runView
-	Run       studio.Run
-	Blend     studio.Blend
-	Forms     []studio.Form
+	Run       carder.Run
+	Blend     recipe.Blend
+	Forms     []carder.Form
 	Form      form
 	Decisions []option
 }
@@ -34,10 +36,10 @@ func (s *server) showRecord(c *gin.Context, status int, f form) error {
 	if err != nil {
 		return err
 	}
-	if v.Sort == studio.FleeceRun {
-		return studio.ErrNotFound
+	if v.Sort == carder.FleeceRun {
+		return floor.ErrNotFound
 	}
-	body := recordBody{Run: v, Blend: b, Forms: studio.Forms, Form: f, Decisions: decisions}
+	body := recordBody{Run: v, Blend: b, Forms: carder.Forms, Form: f, Decisions: decisions}
 	if d := v.Decision; d != nil && f.V("decision") == "" {
 		f.Values["decision"], f.Values["decided"] = strconv.Itoa(d.Choice), d.Text
 	}
@@ -61,12 +63,12 @@ func (s *server) makeAgain(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := s.studio.LookAgainAt(c.Request.Context(), n)
+	a, err := s.studio.Carder.LookAgainAt(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
 	return answer.Deed(s.studio, func(c *gin.Context) error {
-		a, err := s.studio.BeginAgain(c.Request.Context(), a)
+		a, err := s.studio.Carder.BeginAgain(c.Request.Context(), a)
 		if err != nil {
 			return err
 		}
@@ -90,7 +92,7 @@ func (s *server) shelveRun(c *gin.Context) error {
 		return err
 	}
 	r := &reader{v: c.Request.PostForm}
-	in := studio.ShelfInput{Key: r.v.Get("key"), Form: r.v.Get("form"), Name: r.v.Get("name"), Note: r.v.Get("note")}
+	in := carder.ShelfInput{Key: r.v.Get("key"), Form: r.v.Get("form"), Name: r.v.Get("name"), Note: r.v.Get("note")}
 	if in.Unit, err = strconv.Atoi(r.v.Get("unit")); err != nil {
 		r.wrong.Add("unit", "Choose of what.")
 	}
@@ -101,16 +103,16 @@ func (s *server) shelveRun(c *gin.Context) error {
 	if r.v.Get("count") != "" {
 		in.Count = r.count("count", "how many")
 	}
-	v, err := s.studio.Run(c.Request.Context(), n)
+	v, err := s.studio.Carder.Run(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
 	err = r.wrong.Err()
-	if v.Sort == studio.FleeceRun {
+	if v.Sort == carder.FleeceRun {
 		return s.shelveFleece(c, v, in, err)
 	}
 	if err == nil {
-		if _, err = s.studio.Shelve(c.Request.Context(), n, in); err == nil {
+		if _, err = s.studio.Carder.Shelve(c.Request.Context(), n, in); err == nil {
 			goTo(c, fmt.Sprintf("/runs/%d/record", n), "shelved")
 			return nil
 		}
@@ -137,11 +139,11 @@ func (s *server) decideRun(c *gin.Context) error {
 		return err
 	}
 	v := c.Request.PostForm
-	in := studio.EntryInput{Key: v.Get("key"), What: string(run.Decided), Text: v.Get("decided")}
+	in := carder.EntryInput{Key: v.Get("key"), What: string(run.Decided), Text: v.Get("decided")}
 	if choice, err := strconv.ParseFloat(v.Get("decision"), 64); err == nil {
 		in.Number = &choice
 	}
-	if _, err = s.studio.Tell(c.Request.Context(), n, in); err == nil {
+	if _, err = s.studio.Carder.Tell(c.Request.Context(), n, in); err == nil {
 		goTo(c, fmt.Sprintf("/runs/%d/record#decide", n), "saved")
 		return nil
 	}

@@ -11,7 +11,8 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/run"
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/floor"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -26,7 +27,7 @@ func (s *server) startRun(c *gin.Context) error {
 		return err
 	}
 	equipment, _ := strconv.ParseInt(c.PostForm("equipment_id"), 10, 64)
-	v, err := s.studio.StartRun(c.Request.Context(), n, studio.StartRun{EquipmentID: equipment})
+	v, err := s.studio.Carder.StartRun(c.Request.Context(), n, carder.StartRun{EquipmentID: equipment})
 	if err != nil {
 		return err
 	}
@@ -64,17 +65,17 @@ func (s *server) tellRun(c *gin.Context) error {
 		return err
 	}
 	ctx := c.Request.Context()
-	var v studio.Run
-	in := studio.EntryInput{Key: q.Key, Unit: q.Unit, Pass: q.Pass, What: q.What, Text: q.Text, After: q.After}
+	var v carder.Run
+	in := carder.EntryInput{Key: q.Key, Unit: q.Unit, Pass: q.Pass, What: q.What, Text: q.Text, After: q.After}
 	what := run.What(q.What)
 	emptied := strings.TrimSpace(q.Text) == "" && q.Mg == 0 && (what.Weights() || runWords[what] != "") && what != run.Piece
 	switch {
 	case q.Undoes != 0:
-		v, err = s.studio.Reverse(ctx, n, q.Undoes, q.Key)
+		v, err = s.studio.Carder.Reverse(ctx, n, q.Undoes, q.Key)
 	case emptied && q.After != nil && *q.After != 0:
-		v, err = s.studio.Reverse(ctx, n, *q.After, q.Key)
+		v, err = s.studio.Carder.Reverse(ctx, n, *q.After, q.Key)
 	case emptied:
-		v, err = s.studio.Run(ctx, n)
+		v, err = s.studio.Carder.Run(ctx, n)
 	default:
 		if what.Weights() {
 			g := float64(q.Mg) / 1000
@@ -95,30 +96,30 @@ func (s *server) tellRun(c *gin.Context) error {
 			in.Number, in.Text = &number, ""
 		}
 		if what == run.Raw {
-			v, err = s.studio.TakeRaw(ctx, n, in)
+			v, err = s.studio.Carder.TakeRaw(ctx, n, in)
 		} else {
-			v, err = s.studio.Tell(ctx, n, in)
+			v, err = s.studio.Carder.Tell(ctx, n, in)
 		}
 	}
 	return s.toldRun(c, v, err, u)
 }
 
 // toldRun answers with the run as it stands, or as another window has left it.
-func (s *server) toldRun(c *gin.Context, v studio.Run, err error, u show.Units) error {
-	if other, ok := answer.StaleAs[studio.Run](err); ok {
-		if other.Sort == studio.FleeceRun {
-			return studio.Stale{Current: fleeceViewOf(other, u)}
+func (s *server) toldRun(c *gin.Context, v carder.Run, err error, u show.Units) error {
+	if other, ok := answer.StaleAs[carder.Run](err); ok {
+		if other.Sort == carder.FleeceRun {
+			return floor.Stale{Current: fleeceViewOf(other, u)}
 		}
 		view, err := s.runView(c, other, u)
 		if err != nil {
 			return err
 		}
-		return studio.Stale{Current: view}
+		return floor.Stale{Current: view}
 	}
 	if err != nil {
 		return answer.ShortIn(u, err)
 	}
-	if v.Sort == studio.FleeceRun {
+	if v.Sort == carder.FleeceRun {
 		c.JSON(http.StatusOK, fleeceViewOf(v, u))
 		return nil
 	}
@@ -155,7 +156,7 @@ func (s *server) photoOfRun(c *gin.Context) error {
 		return fault.New("file", "Choose a picture.")
 	}
 	defer file.Close()
-	in := studio.EntryInput{Key: q.Key, Unit: q.Unit, Pass: q.Pass, What: string(run.Photo)}
-	v, err := s.studio.PhotoOfRun(c.Request.Context(), n, in, header.Filename, file)
+	in := carder.EntryInput{Key: q.Key, Unit: q.Unit, Pass: q.Pass, What: string(run.Photo)}
+	v, err := s.studio.Carder.PhotoOfRun(c.Request.Context(), n, in, header.Filename, file)
 	return s.toldRun(c, v, err, u)
 }

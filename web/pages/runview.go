@@ -9,7 +9,9 @@ import (
 	"fairtangle/core/carding"
 	"fairtangle/core/layup"
 	"fairtangle/core/losses"
-	"fairtangle/studio"
+	"fairtangle/studio/carder"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/laying"
 	"fairtangle/web/show"
 )
 
@@ -129,7 +131,7 @@ var asks = map[losses.Ask]string{
 	losses.Slip:          "Is it a slip of typing?",
 }
 
-func (s *server) runView(c *gin.Context, v studio.Run, u show.Units) (runView, error) {
+func (s *server) runView(c *gin.Context, v carder.Run, u show.Units) (runView, error) {
 	u = u.WithStep(v.Weighout.StepG)
 	out := runView{
 		ID: v.ID, Version: v.Version, Unit: u.Weight(), Small: u.SmallUnit(), At: v.Unit, Paused: v.Paused, Since: v.Since(),
@@ -154,10 +156,10 @@ func (s *server) runView(c *gin.Context, v studio.Run, u show.Units) (runView, e
 		unit := runUnitOf(v, i, u, out.Word)
 		for _, p := range x.Passes {
 			for _, id := range p.Photos {
-				photo, err := s.studio.Photo(c.Request.Context(), id)
+				photo, err := s.studio.Shelf.Photo(c.Request.Context(), id)
 				if err == nil {
 					out.Photos[id] = runPicture{photo.Name, viewPhoto(photo).URL, fmt.Sprintf("/photos/%d", id)}
-				} else if err != studio.ErrNotFound {
+				} else if err != floor.ErrNotFound {
 					return out, err
 				}
 			}
@@ -177,13 +179,13 @@ func (s *server) runView(c *gin.Context, v studio.Run, u show.Units) (runView, e
 }
 
 // runSteps are the steps of the work with their texts, the last ones as they are in a run.
-func runSteps(l studio.Layup, u show.Units) []benchStep {
+func runSteps(l laying.Layup, u show.Units) []benchStep {
 	steps := benchSteps(l, nil, u)
 	for i, v := range l.Steps {
 		steps[i].Action = string(v.Action)
 		steps[i].Checks = make([]string, len(v.Cautions))
 		for k, caution := range v.Cautions {
-			steps[i].Checks[k] = studio.CheckOf(caution)
+			steps[i].Checks[k] = carder.CheckOf(caution)
 		}
 		if v.Action == layup.Clean {
 			steps[i].How = "Everything that was weighed is noted. Cover the cloth, or go on with the next."
@@ -192,7 +194,7 @@ func runSteps(l studio.Layup, u show.Units) []benchStep {
 	return steps
 }
 
-func runUnitOf(v studio.Run, i int, u show.Units, word string) runUnit {
+func runUnitOf(v carder.Run, i int, u show.Units, word string) runUnit {
 	x := v.Units[i]
 	out := runUnit{
 		Key: i, Title: fmt.Sprintf("%s %d", word, i+1), Step: x.Step, Passes: []runPass{}, Pieces: []string{}, Note: x.Note, Hex: x.Hex,
@@ -238,7 +240,7 @@ func runUnitOf(v studio.Run, i int, u show.Units, word string) runUnit {
 
 // looksSeen are the looks after each pass with commas between them, empty where none was
 // noted.
-func looksSeen(x studio.RunUnit) string {
+func looksSeen(x carder.RunUnit) string {
 	list := make([]string, len(x.Passes))
 	for i, p := range x.Passes {
 		list[i] = p.Look
@@ -249,12 +251,12 @@ func looksSeen(x studio.RunUnit) string {
 	return ""
 }
 
-func shelvedView(e studio.RunShelved, u show.Units) shelved {
+func shelvedView(e carder.RunShelved, u show.Units) shelved {
 	return shelved{e.Entry, fmt.Sprintf("/lots/%d", e.LotID), u.Grams(e.Grams) + " as " + formWord(e.Form)}
 }
 
 func formWord(key string) string {
-	for _, f := range studio.Forms {
+	for _, f := range carder.Forms {
 		if f.Key == key {
 			return strings.ToLower(f.Name)
 		}
@@ -262,7 +264,7 @@ func formWord(key string) string {
 	return key
 }
 
-func runPassOf(v studio.Run, i, p int, u show.Units) runPass {
+func runPassOf(v carder.Run, i, p int, u show.Units) runPass {
 	x := v.Units[i].Passes[p]
 	amount := func(g *float64) string {
 		if g == nil {
@@ -312,7 +314,7 @@ func runPassOf(v studio.Run, i, p int, u show.Units) runPass {
 	return out
 }
 
-func lostWords(t studio.RunStretch, u show.Units) string {
+func lostWords(t carder.RunStretch, u show.Units) string {
 	over := ""
 	if t.First < t.Last {
 		over = fmt.Sprintf(" over passes %d to %d", t.First, t.Last)

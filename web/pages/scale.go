@@ -7,7 +7,10 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
@@ -15,16 +18,16 @@ import (
 
 // scaleView is the bench view as its page shows it.
 type scaleView struct {
-	ID      int64         `json:"id"`
-	Version int64         `json:"version"`
-	Unit    string        `json:"unit"`
-	Title   string        `json:"title"`
-	Units   []scaleUnit   `json:"units"`
-	Next    *studio.Place `json:"next"`
-	Undo    bool          `json:"undo"`
-	Done    string        `json:"done"`
-	ByFibre bool          `json:"by_fibre"`
-	Bags    string        `json:"bags"` // how often another bag is opened
+	ID      int64        `json:"id"`
+	Version int64        `json:"version"`
+	Unit    string       `json:"unit"`
+	Title   string       `json:"title"`
+	Units   []scaleUnit  `json:"units"`
+	Next    *scale.Place `json:"next"`
+	Undo    bool         `json:"undo"`
+	Done    string       `json:"done"`
+	ByFibre bool         `json:"by_fibre"`
+	Bags    string       `json:"bags"` // how often another bag is opened
 }
 
 type scaleUnit struct {
@@ -55,7 +58,7 @@ type scaleCell struct {
 	Short   string   `json:"short"` // that the shelf has too little for what is still to weigh
 }
 
-func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
+func scaleViewOf(w scale.Weighout, u show.Units) scaleView {
 	u = u.WithStep(w.StepG)
 	v := scaleView{ID: w.ID, Version: w.Version, Unit: u.Weight(), Next: w.Next, Undo: w.CanUndo}
 	v.Done, v.ByFibre = fmt.Sprintf("%d of %d weighed", w.DoneCells, w.AllCells), w.ByFibre
@@ -95,7 +98,7 @@ func scaleViewOf(w studio.Weighout, u show.Units) scaleView {
 }
 
 // together says what is weighed for all units at once, where there are several.
-func (sc *scaleCell) together(w studio.Weighout, component int, u show.Units) {
+func (sc *scaleCell) together(w scale.Weighout, component int, u show.Units) {
 	all, units := w.TogetherG(component)
 	if units < 2 {
 		return
@@ -106,7 +109,7 @@ func (sc *scaleCell) together(w studio.Weighout, component int, u show.Units) {
 
 // dividedOver says how a component of a unit is divided over the layers of the
 // lay-up, where there is more than one place for it.
-func dividedOver(w studio.Weighout, unit, component int, u show.Units) string {
+func dividedOver(w scale.Weighout, unit, component int, u show.Units) string {
 	var parts []string
 	at := map[int]int{}
 	sums := []float64{}
@@ -135,12 +138,12 @@ func dividedOver(w studio.Weighout, unit, component int, u show.Units) string {
 
 type scaleBody struct {
 	View  scaleView
-	W     studio.Weighout
-	Blend studio.Blend
+	W     scale.Weighout
+	Blend recipe.Blend
 	// Next is another weigh-out of the making that is still open.
-	Next       *studio.WeighColumn
+	Next       *scale.WeighColumn
 	Scales     []scaleRow
-	Containers []studio.Container
+	Containers []workshop.Container
 }
 
 func (s *server) scalePage(c *gin.Context) error {
@@ -152,7 +155,7 @@ func (s *server) scalePage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	list, err := s.studio.WeighListOf(c.Request.Context(), b.MakingID, nil)
+	list, err := s.studio.Scale.WeighListOf(c.Request.Context(), b.MakingID, nil)
 	if err != nil {
 		return err
 	}
@@ -182,7 +185,7 @@ type readingRequest struct {
 	Window    string `json:"window"`
 }
 
-func (s *server) reading(c *gin.Context) (n int64, in studio.Reading, u show.Units, err error) {
+func (s *server) reading(c *gin.Context) (n int64, in scale.Reading, u show.Units, err error) {
 	if n, err = answer.ID(c, "id"); err != nil {
 		return n, in, u, err
 	}
@@ -194,7 +197,7 @@ func (s *server) reading(c *gin.Context) (n int64, in studio.Reading, u show.Uni
 		return n, in, u, err
 	}
 	g, err := fromScale(q, u)
-	in = studio.Reading{Key: q.Key, Version: q.Version, Unit: q.Unit, Component: q.Component, Grams: g, Policy: q.Policy, Window: q.Window, Live: q.Mg > 0}
+	in = scale.Reading{Key: q.Key, Version: q.Version, Unit: q.Unit, Component: q.Component, Grams: g, Policy: q.Policy, Window: q.Window, Live: q.Mg > 0}
 	return n, in, u, err
 }
 
@@ -220,11 +223,11 @@ type optionView struct {
 var policyWords = map[string][3]string{
 	"keep-shares": {"S", "Keep the shares", "The others follow; the unit gets heavier."},
 	"keep-total":  {"T", "Keep the total", "The rest gives way; the shares drift."},
-	studio.AsIs:   {"L", "Leave the others", "Nothing else changes."},
+	scale.AsIs:    {"L", "Leave the others", "Nothing else changes."},
 }
 
 // consideredView shows the ways on for a reading that is off.
-func consideredViewOf(w studio.Weighout, in studio.Reading, got studio.Considered, u show.Units) consideredView {
+func consideredViewOf(w scale.Weighout, in scale.Reading, got scale.Considered, u show.Units) consideredView {
 	u = u.WithStep(w.StepG)
 	v := consideredView{Verdict: got.Verdict, Off: u.Grams(max(got.OffG, -got.OffG)), Options: []optionView{}}
 	for _, o := range got.Options {
@@ -255,9 +258,9 @@ func (s *server) enterTogether(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, portions, err := s.studio.WeighTogether(c.Request.Context(), n, in)
-	if stale, ok := answer.StaleAs[studio.Weighout](err); ok {
-		return studio.Stale{Current: scaleViewOf(stale, u)}
+	w, portions, err := s.studio.Scale.WeighTogether(c.Request.Context(), n, in)
+	if stale, ok := answer.StaleAs[scale.Weighout](err); ok {
+		return floor.Stale{Current: scaleViewOf(stale, u)}
 	}
 	if err == nil {
 		parts := make([]string, len(portions))
@@ -275,15 +278,15 @@ func (s *server) enterReading(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, ask, err := s.studio.Enter(c.Request.Context(), n, in)
+	w, ask, err := s.studio.Scale.Enter(c.Request.Context(), n, in)
 	if err == nil && ask != nil {
-		if w, err = s.studio.Weighout(c.Request.Context(), n); err == nil {
+		if w, err = s.studio.Scale.Weighout(c.Request.Context(), n); err == nil {
 			c.JSON(http.StatusOK, gin.H{"ask": consideredViewOf(w, in, *ask, u)})
 			return nil
 		}
 	}
-	if stale, ok := answer.StaleAs[studio.Weighout](err); ok {
-		return studio.Stale{Current: scaleViewOf(stale, u)}
+	if stale, ok := answer.StaleAs[scale.Weighout](err); ok {
+		return floor.Stale{Current: scaleViewOf(stale, u)}
 	}
 	if err == nil {
 		c.JSON(http.StatusOK, gin.H{"view": scaleViewOf(w, u)})
@@ -291,9 +294,9 @@ func (s *server) enterReading(c *gin.Context) error {
 	return err
 }
 
-func (s *server) answerScale(c *gin.Context, w studio.Weighout, u show.Units, err error) error {
-	if stale, ok := answer.StaleAs[studio.Weighout](err); ok {
-		return studio.Stale{Current: scaleViewOf(stale, u)}
+func (s *server) answerScale(c *gin.Context, w scale.Weighout, u show.Units, err error) error {
+	if stale, ok := answer.StaleAs[scale.Weighout](err); ok {
+		return floor.Stale{Current: scaleViewOf(stale, u)}
 	}
 	if err != nil {
 		return err
@@ -313,11 +316,11 @@ func (s *server) undoReading(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	var w studio.Weighout
+	var w scale.Weighout
 	if q.Unit == nil {
-		w, err = s.studio.UndoWeighing(c.Request.Context(), n, q.Version)
+		w, err = s.studio.Scale.UndoWeighing(c.Request.Context(), n, q.Version)
 	} else {
-		w, err = s.studio.TakeBack(c.Request.Context(), n, q.Version, studio.Place{Unit: *q.Unit, Component: q.Component})
+		w, err = s.studio.Scale.TakeBack(c.Request.Context(), n, q.Version, scale.Place{Unit: *q.Unit, Component: q.Component})
 	}
 	return s.answerScale(c, w, u, err)
 }

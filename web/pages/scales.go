@@ -7,14 +7,14 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 type scalesBody struct {
 	Scales     []scaleRow
-	Containers []studio.Container
+	Containers []workshop.Container
 	Form       form // of a scale
 	Pot        form // of a container
 	ID, PotID  int64
@@ -23,7 +23,7 @@ type scalesBody struct {
 
 // scaleRow is a scale with its figures in the maker's units.
 type scaleRow struct {
-	studio.Scale
+	workshop.Scale
 	Step, Capacity string
 	Pan            string // the page of a simulated pan
 }
@@ -36,7 +36,7 @@ func (s *server) scalesPage(c *gin.Context) error {
 	}
 	body := scalesBody{Form: newForm(), Pot: newForm()}
 	if n, _ := strconv.ParseInt(c.Query("scale"), 10, 64); n != 0 {
-		v, err := s.studio.OneScale(c.Request.Context(), n)
+		v, err := s.studio.Workshop.OneScale(c.Request.Context(), n)
 		if err != nil {
 			return err
 		}
@@ -45,7 +45,7 @@ func (s *server) scalesPage(c *gin.Context) error {
 		}
 	}
 	if n, _ := strconv.ParseInt(c.Query("container"), 10, 64); n != 0 {
-		v, err := s.studio.OneContainer(c.Request.Context(), n)
+		v, err := s.studio.Workshop.OneContainer(c.Request.Context(), n)
 		if err != nil {
 			return err
 		}
@@ -61,7 +61,7 @@ func (s *server) showScales(c *gin.Context, status int, body scalesBody) error {
 	if err != nil {
 		return err
 	}
-	scales, err := s.studio.Scales(c.Request.Context())
+	scales, err := s.studio.Workshop.Scales(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -69,7 +69,7 @@ func (s *server) showScales(c *gin.Context, status int, body scalesBody) error {
 		body.Scales = append(body.Scales, scaleRow{v, u.WithStep(v.StepG).Grams(v.StepG), u.Amount(v.CapacityG) + "\u00a0" + u.Weight(), s.pans[v.Address]})
 	}
 	body.Where = "A host and port such as 192.168.1.20:23, or a serial port such as /dev/ttyUSB0 or COM3, with @4800 for another speed than 9600."
-	if body.Containers, err = s.studio.Containers(c.Request.Context()); err != nil {
+	if body.Containers, err = s.studio.Workshop.Containers(c.Request.Context()); err != nil {
 		return err
 	}
 	s.render(c, status, "scales", page{Title: "Scales and containers", Here: "workshop"}, body)
@@ -82,13 +82,13 @@ func (s *server) saveScale(c *gin.Context) error {
 		return err
 	}
 	r := &reader{v: c.Request.PostForm}
-	v := studio.Scale{ID: idIn(r), Version: r.version(), Name: r.v.Get("name"), Address: r.v.Get("address")}
+	v := workshop.Scale{ID: idIn(r), Version: r.version(), Name: r.v.Get("name"), Address: r.v.Get("address")}
 	v.StepG, v.CapacityG = r.kept(u, "step_g"), r.kept(u, "capacity_g")
 	if err = r.wrong.Err(); err == nil {
-		_, err = s.studio.SaveScale(c.Request.Context(), v)
+		_, err = s.studio.Workshop.SaveScale(c.Request.Context(), v)
 	}
 	body := scalesBody{Form: typed(r.v), Pot: newForm(), ID: v.ID}
-	if now, ok := answer.StaleAs[studio.Scale](err); ok {
+	if now, ok := answer.StaleAs[workshop.Scale](err); ok {
 		body.Form.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
 		return s.showScales(c, http.StatusConflict, body)
 	}
@@ -101,12 +101,12 @@ func (s *server) saveContainer(c *gin.Context) error {
 		return err
 	}
 	r := &reader{v: c.Request.PostForm}
-	v := studio.Container{ID: idIn(r), Version: r.version(), Name: r.v.Get("container_name"), WeightG: r.grams(u, "weight_g")}
+	v := workshop.Container{ID: idIn(r), Version: r.version(), Name: r.v.Get("container_name"), WeightG: r.grams(u, "weight_g")}
 	if err = r.wrong.Err(); err == nil {
-		_, err = s.studio.SaveContainer(c.Request.Context(), v)
+		_, err = s.studio.Workshop.SaveContainer(c.Request.Context(), v)
 	}
 	body := scalesBody{Form: newForm(), Pot: typed(r.v), PotID: v.ID}
-	if now, ok := answer.StaleAs[studio.Container](err); ok {
+	if now, ok := answer.StaleAs[workshop.Container](err); ok {
 		body.Pot.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
 		return s.showScales(c, http.StatusConflict, body)
 	}

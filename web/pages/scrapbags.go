@@ -6,12 +6,12 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/reach"
 )
 
 type bagsBody struct {
 	Form  form
-	Bags  []studio.Bag
+	Bags  []reach.Bag
 	Pages pageLinks
 }
 
@@ -24,7 +24,7 @@ func (s *server) showBags(c *gin.Context, status int, f form) error {
 	b := bagsBody{Form: f, Pages: pagesOf(c, bagsPage)}
 	var all int64
 	var err error
-	if b.Bags, all, err = s.studio.Bags(c.Request.Context(), b.Pages.Offset, b.Pages.Size); err != nil {
+	if b.Bags, all, err = s.studio.Reach.Bags(c.Request.Context(), b.Pages.Offset, b.Pages.Size); err != nil {
 		return err
 	}
 	b.Pages.of(c, all)
@@ -36,7 +36,7 @@ func (s *server) createBag(c *gin.Context) error {
 	if err := parsed(c); err != nil {
 		return err
 	}
-	v, err := s.studio.CreateBag(c.Request.Context(), studio.BagInput{Name: c.PostForm("name"), Scraps: []studio.Scrap{}})
+	v, err := s.studio.Reach.CreateBag(c.Request.Context(), reach.BagInput{Name: c.PostForm("name"), Scraps: []reach.Scrap{}})
 	if err != nil {
 		f := typed(c.Request.PostForm)
 		if !s.blame(c, &f, err) {

@@ -11,7 +11,9 @@ import (
 
 	"fairtangle/core/fibre"
 	"fairtangle/core/piles"
-	"fairtangle/studio"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
@@ -19,12 +21,12 @@ import (
 
 // bagView is a bag of scraps as its page shows it.
 type bagView struct {
-	ID      int64           `json:"id"`
-	Version int64           `json:"version"`
-	Input   studio.BagInput `json:"input"`
-	Piles   []pileView      `json:"piles"`
-	Unit    string          `json:"unit"`
-	Said    string          `json:"said"`
+	ID      int64          `json:"id"`
+	Version int64          `json:"version"`
+	Input   reach.BagInput `json:"input"`
+	Piles   []pileView     `json:"piles"`
+	Unit    string         `json:"unit"`
+	Said    string         `json:"said"`
 	stepsView
 }
 
@@ -49,7 +51,7 @@ type scrapView struct {
 	Astray bool     `json:"astray"`
 }
 
-func (s *server) bagView(v studio.Bag, u show.Units, kinds studio.Kinds, at stepsView) bagView {
+func (s *server) bagView(v reach.Bag, u show.Units, kinds workshop.Kinds, at stepsView) bagView {
 	b := bagView{ID: v.ID, Version: v.Version, Input: v.BagInput, Unit: u.Weight(), Piles: make([]pileView, piles.MaxPiles), stepsView: at}
 	for i := range b.Piles {
 		b.Piles[i] = pileView{Pile: i, Name: fmt.Sprintf("Pile %d", i+1), Scraps: []scrapView{}}
@@ -91,7 +93,7 @@ func (s *server) bagView(v studio.Bag, u show.Units, kinds studio.Kinds, at step
 
 type bagBody struct {
 	View     bagView
-	Makings  []studio.MakingName
+	Makings  []recipe.MakingName
 	Families []string
 	Kinds    map[string][]fibre.Kind
 }
@@ -101,7 +103,7 @@ func (s *server) bagPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v, err := s.studio.Bag(c.Request.Context(), n)
+	v, err := s.studio.Reach.Bag(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
@@ -109,7 +111,7 @@ func (s *server) bagPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	kinds, err := s.studio.AllKinds(c.Request.Context(), true)
+	kinds, err := s.studio.Workshop.AllKinds(c.Request.Context(), true)
 	if err != nil {
 		return err
 	}
@@ -118,8 +120,8 @@ func (s *server) bagPage(c *gin.Context) error {
 		return err
 	}
 	b := bagBody{View: s.bagView(v, u, kinds, at)}
-	b.Families, b.Kinds = studio.KindOptions(kinds.List)
-	if b.Makings, err = s.studio.MakingNames(c.Request.Context()); err != nil {
+	b.Families, b.Kinds = workshop.KindOptions(kinds.List)
+	if b.Makings, err = s.studio.Recipe.MakingNames(c.Request.Context()); err != nil {
 		return err
 	}
 	s.render(c, http.StatusOK, "scraps", page{Title: v.Name, Here: "shelf", Scripts: []string{"js/scraps.js"}, Wide: true}, b)
@@ -127,30 +129,30 @@ func (s *server) bagPage(c *gin.Context) error {
 }
 
 // bag is how a bag of scraps is changed on its page.
-func (s *server) bag() piece[studio.BagInput, studio.BagChange, studio.Bag] {
-	return piece[studio.BagInput, studio.BagChange, studio.Bag]{
+func (s *server) bag() piece[reach.BagInput, reach.BagChange, reach.Bag] {
+	return piece[reach.BagInput, reach.BagChange, reach.Bag]{
 		table: "scrap_sets",
 		read:  readBag,
-		apply: func(ctx context.Context, _ int64, in studio.BagInput, c *studio.BagChange) (studio.Bag, error) {
-			return s.studio.ApplyBag(ctx, in, c)
+		apply: func(ctx context.Context, _ int64, in reach.BagInput, c *reach.BagChange) (reach.Bag, error) {
+			return s.studio.Reach.ApplyBag(ctx, in, c)
 		},
-		save: func(ctx context.Context, id, version int64, v studio.Bag, _ string) (studio.Bag, error) {
-			return s.studio.SaveBag(ctx, id, version, v.BagInput)
+		save: func(ctx context.Context, id, version int64, v reach.Bag, _ string) (reach.Bag, error) {
+			return s.studio.Reach.SaveBag(ctx, id, version, v.BagInput)
 		},
-		step: s.studio.StepBag,
-		mark: func(v *studio.Bag, id, version int64) { v.ID, v.Version = id, version },
-		view: func(c *gin.Context, v studio.Bag, u show.Units, at stepsView) (any, error) {
-			kinds, err := s.studio.AllKinds(c.Request.Context(), true)
+		step: s.studio.Reach.StepBag,
+		mark: func(v *reach.Bag, id, version int64) { v.ID, v.Version = id, version },
+		view: func(c *gin.Context, v reach.Bag, u show.Units, at stepsView) (any, error) {
+			kinds, err := s.studio.Workshop.AllKinds(c.Request.Context(), true)
 			return s.bagView(v, u, kinds, at), err
 		},
-		sum: sumOf(func(in studio.BagInput, _ show.Units) string {
+		sum: sumOf(func(in reach.BagInput, _ show.Units) string {
 			return in.Name + ", " + show.Plural(len(in.Scraps), "scrap")
 		}),
 	}
 }
 
 // readBag turns typed fields into the change that they mean.
-func readBag(_ *gin.Context, q *edit[studio.BagInput, studio.BagChange], u show.Units) (err error) {
+func readBag(_ *gin.Context, q *edit[reach.BagInput, reach.BagChange], u show.Units) (err error) {
 	if q.Change == nil {
 		return nil
 	}
@@ -179,7 +181,7 @@ func (s *server) bagBlends(c *gin.Context) error {
 		return err
 	}
 	making, _ := strconv.ParseInt(c.PostForm("making"), 10, 64)
-	if _, err := s.studio.BagBlends(c.Request.Context(), n, making); err != nil {
+	if _, err := s.studio.Reach.BagBlends(c.Request.Context(), n, making); err != nil {
 		return err
 	}
 	goTo(c, fmt.Sprintf("/makings/%d", making), "made")

@@ -12,7 +12,8 @@ import (
 
 	"fairtangle/core/advice"
 	"fairtangle/core/colour"
-	"fairtangle/studio"
+	"fairtangle/studio/advising"
+	"fairtangle/studio/floor"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -97,15 +98,15 @@ type quietFinding struct {
 const shownFindings = 3
 
 // lookPlace reads where a maker stands.
-func lookPlace(c *gin.Context) (at studio.LookWhere, err error) {
+func lookPlace(c *gin.Context) (at advising.LookWhere, err error) {
 	at.Place = advice.Place(c.Query("at"))
 	if !slices.Contains(advice.Places(), at.Place) {
-		return at, studio.ErrNotFound
+		return at, floor.ErrNotFound
 	}
 	for name, to := range map[string]*int64{"making": &at.Making, "blend": &at.Blend, "gradient": &at.Gradient, "layup": &at.Layup, "run": &at.Run} {
 		if v := c.Query(name); v != "" {
 			if *to, err = strconv.ParseInt(v, 10, 64); err != nil {
-				return at, studio.ErrNotFound
+				return at, floor.ErrNotFound
 			}
 		}
 	}
@@ -118,7 +119,7 @@ func (s *server) secondLook(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	looks, err := s.studio.LookFrom(c.Request.Context(), at)
+	looks, err := s.studio.Advising.LookFrom(c.Request.Context(), at)
 	if err != nil {
 		return err
 	}
@@ -131,13 +132,13 @@ func (s *server) secondLook(c *gin.Context) error {
 }
 
 // secondViewOf shows what was seen of one or several blends, the weightiest first.
-func secondViewOf(looks []studio.SecondLook, u show.Units) secondView {
+func secondViewOf(looks []advising.SecondLook, u show.Units) secondView {
 	v := secondView{
 		Open: []findingView{}, More: []findingView{}, Asks: []askView{}, There: []wayThere{}, Told: []toldView{}, Quiet: []quietFinding{}, Said: secondSaid(looks),
 	}
 	type one struct {
 		f advice.Finding
-		l studio.SecondLook
+		l advising.SecondLook
 	}
 	var all []one
 	for _, l := range looks {
@@ -163,14 +164,14 @@ func secondViewOf(looks []studio.SecondLook, u show.Units) secondView {
 }
 
 // of names the blend of a look where there are several.
-func of(l studio.SecondLook, looks []studio.SecondLook) string {
+func of(l advising.SecondLook, looks []advising.SecondLook) string {
 	if len(looks) < 2 {
 		return ""
 	}
 	return l.Blend + ": "
 }
 
-func secondSaid(looks []studio.SecondLook) string {
+func secondSaid(looks []advising.SecondLook) string {
 	counts, found, quietly, fibres := map[string]int{}, 0, 0, 0
 	for _, l := range looks {
 		for _, f := range l.Findings {
@@ -199,7 +200,7 @@ func secondSaid(looks []studio.SecondLook) string {
 	return strings.Join(parts, ", ") + "." + quiet
 }
 
-func findingViewOf(f advice.Finding, l studio.SecondLook, u show.Units) findingView {
+func findingViewOf(f advice.Finding, l advising.SecondLook, u show.Units) findingView {
 	t, _ := advice.TextOf(f.Rule)
 	v := findingView{
 		ID: fmt.Sprintf("%d %s %d %d", l.BlendID, f.Rule, f.Component, f.Layer), Rule: f.Rule, Key: ruleName(t), Component: f.Component, Layer: f.Layer,
@@ -233,7 +234,7 @@ func findingViewOf(f advice.Finding, l studio.SecondLook, u show.Units) findingV
 	}
 	v.Mend = m.Preview.In(u)
 	v.effect(m, l.Plan, u)
-	if l.LayupID != 0 && slices.Contains([]string{studio.MendsBlend, studio.MendsBoth, studio.MendsLayup}, v.Mends) {
+	if l.LayupID != 0 && slices.Contains([]string{advising.MendsBlend, advising.MendsBoth, advising.MendsLayup}, v.Mends) {
 		v.WhatIf = fmt.Sprintf("/layups/%d/card?what=%s_%d_%d#beside", l.LayupID, f.Rule, f.Component, f.Layer)
 	}
 	return v
@@ -330,8 +331,8 @@ func (s *server) takeMend(c *gin.Context) error {
 	if err := answer.Decode(c, &q); err != nil {
 		return err
 	}
-	at := studio.LookWhere{Place: advice.Place(q.At), Blend: q.Blend, Layup: q.Layup, Run: q.Run}
-	out, err := s.studio.TakeMend(c.Request.Context(), at, q.Rule, q.Component, q.Layer)
+	at := advising.LookWhere{Place: advice.Place(q.At), Blend: q.Blend, Layup: q.Layup, Run: q.Run}
+	out, err := s.studio.Advising.TakeMend(c.Request.Context(), at, q.Rule, q.Component, q.Layer)
 	if err != nil {
 		return err
 	}
@@ -341,11 +342,11 @@ func (s *server) takeMend(c *gin.Context) error {
 
 // undoMend takes it back.
 func (s *server) undoMend(c *gin.Context) error {
-	var q studio.LookTaken
+	var q advising.LookTaken
 	if err := answer.Decode(c, &q); err != nil {
 		return err
 	}
-	if err := s.studio.UndoMend(c.Request.Context(), q); err != nil {
+	if err := s.studio.Advising.UndoMend(c.Request.Context(), q); err != nil {
 		return err
 	}
 	c.JSON(http.StatusOK, gin.H{})

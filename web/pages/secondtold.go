@@ -9,7 +9,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/advice"
-	"fairtangle/studio"
+	"fairtangle/studio/advising"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -32,7 +33,7 @@ var there = map[string]struct{ text, href string }{
 
 // asks takes in what could be looked at if it was told: questions that are answered here, and ways
 // to where the rest is told.
-func (v *secondView) asks(l studio.SecondLook, u show.Units) {
+func (v *secondView) asks(l advising.SecondLook, u show.Units) {
 	for _, t := range l.Unjudged {
 		list := t.Asks()
 		if w, ok := there[t.Tell]; ok && len(list) == 0 {
@@ -65,7 +66,7 @@ func (v *secondView) way(text, href string) {
 }
 
 // ask puts a question of the plan or the workshop; of its lots it leads to where all of a lot is told.
-func (v *secondView) ask(q advice.Question, l studio.SecondLook, u show.Units) {
+func (v *secondView) ask(q advice.Question, l advising.SecondLook, u show.Units) {
 	if q.Of == advice.OfLot {
 		for i, id := range l.LotIDs {
 			if id != 0 && i < len(l.Plan.Fibres) && l.Plan.Fibres[i].Asked(q.Key) {
@@ -135,7 +136,7 @@ func typedAnswer(key, text string, u show.Units) (v float64, err error) {
 }
 
 // toldWords says what was told to a question.
-func toldWords(t studio.Told, l studio.SecondLook, u show.Units) string {
+func toldWords(t workshop.Told, l advising.SecondLook, u show.Units) string {
 	q, _ := advice.QuestionOf(t.Key)
 	who := t.About
 	if i := slices.Index(l.LotIDs, t.ID); t.Of == advice.OfLot && i >= 0 {
@@ -180,7 +181,7 @@ func (s *server) tellLook(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	t := studio.Told{Of: q.Of, ID: q.About, About: q.Name, Key: q.Key}
+	t := workshop.Told{Of: q.Of, ID: q.About, About: q.Name, Key: q.Key}
 	if q.Answer != nil {
 		v := float64(*q.Answer)
 		t.Value = &v
@@ -191,10 +192,10 @@ func (s *server) tellLook(c *gin.Context) error {
 		}
 		t.Value = &v
 	}
-	before, err := s.studio.TellLook(c.Request.Context(), t)
+	before, err := s.studio.Advising.TellLook(c.Request.Context(), t)
 	if err != nil {
 		return err
 	}
-	c.JSON(http.StatusOK, studio.LookTaken{Kind: studio.MendsTold, Before: before})
+	c.JSON(http.StatusOK, advising.LookTaken{Kind: advising.MendsTold, Before: before})
 	return nil
 }

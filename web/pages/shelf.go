@@ -12,7 +12,9 @@ import (
 
 	"fairtangle/core/fibre"
 	"fairtangle/formats"
-	"fairtangle/studio"
+	"fairtangle/studio/advising"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
@@ -33,7 +35,7 @@ type shelfBody struct {
 	ScaleMM                    []int
 	ScaleTicks                 []tick
 	Link                       func(key, value string) string
-	Waits                      []studio.LotWaits // that are not ready
+	Waits                      []advising.LotWaits // that are not ready
 }
 
 type tick struct {
@@ -42,13 +44,13 @@ type tick struct {
 }
 
 type shelfLot struct {
-	studio.Lot
+	shelf.Lot
 	Tuft  art.Link
 	Taken float64 // grams that are spoken for
 }
 
 // lotTuft is the picture of a lot.
-func lotTuft(l studio.Lot, scale float64) art.Link {
+func lotTuft(l shelf.Lot, scale float64) art.Link {
 	var hexes []string
 	var shares []float64
 	for _, c := range l.Colours {
@@ -58,8 +60,8 @@ func lotTuft(l studio.Lot, scale float64) art.Link {
 }
 
 // filter reads a filter from the query.
-func (s *server) filter(c *gin.Context) (studio.LotFilter, error) {
-	return s.studio.Filter(c.Request.Context(), c.Query("q"), c.Query("kind"), c.Query("stock"), c.Query("sort"))
+func (s *server) filter(c *gin.Context) (shelf.LotFilter, error) {
+	return s.studio.Shelf.Filter(c.Request.Context(), c.Query("q"), c.Query("kind"), c.Query("stock"), c.Query("sort"))
 }
 
 func (s *server) shelf(c *gin.Context) error {
@@ -75,7 +77,7 @@ func (s *server) shelf(c *gin.Context) error {
 	}
 	b.Pages = pagesOf(c, f.Limit)
 	f.Offset = b.Pages.Offset
-	found, err := s.studio.Shelf(c.Request.Context(), f)
+	found, err := s.studio.Shelf.Shelf(c.Request.Context(), f)
 	if err != nil {
 		return err
 	}
@@ -83,14 +85,14 @@ func (s *server) shelf(c *gin.Context) error {
 	for _, l := range found.Lots {
 		shown = append(shown, l.ID)
 	}
-	taken, err := s.studio.SpokenFor(c.Request.Context(), 0, shown...)
+	taken, err := s.studio.Buying.SpokenFor(c.Request.Context(), 0, shown...)
 	if err != nil {
 		return err
 	}
 	for _, l := range found.Lots {
 		b.Lots = append(b.Lots, shelfLot{l, lotTuft(l, scale), taken[l.ID]})
 	}
-	if b.Kinds, err = s.studio.KindsInUse(c.Request.Context()); err != nil {
+	if b.Kinds, err = s.studio.Shelf.KindsInUse(c.Request.Context()); err != nil {
 		return err
 	}
 	for _, k := range b.Kinds {
@@ -99,7 +101,7 @@ func (s *server) shelf(c *gin.Context) error {
 		}
 	}
 	if f.Offset == 0 && b.Q == "" && b.Kind == "" {
-		if b.Waits, err = s.studio.LotsThatWait(c.Request.Context()); err != nil {
+		if b.Waits, err = s.studio.Advising.LotsThatWait(c.Request.Context()); err != nil {
 			return err
 		}
 	}
@@ -141,7 +143,7 @@ type lotChoice struct {
 	Tuft art.Link `json:"tuft"`
 }
 
-func lotChoiceOf(l studio.Lot, u show.Units) lotChoice {
+func lotChoiceOf(l shelf.Lot, u show.Units) lotChoice {
 	return lotChoice{l.ID, l.Name, l.KindName + " · " + u.Amount(l.Grams) + "\u00a0" + u.Weight(), lotTuft(l, art.RowScale)}
 }
 
@@ -153,7 +155,7 @@ type lotChoices struct {
 }
 
 func (s *server) lotChoices(ctx context.Context, u show.Units, stock string, chosen *int64) (lotChoices, error) {
-	found, err := s.studio.Shelf(ctx, studio.LotFilter{Stock: stock, Sort: "name", Limit: wallPage})
+	found, err := s.studio.Shelf.Shelf(ctx, shelf.LotFilter{Stock: stock, Sort: "name", Limit: wallPage})
 	out := lotChoices{List: []lotChoice{}, Many: found.Total > wallPage}
 	if err != nil {
 		return out, err
@@ -166,8 +168,8 @@ func (s *server) lotChoices(ctx context.Context, u show.Units, stock string, cho
 	if there {
 		return out, nil
 	}
-	l, err := s.studio.Lot(ctx, *chosen)
-	if errors.Is(err, studio.ErrNotFound) {
+	l, err := s.studio.Shelf.Lot(ctx, *chosen)
+	if errors.Is(err, floor.ErrNotFound) {
 		return out, nil
 	}
 	out.List = append(out.List, lotChoiceOf(l, u))
@@ -185,7 +187,7 @@ func (s *server) pickLots(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	found, err := s.studio.Shelf(c.Request.Context(), f)
+	found, err := s.studio.Shelf.Shelf(c.Request.Context(), f)
 	if err != nil {
 		return err
 	}
@@ -198,7 +200,7 @@ func (s *server) pickLots(c *gin.Context) error {
 }
 
 func (s *server) exportLots(c *gin.Context) error {
-	found, err := s.studio.Shelf(c.Request.Context(), studio.LotFilter{Sort: "name"})
+	found, err := s.studio.Shelf.Shelf(c.Request.Context(), shelf.LotFilter{Sort: "name"})
 	if err != nil {
 		return err
 	}

@@ -10,14 +10,15 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/yarns"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 // yarnFormBody is the form of a skein or of a sample.
 type yarnFormBody struct {
-	Making studio.Making
+	Making recipe.Making
 	ID     int64
 	Form   form
 	Lots   []spunLot
@@ -72,7 +73,7 @@ func (s *server) newSkein(c *gin.Context) error {
 		return err
 	}
 	f := newForm()
-	skeins, err := s.studio.SkeinsOf(c.Request.Context(), m.ID)
+	skeins, err := s.studio.Yarns.SkeinsOf(c.Request.Context(), m.ID)
 	if err != nil {
 		return err
 	}
@@ -92,11 +93,11 @@ func (s *server) skeinPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	k, err := s.studio.OneSkein(c.Request.Context(), n)
+	k, err := s.studio.Yarns.OneSkein(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
-	m, err := s.studio.Making(c.Request.Context(), k.MakingID)
+	m, err := s.studio.Recipe.Making(c.Request.Context(), k.MakingID)
 	if err != nil {
 		return err
 	}
@@ -148,7 +149,7 @@ func saveYarnThing[T any](s *server, c *gin.Context, t yarnThing[T]) error {
 			return err
 		}
 	}
-	if b.Making, err = s.studio.Making(ctx, n); err != nil {
+	if b.Making, err = s.studio.Recipe.Making(ctx, n); err != nil {
 		return err
 	}
 	if err = r.wrong.Err(); err == nil && added {
@@ -172,18 +173,18 @@ func saveYarnThing[T any](s *server, c *gin.Context, t yarnThing[T]) error {
 }
 
 func (s *server) saveSkein(c *gin.Context) error {
-	return saveYarnThing(s, c, yarnThing[studio.Skein]{
-		read: readSkein, add: s.studio.AddSkein, save: s.studio.SaveSkein, show: s.showSkein,
+	return saveYarnThing(s, c, yarnThing[yarns.Skein]{
+		read: readSkein, add: s.studio.Yarns.AddSkein, save: s.studio.Yarns.SaveSkein, show: s.showSkein,
 		of: func(ctx context.Context, id int64) (int64, error) {
-			k, err := s.studio.OneSkein(ctx, id)
+			k, err := s.studio.Yarns.OneSkein(ctx, id)
 			return k.MakingID, err
 		},
-		stale: func(k studio.Skein) (int64, string) { return k.Version, k.Name },
+		stale: func(k yarns.Skein) (int64, string) { return k.Version, k.Name },
 	})
 }
 
-func readSkein(r *reader, u show.Units) studio.Skein {
-	k := studio.Skein{Name: r.v.Get("name")}
+func readSkein(r *reader, u show.Units) yarns.Skein {
+	k := yarns.Skein{Name: r.v.Get("name")}
 	k.Ply, k.Gone, k.Note, k.Lots = r.v.Get("ply"), r.v.Get("gone"), r.v.Get("note"), []int64{}
 	long, heavy := r.amounts(u, yarnLengths, readYarnLength), r.amounts(u, yarnWeights, readYarnWeight)
 	k.Singles, k.RawM, k.LengthM = long["singles_m"], long["raw_m"], long["length_m"]
@@ -211,7 +212,7 @@ func (s *server) showSkein(c *gin.Context, status int, b yarnFormBody) error {
 	}
 	b.Plies = plyOptions
 	if b.ID == 0 {
-		lots, err := s.studio.MadeLots(c.Request.Context(), b.Making.ID)
+		lots, err := s.studio.Yarns.MadeLots(c.Request.Context(), b.Making.ID)
 		if err != nil {
 			return err
 		}

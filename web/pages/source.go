@@ -8,7 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -24,9 +24,9 @@ func (s *server) addSource(c *gin.Context) error {
 	r := &reader{v: c.Request.PostForm}
 	in := readSource(r)
 	err := r.wrong.Err()
-	var v studio.Source
+	var v workshop.Source
 	if err == nil {
-		v, err = s.studio.AddSource(c.Request.Context(), in)
+		v, err = s.studio.Workshop.AddSource(c.Request.Context(), in)
 	}
 	if err == nil {
 		goTo(c, fmt.Sprintf("/sources/%d", v.ID), "saved")
@@ -41,13 +41,13 @@ func (s *server) addSource(c *gin.Context) error {
 	return s.showBuy(c, http.StatusUnprocessableEntity, f)
 }
 
-func readSource(r *reader) studio.Source {
-	v := studio.Source{Name: r.v.Get("source_name"), Note: r.v.Get("note"), Version: r.version(), Discounts: []studio.Discount{}}
+func readSource(r *reader) workshop.Source {
+	v := workshop.Source{Name: r.v.Get("source_name"), Note: r.v.Get("note"), Version: r.version(), Discounts: []workshop.Discount{}}
 	v.Postage, v.FreeFrom = r.orUsual("postage", "a price, such as 4.90"), r.orUsual("free_from", "a price, such as 60")
 	for i := range discountRows {
 		pct, from := fmt.Sprintf("discounts[%d].pct", i), fmt.Sprintf("discounts[%d].from", i)
 		if strings.TrimSpace(r.v.Get(pct)) != "" {
-			v.Discounts = append(v.Discounts, studio.Discount{Pct: r.number(pct, "a discount in percent, such as 5"), From: r.orUsual(from, "a price, such as 50")})
+			v.Discounts = append(v.Discounts, workshop.Discount{Pct: r.number(pct, "a discount in percent, such as 5"), From: r.orUsual(from, "a price, such as 50")})
 		}
 	}
 	return v
@@ -58,14 +58,14 @@ func (s *server) sourcePage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v, err := s.studio.OneSource(c.Request.Context(), n)
+	v, err := s.studio.Workshop.OneSource(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
 	b := sourceBody{Form: sourceForm(v), Offer: newForm()}
 	b.Offer.Values["hex"] = "#8a9ba6"
 	if id, err := strconv.ParseInt(c.Query("offer"), 10, 64); err == nil {
-		list, err := s.studio.OffersOf(c.Request.Context(), n)
+		list, err := s.studio.Workshop.OffersOf(c.Request.Context(), n)
 		if err != nil {
 			return err
 		}
@@ -82,7 +82,7 @@ func (s *server) sourcePage(c *gin.Context) error {
 	return s.showSource(c, http.StatusOK, n, b)
 }
 
-func sourceForm(v studio.Source) form {
+func sourceForm(v workshop.Source) form {
 	f := newForm()
 	f.Values = map[string]string{
 		"version": strconv.FormatInt(v.Version, 10), "source_name": v.Name, "postage": show.Number(v.Postage), "free_from": show.Number(v.FreeFrom), "note": v.Note,
@@ -93,7 +93,7 @@ func sourceForm(v studio.Source) form {
 	return f
 }
 
-func offerForm(o studio.Offer, u show.Units) form {
+func offerForm(o workshop.Offer, u show.Units) form {
 	f := newForm()
 	f.Values = map[string]string{
 		"version": strconv.FormatInt(o.Version, 10), "name": o.Name, "kind": o.Kind, "hex": o.Hex, "pack_g": u.Amount(o.PackG), "price": show.Number(o.Price),
@@ -106,7 +106,7 @@ func offerForm(o studio.Offer, u show.Units) form {
 
 func (s *server) showSource(c *gin.Context, status int, n int64, b sourceBody) error {
 	ctx := c.Request.Context()
-	v, err := s.studio.OneSource(ctx, n)
+	v, err := s.studio.Workshop.OneSource(ctx, n)
 	if err != nil {
 		return err
 	}
@@ -114,16 +114,16 @@ func (s *server) showSource(c *gin.Context, status int, n int64, b sourceBody) e
 	if err != nil {
 		return err
 	}
-	offers, err := s.studio.OffersOf(ctx, n)
+	offers, err := s.studio.Workshop.OffersOf(ctx, n)
 	if err != nil {
 		return err
 	}
-	kinds, err := s.studio.AllKinds(ctx, false)
+	kinds, err := s.studio.Workshop.AllKinds(ctx, false)
 	if err != nil {
 		return err
 	}
 	b.ID = n
-	b.Families, b.Kinds = studio.KindOptions(kinds.List)
+	b.Families, b.Kinds = workshop.KindOptions(kinds.List)
 	for _, o := range offers {
 		sub := fmt.Sprintf("%s · %s\u00a0%s for %s", kinds.Named(o.Kind).Name, u.Amount(o.PackG), u.Weight(), u.Cost(o.Price))
 		for _, x := range o.Breaks {
@@ -146,14 +146,14 @@ func (s *server) saveSource(c *gin.Context) error {
 	r := &reader{v: c.Request.PostForm}
 	in := readSource(r)
 	if err = r.wrong.Err(); err == nil {
-		_, err = s.studio.SaveSource(c.Request.Context(), n, in.Version, in)
+		_, err = s.studio.Workshop.SaveSource(c.Request.Context(), n, in.Version, in)
 	}
 	if err == nil {
 		goTo(c, fmt.Sprintf("/sources/%d", n), "saved")
 		return nil
 	}
 	b := sourceBody{Form: typed(r.v), Offer: newForm()}
-	if now, ok := answer.StaleAs[studio.Source](err); ok {
+	if now, ok := answer.StaleAs[workshop.Source](err); ok {
 		b.Form.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
 		return s.showSource(c, http.StatusConflict, n, b)
 	}
@@ -179,20 +179,20 @@ func (s *server) saveOffer(c *gin.Context) error {
 	o.Name, o.Kind, o.Hex = r.v.Get("name"), r.v.Get("kind"), r.v.Get("hex")
 	id := idIn(r)
 	if err = r.wrong.Err(); err == nil && id == 0 {
-		_, err = s.studio.AddOffer(c.Request.Context(), n, o)
+		_, err = s.studio.Workshop.AddOffer(c.Request.Context(), n, o)
 	} else if err == nil {
-		_, err = s.studio.SaveOffer(c.Request.Context(), id, r.version(), o)
+		_, err = s.studio.Workshop.SaveOffer(c.Request.Context(), id, r.version(), o)
 	}
 	if err == nil {
 		goTo(c, fmt.Sprintf("/sources/%d", n), "saved")
 		return nil
 	}
-	v, findErr := s.studio.OneSource(c.Request.Context(), n)
+	v, findErr := s.studio.Workshop.OneSource(c.Request.Context(), n)
 	if findErr != nil {
 		return findErr
 	}
 	b := sourceBody{Form: sourceForm(v), Offer: typed(r.v), OfferID: id}
-	if now, ok := answer.StaleAs[studio.Offer](err); ok {
+	if now, ok := answer.StaleAs[workshop.Offer](err); ok {
 		b.Offer.stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
 		return s.showSource(c, http.StatusConflict, n, b)
 	}

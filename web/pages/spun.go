@@ -7,14 +7,15 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/yarns"
 	"fairtangle/web/show"
 )
 
 // makingYarnBody is what came of a making as yarn: its skeins against the need, and its samples.
 type makingYarnBody struct {
-	Making  studio.Making
-	Against studio.Against
+	Making  recipe.Making
+	Against yarns.Against
 	Said    string
 	Have    float64 // percent of what is needed, at most 100
 	Skeins  []skeinLine
@@ -56,16 +57,16 @@ func (s *server) makingYarn(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	skeins, err := s.studio.SkeinsOf(ctx, m.ID)
+	skeins, err := s.studio.Yarns.SkeinsOf(ctx, m.ID)
 	if err != nil {
 		return err
 	}
-	samples, err := s.studio.YarnSamplesOf(ctx, m.ID)
+	samples, err := s.studio.Yarns.YarnSamplesOf(ctx, m.ID)
 	if err != nil {
 		return err
 	}
 	b := makingYarnBody{Making: m}
-	if b.Against, err = s.studio.SkeinsAgainst(ctx, m.ID); err != nil {
+	if b.Against, err = s.studio.Yarns.SkeinsAgainst(ctx, m.ID); err != nil {
 		return err
 	}
 	b.Said, b.Have = againstWords(b.Against, len(skeins), u)
@@ -89,7 +90,7 @@ func (s *server) makingYarn(c *gin.Context) error {
 }
 
 // againstWords say whether the skeins are enough, and how much of the need they are in percent.
-func againstWords(a studio.Against, n int, u show.Units) (string, float64) {
+func againstWords(a yarns.Against, n int, u show.Units) (string, float64) {
 	switch {
 	case n == 0 && a.Told:
 		return "Nothing is spun yet of " + needWords(a, u) + ".", 0
@@ -109,14 +110,14 @@ func againstWords(a studio.Against, n int, u show.Units) (string, float64) {
 	return fmt.Sprintf("Not enough: %s of %s, %s are missing.", have, needWords(a, u), over), 100 * part
 }
 
-func needWords(a studio.Against, u show.Units) string {
+func needWords(a yarns.Against, u show.Units) string {
 	if a.NeedM > 0 {
 		return u.Yarn(a.NeedM) + " needed"
 	}
 	return u.Grams(a.NeedG) + " needed"
 }
 
-func skeinLineOf(k studio.Skein, u show.Units) skeinLine {
+func skeinLineOf(k yarns.Skein, u show.Units) skeinLine {
 	var parts []string
 	for _, f := range skeinFacts(k, u) {
 		text := f.Value
@@ -129,7 +130,7 @@ func skeinLineOf(k studio.Skein, u show.Units) skeinLine {
 }
 
 // skeinFacts are what is known of a skein.
-func skeinFacts(k studio.Skein, u show.Units) (out []cardFact) {
+func skeinFacts(k yarns.Skein, u show.Units) (out []cardFact) {
 	add := func(known bool, name, value string) {
 		if known {
 			out = append(out, cardFact{name, value})
@@ -147,7 +148,7 @@ func skeinFacts(k studio.Skein, u show.Units) (out []cardFact) {
 }
 
 // showedWords is what was shown of losses.
-func showedWords(v studio.Showed) (out []cardFact) {
+func showedWords(v yarns.Showed) (out []cardFact) {
 	for _, f := range []struct {
 		name string
 		pct  *float64
@@ -159,7 +160,7 @@ func showedWords(v studio.Showed) (out []cardFact) {
 	return out
 }
 
-func sampleCardOf(v studio.YarnSample, u show.Units) sampleCard {
+func sampleCardOf(v yarns.YarnSample, u show.Units) sampleCard {
 	out := sampleCard{ID: v.ID, Name: v.Name, Liked: v.Liked, Note: v.Note, When: dayOf(v.At), Over: u.GaugeOver()}
 	fact := func(known bool, name, value string) {
 		if known {

@@ -5,7 +5,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
@@ -30,7 +31,7 @@ type stockRow struct {
 	Count   int64    `json:"count"` // the movement
 }
 
-func stockRowOf(v studio.Counted, u show.Units) stockRow {
+func stockRowOf(v shelf.Counted, u show.Units) stockRow {
 	row := stockRow{ID: v.ID, Name: v.Name, Sub: v.KindName + ", " + v.PreparationName(), Tuft: lotTuft(v.Lot, art.RowScale), Was: u.Amount(v.WasG)}
 	if v.Count != nil {
 		row.Counted, row.Count, row.Same = u.Amount(v.Count.BalanceG), v.Count.ID, v.Count.Grams == 0
@@ -49,7 +50,7 @@ type stockBody struct {
 	View       stockView
 	Pages      pageLinks
 	Scales     []scaleRow
-	Containers []studio.Container
+	Containers []workshop.Container
 }
 
 // stockPage counts the shelf, lot after lot.
@@ -59,7 +60,7 @@ func (s *server) stockPage(c *gin.Context) error {
 		return err
 	}
 	body := stockBody{View: stockView{Unit: u.Weight(), Lots: []stockRow{}}, Pages: pagesOf(c, countedLots)}
-	list, all, err := s.studio.Stock(c.Request.Context(), body.Pages.Offset, body.Pages.Size)
+	list, all, err := s.studio.Shelf.Stock(c.Request.Context(), body.Pages.Offset, body.Pages.Size)
 	if err != nil {
 		return err
 	}
@@ -75,15 +76,15 @@ func (s *server) stockPage(c *gin.Context) error {
 }
 
 // benchOf is the scales and containers that a page at the scale offers.
-func (s *server) benchOf(c *gin.Context, u show.Units) (scales []scaleRow, containers []studio.Container, err error) {
-	list, err := s.studio.Scales(c.Request.Context())
+func (s *server) benchOf(c *gin.Context, u show.Units) (scales []scaleRow, containers []workshop.Container, err error) {
+	list, err := s.studio.Workshop.Scales(c.Request.Context())
 	if err != nil {
 		return nil, nil, err
 	}
 	for _, v := range list {
 		scales = append(scales, scaleRow{Scale: v, Step: u.WithStep(v.StepG).Grams(v.StepG), Pan: s.pans[v.Address]})
 	}
-	containers, err = s.studio.Containers(c.Request.Context())
+	containers, err = s.studio.Workshop.Containers(c.Request.Context())
 	return scales, containers, err
 }
 
@@ -98,7 +99,7 @@ func (s *server) countLot(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v, err := s.studio.Count(c.Request.Context(), n, grams, q.Key, q.Window)
+	v, err := s.studio.Shelf.Count(c.Request.Context(), n, grams, q.Key, q.Window)
 	if err == nil {
 		c.JSON(http.StatusOK, stockRowOf(v, u))
 	}
@@ -114,7 +115,7 @@ func (s *server) countBack(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v, err := s.studio.CountBack(c.Request.Context(), n, q.Count)
+	v, err := s.studio.Shelf.CountBack(c.Request.Context(), n, q.Count)
 	if err != nil {
 		return answer.ShortIn(u, err)
 	}

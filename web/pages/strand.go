@@ -6,7 +6,8 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/advice"
-	"fairtangle/studio"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
@@ -33,15 +34,15 @@ const strandKnots = "0.06,0.205,0.35,0.495,0.64,0.785,0.93"
 
 // state is how far a making has come.
 type state struct {
-	blends   []studio.Blend
-	weighs   []studio.WeighoutRow
+	blends   []recipe.Blend
+	weighs   []recipe.WeighoutRow
 	done     float64 // along the strand, 0..1
 	weighed  int
 	cells    int
 	latestOf map[int64]int64 // blend to its latest weigh-out
-	layups   []studio.LayupRow
+	layups   []laying.LayupRow
 	laidOf   map[int64]int64 // blend to the lay-up touched last
-	carded   studio.Progress
+	carded   recipe.Progress
 	need     bool // it is told
 	skeins   int
 }
@@ -64,7 +65,7 @@ func (s *server) statesOf(c *gin.Context, makings ...int64) (map[int64]*state, e
 		return out, nil
 	}
 	ctx := c.Request.Context()
-	blends, err := s.studio.BlendsSeen(ctx, makings...)
+	blends, err := s.studio.Recipe.BlendsSeen(ctx, makings...)
 	if err != nil {
 		return nil, err
 	}
@@ -73,21 +74,21 @@ func (s *server) statesOf(c *gin.Context, makings ...int64) (map[int64]*state, e
 		ids[i], of[b.ID] = b.ID, out[b.MakingID]
 		out[b.MakingID].blends = append(out[b.MakingID].blends, b)
 	}
-	weighs, err := s.studio.WeighoutsOf(ctx, ids...)
+	weighs, err := s.studio.Recipe.WeighoutsOf(ctx, ids...)
 	if err != nil {
 		return nil, err
 	}
 	for _, w := range weighs {
 		of[w.BlendID].weighs = append(of[w.BlendID].weighs, w)
 	}
-	layups, err := s.studio.LayupsOf(ctx, ids...)
+	layups, err := s.studio.Laying.LayupsOf(ctx, ids...)
 	if err != nil {
 		return nil, err
 	}
 	for _, l := range layups {
 		of[l.BlendID].layups = append(of[l.BlendID].layups, l)
 	}
-	far, err := s.studio.FarOf(ctx, makings...)
+	far, err := s.studio.Scale.FarOf(ctx, makings...)
 	if err != nil {
 		return nil, err
 	}
@@ -134,7 +135,7 @@ func (st *state) sum() {
 }
 
 // components are those of all blends, as the strand shows them.
-func (st state) components() (out []studio.Component) {
+func (st state) components() (out []recipe.Component) {
 	for _, b := range st.blends {
 		out = append(out, b.Components...)
 	}
@@ -145,7 +146,7 @@ func (st state) components() (out []studio.Component) {
 }
 
 // strandFor draws the way around a making; blend is the one at hand, if any.
-func strandFor(m studio.Making, st state, here string, blend *studio.Blend, ground string) *strand {
+func strandFor(m recipe.Making, st state, here string, blend *recipe.Blend, ground string) *strand {
 	components := st.components()
 	if blend == nil && len(st.blends) > 0 {
 		blend = &st.blends[0]
@@ -192,7 +193,7 @@ func strandFor(m studio.Making, st state, here string, blend *studio.Blend, grou
 }
 
 // strandURL links the strand of a blend's components.
-func strandURL(components []studio.Component, seed int64, done float64, knots string, ground string) string {
+func strandURL(components []recipe.Component, seed int64, done float64, knots string, ground string) string {
 	var hexes []string
 	var shares []float64
 	for _, c := range components {
@@ -231,7 +232,7 @@ func (s *server) waits(c *gin.Context, st *strand) error {
 	if st.blend == 0 {
 		return nil
 	}
-	counts, err := s.studio.WaitingAt(c.Request.Context(), st.blend, st.layup)
+	counts, err := s.studio.Advising.WaitingAt(c.Request.Context(), st.blend, st.layup)
 	for i := range st.Stops {
 		st.Stops[i].Waits = counts[placesOfStops[st.Stops[i].Name]]
 	}

@@ -17,7 +17,7 @@ const swatchesPage = 48
 
 func (s *server) swatches(c *gin.Context) error {
 	b := swatchesBody{Pages: pagesOf(c, swatchesPage)}
-	list, all, err := s.studio.Swatches(c.Request.Context(), b.Pages.Offset, b.Pages.Size)
+	list, all, err := s.studio.Notebook.Swatches(c.Request.Context(), b.Pages.Offset, b.Pages.Size)
 	if err != nil {
 		return err
 	}

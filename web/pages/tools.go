@@ -9,7 +9,9 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/match"
-	"fairtangle/studio"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -26,15 +28,15 @@ type recipeView struct {
 	Rows       []blendRow              `json:"rows"`
 	Facts      string                  `json:"facts"`
 	Add        string                  `json:"add"` // what is added, of a mend
-	Components []studio.BlendComponent `json:"components"`
+	Components []recipe.BlendComponent `json:"components"`
 	TotalG     float64                 `json:"total_g"`
-	Came       *studio.Came            `json:"came,omitempty"` // of a mend
+	Came       *recipe.Came            `json:"came,omitempty"` // of a mend
 }
 
 // offered shows a recipe of a weight.
-func (s *server) offered(c *gin.Context, u show.Units, in studio.BlendInput, components []studio.BlendComponent, total float64) (recipeView, error) {
+func (s *server) offered(c *gin.Context, u show.Units, in recipe.BlendInput, components []recipe.BlendComponent, total float64) (recipeView, error) {
 	in.Components, in.TotalG = components, total
-	b, err := s.studio.Look(c.Request.Context(), in)
+	b, err := s.studio.Recipe.Look(c.Request.Context(), in)
 	if err != nil {
 		return recipeView{}, err
 	}
@@ -48,7 +50,7 @@ func (s *server) offered(c *gin.Context, u show.Units, in studio.BlendInput, com
 }
 
 type findRequest struct {
-	Input     studio.BlendInput `json:"input"`
+	Input     recipe.BlendInput `json:"input"`
 	Target    string            `json:"target"`
 	Most      int               `json:"most"`
 	Wool      string            `json:"wool"` // percent, as typed
@@ -66,11 +68,11 @@ type findView struct {
 }
 
 // readFind reads a request and turns what was typed into the studio's question.
-func (s *server) readFind(c *gin.Context) (q findRequest, in studio.FindInput, err error) {
+func (s *server) readFind(c *gin.Context) (q findRequest, in reach.FindInput, err error) {
 	if err := answer.Decode(c, &q); err != nil {
 		return q, in, err
 	}
-	in = studio.FindInput{Target: q.Target, MaxComponents: q.Most, Count: 6, Wish: studio.Wish{NoSparkle: q.NoSparkle, Kind: q.Kind}}
+	in = reach.FindInput{Target: q.Target, MaxComponents: q.Most, Count: 6, Wish: reach.Wish{NoSparkle: q.NoSparkle, Kind: q.Kind}}
 	if q.Unclaimed {
 		b, err := s.blend(c)
 		if err != nil {
@@ -97,16 +99,16 @@ func (s *server) findProportions(c *gin.Context) error {
 		return err
 	}
 	ctx := c.Request.Context()
-	var a studio.FindAnswer
+	var a reach.FindAnswer
 	if q.Quick {
-		a, err = s.studio.Quickly(ctx, q.Input, in)
+		a, err = s.studio.Reach.Quickly(ctx, q.Input, in)
 	} else {
 		done, busy := s.turns.Take(ctx, answer.Impatient)
 		if busy != nil {
 			return busy
 		}
 		defer done()
-		a, err = s.studio.Find(ctx, q.Input, in, studio.InTime())
+		a, err = s.studio.Reach.Find(ctx, q.Input, in, reach.InTime())
 	}
 	if err != nil {
 		return err
@@ -118,7 +120,7 @@ func (s *server) findProportions(c *gin.Context) error {
 	return err
 }
 
-func (s *server) findView(c *gin.Context, in studio.BlendInput, a studio.FindAnswer) (findView, error) {
+func (s *server) findView(c *gin.Context, in recipe.BlendInput, a reach.FindAnswer) (findView, error) {
 	u, _, err := s.units(c)
 	if err != nil {
 		return findView{}, err
@@ -160,8 +162,8 @@ func (s *server) findAll(c *gin.Context) error {
 		return err
 	}
 	return s.inLines(c, u, func(say func(any) bool) (any, error) {
-		inTime, last := studio.InTime(), time.Now()
-		a, err := s.studio.Find(c.Request.Context(), q.Input, in, func(p match.Progress) bool {
+		inTime, last := reach.InTime(), time.Now()
+		a, err := s.studio.Reach.Find(c.Request.Context(), q.Input, in, func(p match.Progress) bool {
 			if now := time.Now(); now.Sub(last) > 150*time.Millisecond {
 				last = now
 				said := fmt.Sprintf("%d of %d sets, best so far %s", p.Done, p.Of, show.Fixed(p.Best, 2))
@@ -180,7 +182,7 @@ func (s *server) findAll(c *gin.Context) error {
 }
 
 type mendRequest struct {
-	Input    studio.BlendInput `json:"input"`
+	Input    recipe.BlendInput `json:"input"`
 	Made     string            `json:"made"` // weight, as typed
 	Most     int               `json:"most"`
 	Added    string            `json:"added"`
@@ -205,14 +207,14 @@ func (s *server) mendBlend(c *gin.Context) error {
 		return err
 	}
 	var l fault.List
-	in := studio.MendInput{There: q.There, MaxComponents: q.Most, Count: 4, Wish: studio.Wish{NoSparkle: true}}
+	in := reach.MendInput{There: q.There, MaxComponents: q.Most, Count: 4, Wish: reach.Wish{NoSparkle: true}}
 	in.MadeG, err = u.ReadGrams("made.grams", q.Made)
 	l.Take("", err)
 	in.MaxAddedG, err = u.ReadGrams("max_added_g", q.Added)
 	l.Take("", err)
 	switch q.How {
 	case "measured":
-		in.Measured = &studio.ColourInput{Hex: &q.Measured}
+		in.Measured = &workshop.ColourInput{Hex: &q.Measured}
 	case "said":
 		in.Said = q.Said
 		if len(q.Said) == 0 {
@@ -222,7 +224,7 @@ func (s *server) mendBlend(c *gin.Context) error {
 	if err := l.Err(); err != nil {
 		return err
 	}
-	a, err := s.studio.Mend(c.Request.Context(), n, q.Input, in)
+	a, err := s.studio.Reach.Mend(c.Request.Context(), n, q.Input, in)
 	if err != nil {
 		return err
 	}
@@ -250,7 +252,7 @@ func (s *server) mendBlend(c *gin.Context) error {
 }
 
 // nameIn finds the name of a lot among the rows of a recipe.
-func nameIn(rows []blendRow, components []studio.BlendComponent, p studio.BlendComponent) string {
+func nameIn(rows []blendRow, components []recipe.BlendComponent, p recipe.BlendComponent) string {
 	for i, v := range components {
 		if v.LotID != nil && p.LotID != nil && *v.LotID == *p.LotID && v.Only == "" {
 			return rows[i].Name
@@ -260,7 +262,7 @@ func nameIn(rows []blendRow, components []studio.BlendComponent, p studio.BlendC
 }
 
 type dullRequest struct {
-	Input studio.BlendInput `json:"input"`
+	Input recipe.BlendInput `json:"input"`
 	Drop  float64           `json:"drop"` // percent
 }
 
@@ -299,7 +301,7 @@ func (s *server) dullBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := s.studio.Dull(c.Request.Context(), q.Input, studio.DullInput{Drop: q.Drop / 100, Wish: studio.Wish{NoSparkle: true}})
+	a, err := s.studio.Reach.Dull(c.Request.Context(), q.Input, reach.DullInput{Drop: q.Drop / 100, Wish: reach.Wish{NoSparkle: true}})
 	if err != nil {
 		return err
 	}
@@ -331,7 +333,7 @@ func (s *server) dullBlend(c *gin.Context) error {
 
 // aims are the colours that a target can be taken from: other blends of the
 // making.
-func aims(blends []studio.Blend, but int64) (out []option) {
+func aims(blends []recipe.Blend, but int64) (out []option) {
 	for _, b := range blends {
 		if b.ID != but && b.Hex != "" {
 			out = append(out, option{b.Hex, b.Name})
@@ -348,16 +350,16 @@ type toolsBody struct {
 	Reader bool
 }
 
-func (s *server) tools(c *gin.Context, b studio.Blend, blends []studio.Blend, set studio.Settings) (toolsBody, error) {
+func (s *server) tools(c *gin.Context, b recipe.Blend, blends []recipe.Blend, set workshop.Settings) (toolsBody, error) {
 	out := toolsBody{Aims: aims(blends, b.ID), Reader: set.ReaderAddress != ""}
-	kinds, err := s.studio.KindsInUse(c.Request.Context())
+	kinds, err := s.studio.Shelf.KindsInUse(c.Request.Context())
 	if err != nil {
 		return out, err
 	}
 	for _, k := range kinds {
 		out.Kinds = append(out.Kinds, option{k.Key, k.Name})
 	}
-	photos, err := s.studio.Photos(c.Request.Context())
+	photos, err := s.studio.Shelf.Photos(c.Request.Context())
 	out.Photos = len(photos) > 0
 	return out, err
 }

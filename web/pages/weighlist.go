@@ -7,15 +7,16 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
 	"fairtangle/web/answer"
 	"fairtangle/web/art"
 	"fairtangle/web/show"
 )
 
 type weighListBody struct {
-	Making  studio.Making
-	List    studio.WeighList
+	Making  recipe.Making
+	List    scale.WeighList
 	Heads   []listHead
 	Columns []listColumn
 	Rows    []listRow
@@ -53,7 +54,7 @@ func (s *server) weighListPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	list, err := s.studio.WeighListOf(c.Request.Context(), m.ID, answer.IDs(c, "blends"))
+	list, err := s.studio.Scale.WeighListOf(c.Request.Context(), m.ID, answer.IDs(c, "blends"))
 	if err != nil {
 		return err
 	}
@@ -124,7 +125,7 @@ func (s *server) weighOutAll(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if _, err := s.studio.WeighOutAll(c.Request.Context(), m.ID, answer.IDs(c, "blends")); err != nil {
+	if _, err := s.studio.Scale.WeighOutAll(c.Request.Context(), m.ID, answer.IDs(c, "blends")); err != nil {
 		return err
 	}
 	at := fmt.Sprintf("/makings/%d/weighlist", m.ID)

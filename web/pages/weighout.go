@@ -7,21 +7,23 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 type weighoutBody struct {
-	W     studio.Weighout
-	Blend studio.Blend
+	W     scale.Weighout
+	Blend recipe.Blend
 	Grid  grid
 	Off   string
 	Delta string
 	Came  cameView
 	Runs  []runRow
 	// Equipment is offered to card it on, where it follows no lay-up.
-	Equipment []studio.Equipment
+	Equipment []workshop.Equipment
 }
 
 // cameView is what came off, unit by unit, as the page shows it.
@@ -41,7 +43,7 @@ type cameUnit struct {
 	Version  int64  `json:"version"`
 }
 
-func cameViewOf(w studio.Weighout, u show.Units) cameView {
+func cameViewOf(w scale.Weighout, u show.Units) cameView {
 	v := cameView{ID: w.ID, Unit: u.Weight(), Units: []cameUnit{}}
 	for i, unit := range w.Units {
 		row := cameUnit{Key: i, Title: strconv.Itoa(i + 1), Expected: "~" + u.Grams(unit.ExpectedG), Note: unit.Note, Version: unit.NoteVersion}
@@ -70,11 +72,11 @@ func (s *server) noteUnit(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.studio.Weighout(c.Request.Context(), n)
+	w, err := s.studio.Scale.Weighout(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}
-	in := studio.NoteInput{Version: q.Version}
+	in := scale.NoteInput{Version: q.Version}
 	if q.Unit >= 0 && q.Unit < len(w.Units) {
 		in.OffG, in.Note = w.Units[q.Unit].OffG, w.Units[q.Unit].Note
 	}
@@ -91,23 +93,23 @@ func (s *server) noteUnit(c *gin.Context) error {
 			in.OffG = &off
 		}
 	}
-	w, err = s.studio.NoteUnit(c.Request.Context(), n, q.Unit, in)
-	return edited(c, w, err, func(w studio.Weighout) any { return cameViewOf(w, u) })
+	w, err = s.studio.Scale.NoteUnit(c.Request.Context(), n, q.Unit, in)
+	return edited(c, w, err, func(w scale.Weighout) any { return cameViewOf(w, u) })
 }
 
 // weighoutAround loads a weigh-out with what lies around it.
-func (s *server) weighoutAround(c *gin.Context) (w studio.Weighout, b studio.Blend, p page, err error) {
+func (s *server) weighoutAround(c *gin.Context) (w scale.Weighout, b recipe.Blend, p page, err error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
 		return w, b, p, err
 	}
-	if w, err = s.studio.Weighout(c.Request.Context(), n); err != nil {
+	if w, err = s.studio.Scale.Weighout(c.Request.Context(), n); err != nil {
 		return w, b, p, err
 	}
-	if b, err = s.studio.Blend(c.Request.Context(), w.BlendID); err != nil {
+	if b, err = s.studio.Recipe.Blend(c.Request.Context(), w.BlendID); err != nil {
 		return w, b, p, err
 	}
-	m, err := s.studio.Making(c.Request.Context(), b.MakingID)
+	m, err := s.studio.Recipe.Making(c.Request.Context(), b.MakingID)
 	if err != nil {
 		return w, b, p, err
 	}
@@ -136,13 +138,13 @@ func (s *server) weighoutPage(c *gin.Context) error {
 	body := weighoutBody{
 		Came: cameViewOf(w, u), W: w, Blend: b, Grid: gridOf(w, u), Off: show.Fixed(w.WorstShare*100, 2) + "\u00a0%", Delta: show.Fixed(w.LargestDelta, 2),
 	}
-	runs, err := s.studio.RunsOfWeighout(c.Request.Context(), w.ID)
+	runs, err := s.studio.Carder.RunsOfWeighout(c.Request.Context(), w.ID)
 	if err != nil {
 		return err
 	}
 	body.Runs = runRows(runs, u)
 	if w.LayupID == nil && len(runs) == 0 {
-		if body.Equipment, err = s.studio.Equipment(c.Request.Context()); err != nil {
+		if body.Equipment, err = s.studio.Workshop.Equipment(c.Request.Context()); err != nil {
 			return err
 		}
 	}

@@ -11,15 +11,15 @@ import (
 
 	"fairtangle/core/fibre"
 	"fairtangle/core/unit"
-	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 type workshopBody struct {
 	Form      form
-	Equipment []studio.Equipment
-	Presets   []studio.Equipment
+	Equipment []workshop.Equipment
+	Presets   []workshop.Equipment
 	Own       int
 	Scales    int
 	Kinds     int
@@ -51,15 +51,15 @@ func (s *server) workshop(c *gin.Context) error {
 }
 
 func (s *server) showWorkshop(c *gin.Context, status int, f form) error {
-	list, err := s.studio.Equipment(c.Request.Context())
+	list, err := s.studio.Workshop.Equipment(c.Request.Context())
 	if err != nil {
 		return err
 	}
-	own, err := s.studio.OwnKinds(c.Request.Context())
+	own, err := s.studio.Workshop.OwnKinds(c.Request.Context())
 	if err != nil {
 		return err
 	}
-	scales, err := s.studio.Scales(c.Request.Context())
+	scales, err := s.studio.Workshop.Scales(c.Request.Context())
 	if err != nil {
 		return err
 	}
@@ -68,7 +68,7 @@ func (s *server) showWorkshop(c *gin.Context, status int, f form) error {
 		return err
 	}
 	s.render(c, status, "workshop", page{Title: "Workshop", Here: "workshop"}, workshopBody{
-		Form: f, Equipment: list, Presets: studio.Presets(), Own: len(own), Scales: len(scales), Kinds: len(fibre.Kinds()), Steps: stepOptions(u),
+		Form: f, Equipment: list, Presets: workshop.Presets(), Own: len(own), Scales: len(scales), Kinds: len(fibre.Kinds()), Steps: stepOptions(u),
 		Models: modelOptions, Calibrated: set.Calibrated,
 	})
 	return nil
@@ -88,7 +88,7 @@ func (s *server) saveSettings(c *gin.Context) error {
 	moved := false
 	err := r.wrong.Err()
 	if err == nil {
-		_, err = s.studio.ChangeSettings(c.Request.Context(), max(r.version(), 1), func(set *studio.Settings) {
+		_, err = s.studio.Workshop.ChangeSettings(c.Request.Context(), max(r.version(), 1), func(set *workshop.Settings) {
 			set.StepMg, moved = nearestStep(stepMg, v.Get("weight_unit"), *set)
 			set.WeightUnit, set.LengthUnit, set.Ground, set.Currency = v.Get("weight_unit"), v.Get("length_unit"), v.Get("ground"), v.Get("currency")
 			set.Model, set.ModelParameter, set.CoveringPower = v.Get("model.name"), parameter, v.Get("covering_power") != ""
@@ -100,7 +100,7 @@ func (s *server) saveSettings(c *gin.Context) error {
 		return nil
 	}
 	f := typed(v)
-	if now, ok := answer.StaleAs[studio.Settings](err); ok {
+	if now, ok := answer.StaleAs[workshop.Settings](err); ok {
 		f.stale(now.Version, "")
 		return s.showWorkshop(c, http.StatusConflict, f)
 	}
@@ -113,13 +113,13 @@ func (s *server) saveSettings(c *gin.Context) error {
 // nearestStep proposes a step in the unit that was just chosen, where the step
 // was not changed by hand: the nearest that scales in that unit have. It reports
 // whether that is another.
-func nearestStep(step unit.Milligrams, weight string, now studio.Settings) (unit.Milligrams, bool) {
+func nearestStep(step unit.Milligrams, weight string, now workshop.Settings) (unit.Milligrams, bool) {
 	if weight == now.WeightUnit || step != now.StepMg {
 		return step, false
 	}
-	steps := studio.ScaleSteps
+	steps := workshop.ScaleSteps
 	if weight == "oz" {
-		steps = studio.OunceSteps
+		steps = workshop.OunceSteps
 	}
 	best := steps[0]
 	for _, v := range steps {
@@ -132,7 +132,7 @@ func nearestStep(step unit.Milligrams, weight string, now studio.Settings) (unit
 
 // saveGround switches the ground from any page and goes back to it.
 func (s *server) saveGround(c *gin.Context) error {
-	_, err := s.studio.ChangeSettings(c.Request.Context(), 0, func(set *studio.Settings) { set.Ground = c.PostForm("ground") })
+	_, err := s.studio.Workshop.ChangeSettings(c.Request.Context(), 0, func(set *workshop.Settings) { set.Ground = c.PostForm("ground") })
 	if err != nil {
 		return err
 	}

@@ -13,30 +13,33 @@ import (
 	"fairtangle/core/appearance"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
-	"fairtangle/studio"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/yarns"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
 
 // yarnView is a yarn as its page shows it; all texts are ready.
 type yarnView struct {
-	ID      int64           `json:"id"`
-	Version int64           `json:"version"`
-	Input   studio.YarnPlan `json:"input"`
-	Why     string          `json:"why"` // nothing can be foretold
-	Pattern string          `json:"pattern"`
-	Said    string          `json:"said"`
-	Need    string          `json:"need"`
-	Code    string          `json:"code"`    // the plan, for addresses
-	Picture string          `json:"picture"` // address, to which what is drawn is added
-	Felt    string          `json:"felt"`    // the batt as a sheet
-	Runs    []yarnRun       `json:"runs"`
-	Parts   []heldView      `json:"parts"`
-	Off     []string        `json:"off"` // how it comes off, in sentences
-	Fields  []needField     `json:"fields"`
-	Cloth   []needField     `json:"clothfields"`
-	Marks   []yarnMark      `json:"marks"` // places to look at, from end to end
-	Bar     yarnScale       `json:"scale"`
+	ID      int64          `json:"id"`
+	Version int64          `json:"version"`
+	Input   yarns.YarnPlan `json:"input"`
+	Why     string         `json:"why"` // nothing can be foretold
+	Pattern string         `json:"pattern"`
+	Said    string         `json:"said"`
+	Need    string         `json:"need"`
+	Code    string         `json:"code"`    // the plan, for addresses
+	Picture string         `json:"picture"` // address, to which what is drawn is added
+	Felt    string         `json:"felt"`    // the batt as a sheet
+	Runs    []yarnRun      `json:"runs"`
+	Parts   []heldView     `json:"parts"`
+	Off     []string       `json:"off"` // how it comes off, in sentences
+	Fields  []needField    `json:"fields"`
+	Cloth   []needField    `json:"clothfields"`
+	Marks   []yarnMark     `json:"marks"` // places to look at, from end to end
+	Bar     yarnScale      `json:"scale"`
 	stepsView
 }
 
@@ -84,7 +87,7 @@ var plyWords = map[string]string{"single": "a single", "two": "two-ply", "three"
 
 var wayWords = map[string]string{"strips": "strips", "halves": "halves", "whole": "the whole", "rolags": "rolags"}
 
-func yarnViewOf(y studio.Yarn, u show.Units, at stepsView) yarnView {
+func yarnViewOf(y yarns.Yarn, u show.Units, at stepsView) yarnView {
 	v := yarnView{
 		ID: y.ID, Version: y.Version, Input: y.YarnPlan, Runs: []yarnRun{}, Parts: []heldView{}, Off: []string{}, Fields: yarnFields(y, u), Cloth: clothFields(y, u),
 		Marks: []yarnMark{}, stepsView: at,
@@ -129,7 +132,7 @@ func yarnViewOf(y studio.Yarn, u show.Units, at stepsView) yarnView {
 }
 
 // mostOf is the fibre that there is most of.
-func mostOf(shares []float64, l studio.Layup) string {
+func mostOf(shares []float64, l laying.Layup) string {
 	best := 0
 	for k, v := range shares {
 		if v > shares[best] {
@@ -142,7 +145,7 @@ func mostOf(shares []float64, l studio.Layup) string {
 	return ""
 }
 
-func yarnSaid(y studio.Yarn, u show.Units) string {
+func yarnSaid(y yarns.Yarn, u show.Units) string {
 	said := fmt.Sprintf("%s of %s at %s, from %s of singles", u.Yarn(y.PliedM), plyWords[y.Ply], u.Grist(y.GristM), u.Yarn(y.Singles))
 	if y.Ply == "single" {
 		said = fmt.Sprintf("%s of single at %s", u.Yarn(y.PliedM), u.Grist(y.GristM))
@@ -153,7 +156,7 @@ func yarnSaid(y studio.Yarn, u show.Units) string {
 	return said
 }
 
-func yarnNeed(y studio.Yarn, u show.Units) string {
+func yarnNeed(y yarns.Yarn, u show.Units) string {
 	if y.NeedM <= 0 {
 		return ""
 	}
@@ -165,17 +168,17 @@ func yarnNeed(y studio.Yarn, u show.Units) string {
 }
 
 // yarnAddress is where pictures of a yarn are found.
-func yarnAddress(y studio.Yarn) string {
+func yarnAddress(y yarns.Yarn) string {
 	return fmt.Sprintf("/layups/%d/yarn.png?of=%s&plan=%s", y.LayupID, y.Digest, planCode(y.YarnPlan))
 }
 
 // planCode is a plan as it stands in an address.
-func planCode(p studio.YarnPlan) string {
+func planCode(p yarns.YarnPlan) string {
 	text, _ := json.Marshal(p)
 	return base64.RawURLEncoding.EncodeToString(text)
 }
 
-func yarnMarks(y studio.Yarn, u show.Units) (out []yarnMark) {
+func yarnMarks(y yarns.Yarn, u show.Units) (out []yarnMark) {
 	piece := pieceOf(y, u)
 	plain := func(m float64) string { return strconv.FormatFloat(m, 'f', 3, 64) }
 	for i := range marks + 1 {
@@ -197,7 +200,7 @@ type shownPiece struct {
 }
 
 // pieceOf is the piece that is shown, with as many rows as there is yarn for.
-func pieceOf(y studio.Yarn, u show.Units) (p shownPiece) {
+func pieceOf(y yarns.Yarn, u show.Units) (p shownPiece) {
 	row := float64(y.Stitches) * y.StitchMM / 1000
 	across, up := "stitches", "rows"
 	if y.YarnPlan.Cloth == "weave" {
@@ -217,7 +220,7 @@ func pieceOf(y studio.Yarn, u show.Units) (p shownPiece) {
 }
 
 // weftOf is a woven piece: an end is twice as wide as the yarn is thick.
-func weftOf(y studio.Yarn, picks int) appearance.Woven {
+func weftOf(y yarns.Yarn, picks int) appearance.Woven {
 	return appearance.Woven{Ends: y.Stitches, Picks: picks, WidthMM: float64(y.Stitches) * 2 * y.Spun.ThickMM()}
 }
 
@@ -237,9 +240,9 @@ var yarnChoices = yarnOptions{
 
 type yarnBody struct {
 	View   yarnView
-	Layup  studio.Layup
-	Blend  studio.Blend
-	Making studio.Making
+	Layup  laying.Layup
+	Blend  recipe.Blend
+	Making recipe.Making
 	Offer  yarnOptions
 	Stages []int
 	Stage  int
@@ -254,7 +257,7 @@ func (s *server) yarnPage(c *gin.Context) error {
 	for i := range p.Strand.Stops {
 		p.Strand.Stops[i].Here = p.Strand.Stops[i].Name == "Yarn"
 	}
-	y, err := s.studio.YarnOf(c.Request.Context(), l.ID)
+	y, err := s.studio.Yarns.YarnOf(c.Request.Context(), l.ID)
 	body := yarnBody{Layup: l, Blend: b, Making: m, Offer: yarnChoices}
 	if faults, ok := faultsByField(u, err); ok {
 		for _, v := range faults {
@@ -287,7 +290,7 @@ func (s *server) yarnPage(c *gin.Context) error {
 }
 
 // yarnAsked is the yarn of the lay-up of the path, spun as the plan of the address says.
-func (s *server) yarnAsked(c *gin.Context) (y studio.Yarn, u show.Units, err error) {
+func (s *server) yarnAsked(c *gin.Context) (y yarns.Yarn, u show.Units, err error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
 		return y, u, err
@@ -295,14 +298,14 @@ func (s *server) yarnAsked(c *gin.Context) (y studio.Yarn, u show.Units, err err
 	if u, _, err = s.units(c); err != nil {
 		return y, u, err
 	}
-	var plan studio.YarnPlan
+	var plan yarns.YarnPlan
 	if text := c.Query("plan"); text != "" {
 		plain, err := base64.RawURLEncoding.DecodeString(text)
 		if err != nil || json.Unmarshal(plain, &plan) != nil {
 			return y, u, fault.New("plan", "This is not how a yarn is spun.")
 		}
 	}
-	y, err = s.studio.YarnAs(c.Request.Context(), n, plan, c.Query("of"))
+	y, err = s.studio.Yarns.YarnAs(c.Request.Context(), n, plan, c.Query("of"))
 	return y, u, err
 }
 
@@ -323,7 +326,7 @@ func (s *server) yarnPicture(c *gin.Context) error {
 		pic = y.Spun.Bar(w, 46)
 	case "strand":
 		long := min(strandCM, 100*y.PliedM)
-		pic, err = y.Spun.Strand(studio.StrandView{FromM: min(max(from, 0), y.PliedM-long/100), LengthCM: long, Width: w})
+		pic, err = y.Spun.Strand(yarns.StrandView{FromM: min(max(from, 0), y.PliedM-long/100), LengthCM: long, Width: w})
 	case "cloth":
 		p := pieceOf(y, u)
 		if from = min(max(from, 0), max(0, y.PliedM-p.uses)); y.YarnPlan.Cloth == "weave" {
@@ -334,7 +337,7 @@ func (s *server) yarnPicture(c *gin.Context) error {
 			pic, err = y.Spun.Swatch(c.Request.Context(), appearance.Swatch{Stitches: y.Stitches, Rows: p.rows, StitchMM: y.StitchMM, FromM: from}, w)
 		}
 	default:
-		return studio.ErrNotFound
+		return floor.ErrNotFound
 	}
 	if err != nil {
 		return err
@@ -343,25 +346,25 @@ func (s *server) yarnPicture(c *gin.Context) error {
 }
 
 // yarnPiece is how a yarn is changed on its page.
-func (s *server) yarnPiece() piece[studio.YarnPlan, studio.YarnChange, studio.Yarn] {
-	return piece[studio.YarnPlan, studio.YarnChange, studio.Yarn]{
+func (s *server) yarnPiece() piece[yarns.YarnPlan, yarns.YarnChange, yarns.Yarn] {
+	return piece[yarns.YarnPlan, yarns.YarnChange, yarns.Yarn]{
 		table: "yarns",
 		read:  readYarn,
-		apply: s.studio.ApplyYarn,
-		save: func(ctx context.Context, id, version int64, v studio.Yarn, _ string) (studio.Yarn, error) {
-			return s.studio.SaveYarn(ctx, id, version, v.YarnPlan)
+		apply: s.studio.Yarns.ApplyYarn,
+		save: func(ctx context.Context, id, version int64, v yarns.Yarn, _ string) (yarns.Yarn, error) {
+			return s.studio.Yarns.SaveYarn(ctx, id, version, v.YarnPlan)
 		},
-		step: s.studio.StepYarn,
-		mark: func(v *studio.Yarn, id, version int64) { v.ID, v.Version = id, version },
-		view: func(_ *gin.Context, v studio.Yarn, u show.Units, at stepsView) (any, error) {
+		step: s.studio.Yarns.StepYarn,
+		mark: func(v *yarns.Yarn, id, version int64) { v.ID, v.Version = id, version },
+		view: func(_ *gin.Context, v yarns.Yarn, u show.Units, at stepsView) (any, error) {
 			return yarnViewOf(v, u, at), nil
 		},
-		sum: sumOf(func(in studio.YarnPlan, _ show.Units) string { return wayTitle(in) }),
+		sum: sumOf(func(in yarns.YarnPlan, _ show.Units) string { return wayTitle(in) }),
 	}
 }
 
 // readYarn turns typed fields into the change that they mean.
-func readYarn(_ *gin.Context, q *edit[studio.YarnPlan, studio.YarnChange], u show.Units) (err error) {
+func readYarn(_ *gin.Context, q *edit[yarns.YarnPlan, yarns.YarnChange], u show.Units) (err error) {
 	if q.Change == nil {
 		return nil
 	}

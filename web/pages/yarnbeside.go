@@ -8,21 +8,21 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
-	"fairtangle/studio"
+	"fairtangle/studio/yarns"
 	"fairtangle/web/show"
 )
 
 // spunWay is another way to spin the batt, beside the one at hand.
 type spunWay struct {
-	Title   string          `json:"title"`
-	Pattern string          `json:"pattern"`
-	Said    string          `json:"said"`
-	Picture string          `json:"picture"`
-	Swatch  string          `json:"swatch"`
-	Plan    studio.YarnPlan `json:"plan"`
+	Title   string         `json:"title"`
+	Pattern string         `json:"pattern"`
+	Said    string         `json:"said"`
+	Picture string         `json:"picture"`
+	Swatch  string         `json:"swatch"`
+	Plan    yarns.YarnPlan `json:"plan"`
 }
 
-func spunWayOf(y studio.Yarn, title string, u show.Units) spunWay {
+func spunWayOf(y yarns.Yarn, title string, u show.Units) spunWay {
 	w := spunWay{Title: title, Pattern: patternWords[y.Pattern], Plan: y.YarnPlan, Picture: yarnAddress(y) + "&what=bar&w=900"}
 	w.Swatch = yarnAddress(y) + "&what=cloth&w=220&from=" + strconv.FormatFloat(y.PliedM/3, 'f', 2, 64)
 	w.Said = u.Yarn(y.PliedM) + " at " + u.Grist(y.GristM)
@@ -39,7 +39,7 @@ func spunWayOf(y studio.Yarn, title string, u show.Units) spunWay {
 	return w
 }
 
-func wayTitle(p studio.YarnPlan) string {
+func wayTitle(p yarns.YarnPlan) string {
 	order := map[string]string{"back-and-forth": ", back and forth", "right-to-left": ", from the right"}[p.Order]
 	from := map[string]string{"fold": " from the fold", "across": " from the side"}[p.From]
 	switch p.Way {
@@ -59,7 +59,7 @@ func (s *server) yarnWays(c *gin.Context) error {
 	}
 	out := []spunWay{}
 	for _, p := range y.FourWays() {
-		other, err := s.studio.YarnAs(c.Request.Context(), y.LayupID, p, "")
+		other, err := s.studio.Yarns.YarnAs(c.Request.Context(), y.LayupID, p, "")
 		if err != nil {
 			return err
 		}
@@ -79,7 +79,7 @@ func (s *server) yarnBeside(c *gin.Context) error {
 	if err != nil {
 		return fault.New("other", "Choose what to set beside it.")
 	}
-	other, err := s.studio.YarnAs(c.Request.Context(), id, y.YarnPlan, "")
+	other, err := s.studio.Yarns.YarnAs(c.Request.Context(), id, y.YarnPlan, "")
 	if err != nil {
 		return err
 	}

@@ -9,7 +9,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/studio"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/yarns"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 )
@@ -20,7 +21,7 @@ func (s *server) newYarnSample(c *gin.Context) error {
 		return err
 	}
 	f := newForm()
-	list, err := s.studio.YarnSamplesOf(c.Request.Context(), m.ID)
+	list, err := s.studio.Yarns.YarnSamplesOf(c.Request.Context(), m.ID)
 	if err != nil {
 		return err
 	}
@@ -28,15 +29,15 @@ func (s *server) newYarnSample(c *gin.Context) error {
 	return s.showYarnSample(c, http.StatusOK, yarnFormBody{Making: m, Form: f})
 }
 
-func (s *server) yarnSample(c *gin.Context) (v studio.YarnSample, m studio.Making, err error) {
+func (s *server) yarnSample(c *gin.Context) (v yarns.YarnSample, m recipe.Making, err error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
 		return v, m, err
 	}
-	if v, err = s.studio.OneYarnSample(c.Request.Context(), n); err != nil {
+	if v, err = s.studio.Yarns.OneYarnSample(c.Request.Context(), n); err != nil {
 		return v, m, err
 	}
-	m, err = s.studio.Making(c.Request.Context(), v.MakingID)
+	m, err = s.studio.Recipe.Making(c.Request.Context(), v.MakingID)
 	return v, m, err
 }
 
@@ -76,30 +77,30 @@ func (s *server) yarnSamplePage(c *gin.Context) error {
 func swatchField(i int, name string) string { return fmt.Sprintf("swatches[%d].%s", i, name) }
 
 func (s *server) saveYarnSample(c *gin.Context) error {
-	return saveYarnThing(s, c, yarnThing[studio.YarnSample]{
-		read: readYarnSample, add: s.studio.AddYarnSample, save: s.studio.SaveYarnSample, show: s.showYarnSample,
+	return saveYarnThing(s, c, yarnThing[yarns.YarnSample]{
+		read: readYarnSample, add: s.studio.Yarns.AddYarnSample, save: s.studio.Yarns.SaveYarnSample, show: s.showYarnSample,
 		of: func(ctx context.Context, id int64) (int64, error) {
-			v, err := s.studio.OneYarnSample(ctx, id)
+			v, err := s.studio.Yarns.OneYarnSample(ctx, id)
 			return v.MakingID, err
 		},
-		stale: func(v studio.YarnSample) (int64, string) { return v.Version, v.Name },
+		stale: func(v yarns.YarnSample) (int64, string) { return v.Version, v.Name },
 	})
 }
 
 // swatchRows is how many pieces lie side by side in the form.
 const swatchRows = 3
 
-func readYarnSample(r *reader, u show.Units) studio.YarnSample {
-	v := studio.YarnSample{Name: r.v.Get("name")}
+func readYarnSample(r *reader, u show.Units) yarns.YarnSample {
+	v := yarns.YarnSample{Name: r.v.Get("name")}
 	v.Ply, v.Twist, v.Checked, v.Sheds, v.Hand, v.Note = r.v.Get("ply"), r.v.Get("twist"), r.v.Get("checked"), r.v.Get("sheds"), r.v.Get("hand"), r.v.Get("note")
 	v.Liked = r.v.Get("liked") != ""
 	v.WPI = r.orUsual("wpi", "wraps, such as 14")
 	long, heavy := r.amounts(u, yarnLengths, readYarnLength), r.amounts(u, yarnWeights, readYarnWeight)
 	v.Singles, v.RawM, v.LengthM = long["singles_m"], long["raw_m"], long["length_m"]
 	v.FibreG, v.RawG, v.WeightG = heavy["fibre_g"], heavy["raw_g"], heavy["weight_g"]
-	v.Swatches = []studio.SwatchTold{}
+	v.Swatches = []yarns.SwatchTold{}
 	for i := range swatchRows {
-		w := studio.SwatchTold{Tool: r.v.Get(swatchField(i, "tool"))}
+		w := yarns.SwatchTold{Tool: r.v.Get(swatchField(i, "tool"))}
 		for field, to := range map[string]*float64{swatchField(i, "stitches"): &w.Stitches, swatchField(i, "rows"): &w.Rows} {
 			if text := strings.TrimSpace(r.v.Get(field)); text != "" {
 				n, err := u.ReadGauge(field, text)
@@ -128,7 +129,7 @@ func (s *server) showYarnSample(c *gin.Context, status int, b yarnFormBody) erro
 var cardSizes = []string{"A6", "A5", "A4"}
 
 type yarnSampleCardBody struct {
-	Making studio.Making
+	Making recipe.Making
 	Card   sampleCard
 	Sizes  []string
 	Size   string

@@ -5,12 +5,12 @@ import (
 	"strconv"
 
 	"fairtangle/core/layup"
-	"fairtangle/studio"
+	"fairtangle/studio/yarns"
 	"fairtangle/web/show"
 )
 
-func yarnFields(y studio.Yarn, u show.Units) []needField {
-	sp := studio.Spinning{}
+func yarnFields(y yarns.Yarn, u show.Units) []needField {
+	sp := yarns.Spinning{}
 	if y.Spun != nil {
 		sp = y.Spun.Spinning
 	}
@@ -37,7 +37,7 @@ func yarnFields(y studio.Yarn, u show.Units) []needField {
 		usual(needField{Name: "waste_pct", Label: "Lost in spinning, %", Text: show.Number(round2(sp.WastePct))}, y.WastePct != nil, from))
 }
 
-func clothFields(y studio.Yarn, u show.Units) []needField {
+func clothFields(y yarns.Yarn, u show.Units) []needField {
 	across, up := "Stitches in a row", "Rows shown"
 	if y.YarnPlan.Cloth == "weave" {
 		across, up = "Ends", "Picks shown"
@@ -52,7 +52,7 @@ func clothFields(y studio.Yarn, u show.Units) []needField {
 }
 
 // offTheDrum says how the batt comes off as it is to be divided, and what stands against it.
-func offTheDrum(y studio.Yarn) (out []string) {
+func offTheDrum(y yarns.Yarn) (out []string) {
 	board := y.Foretold.Layup.Equipment.Type == string(layup.Board)
 	switch y.YarnPlan.Way {
 	case "whole":

@@ -12,7 +12,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
 	"fairtangle/formats"
-	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 )
 
 // Units are the maker's units and the scale's step, which sets the decimals.
@@ -24,7 +24,7 @@ type Units struct {
 }
 
 // From takes the units out of the settings.
-func From(s studio.Settings) Units {
+func From(s workshop.Settings) Units {
 	return Units{Ounces: s.WeightUnit == "oz", Inches: s.LengthUnit == "in", Step: s.StepMg, Money: s.Currency}
 }
 

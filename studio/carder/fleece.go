@@ -1,0 +1,368 @@
+package carder
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/fleece"
+	"fairtangle/core/run"
+	"fairtangle/core/unit"
+	"fairtangle/store"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/laying"
+)
+
+// Fleece is how far a raw fleece has come.
+type Fleece struct {
+	Lot      string           `json:"lot"`
+	RawG     float64          `json:"raw_g"`
+	WholeG   []*float64       `json:"whole_g"` // by stage, of the whole fleece
+	Parts    []FleecePart     `json:"parts"`
+	Totals   []GramRange      `json:"totals"`     // after each stage, the first being raw
+	SoFar    float64          `json:"so_far"`     // of the raw weight, left now
+	LowG     float64          `json:"low_g"`      // when it can be carded
+	HighG    float64          `json:"high_g"`     //
+	Low      float64          `json:"low"`        // that, of the raw weight
+	High     float64          `json:"high"`       //
+	FellOutG float64          `json:"fell_out_g"` // in parting it
+	Expected bool             `json:"expected"`   // some of it is not weighed yet
+	Taken    map[string]bool  `json:"taken"`      // what was looked for and taken out
+	OilPct   *float64         `json:"oil_pct"`
+	Note     string           `json:"note"`
+	After    map[string]int64 `json:"after"` // the entries on which the whole stands
+}
+
+// GramRange is a weight that is known, where both are the same, or from where to where it
+// is expected.
+type GramRange struct {
+	LowG  float64 `json:"low_g"`
+	HighG float64 `json:"high_g"`
+}
+
+// FleecePart is a part of a fleece.
+type FleecePart struct {
+	Unit    int              `json:"unit"`
+	Name    string           `json:"name"`
+	Hex     string           `json:"hex"`
+	StageG  []*float64       `json:"stage_g"` // by stage
+	Done    []bool           `json:"done"`    // by stage: it was done, weighed or not
+	NowG    float64          `json:"now_g"`
+	Stage   int              `json:"stage"` // the last at which it was weighed; 0: none
+	LowG    float64          `json:"low_g"`
+	HighG   float64          `json:"high_g"`
+	Shelved []RunShelved     `json:"shelved"`
+	ToShelf float64          `json:"to_shelf_g"`
+	Note    string           `json:"note"`
+	After   map[string]int64 `json:"after"`
+}
+
+// StartFleece begins the preparing of a raw fleece for a making.
+func (s *Room) StartFleece(ctx context.Context, lot, making int64) (Run, error) {
+	l, err := s.shelf.Lot(ctx, lot)
+	if err != nil {
+		return Run{}, err
+	}
+	m, err := s.recipe.Making(ctx, making)
+	if err != nil {
+		return Run{}, fault.New("making_id", "Choose a making.")
+	}
+	row := store.Run{
+		Sort: FleeceRun, Name: l.Name, MakingID: m.ID, LotID: &l.ID, Units: 1, Passes: fleece.Picked, Plan: store.RunPlan{Schools: m.Schools},
+	}
+	if row, err = store.AddPiece(ctx, s.Store, row); err != nil {
+		return Run{}, err
+	}
+	return s.Run(ctx, row.ID)
+}
+
+// RunsOfLot lists the runs of a raw fleece.
+func (s *Room) RunsOfLot(ctx context.Context, lot int64) ([]Run, error) {
+	return s.runsWhere(ctx, "lot_id = ?", lot)
+}
+
+// fleeceView works out how far the fleece of a run has come.
+func (s *Room) fleeceView(ctx context.Context, v *Run) error {
+	f := &Fleece{Parts: []FleecePart{}, Taken: v.State.Ticks, After: map[string]int64{}}
+	lots, err := s.Store.LotsByID(ctx, []int64{*v.LotID})
+	if err != nil {
+		return err
+	}
+	lot := lots[*v.LotID]
+	f.Lot = lot.Name
+	whole := v.State.Units[0]
+	f.RawG = floor.InGrams(whole.Whole[run.Raw].Mg)
+	f.Note = whole.Whole[run.Note].Text
+	if e, ok := whole.Whole[run.Oil]; ok {
+		f.OilPct = &e.Number
+	}
+	for w, e := range whole.Whole {
+		f.After[string(w)] = e.ID
+	}
+	for i, p := range whole.Passes {
+		if e, ok := p.Facts[run.Off]; ok {
+			f.After[fmt.Sprintf("off %d", i+1)] = e.ID
+		}
+	}
+	f.WholeG = weightsOf(whole)
+	var parts []fleece.Part
+	for i, u := range v.State.Units {
+		if name := u.Whole[run.Parted].Text; i > 0 && name != "" {
+			p := fleecePartOf(i, name, u, floor.MeanLinear(lot.Colours).Hex())
+			f.Parts = append(f.Parts, p)
+			parts = append(parts, partOf(u))
+		}
+	}
+	for _, e := range whole.Shelved {
+		v.Shelved = append(v.Shelved, shelvedOf(e))
+	}
+	g := fleece.Foretell(whole.Whole[run.Raw].Mg, partOf(whole), parts)
+	f.SoFar, f.FellOutG, f.Expected = g.SoFar, floor.InGrams(g.LeftOver), g.Estimated
+	f.LowG, f.HighG, f.Low, f.High = g.Grams.Low, g.Grams.High, g.Share.Low, g.Share.High
+	for _, t := range fleece.Totals(whole.Whole[run.Raw].Mg, partOf(whole), parts) {
+		f.Totals = append(f.Totals, GramRange{t.Low, t.High})
+	}
+	v.Fleece = f
+	return nil
+}
+
+func weightsOf(u run.Unit) []*float64 {
+	out := make([]*float64, fleece.Picked)
+	for i := range out {
+		if mg, ok := u.Passes[i].Mg(run.Off); ok {
+			g := floor.InGrams(mg)
+			out[i] = &g
+		}
+	}
+	return out
+}
+
+func partOf(u run.Unit) (p fleece.Part) {
+	for i := range u.Passes[:fleece.Picked] {
+		p.Weights[i+1], _ = u.Passes[i].Mg(run.Off)
+	}
+	return p
+}
+
+func fleecePartOf(i int, name string, u run.Unit, hex string) FleecePart {
+	p := FleecePart{
+		Unit: i, Name: name, Hex: hex, StageG: weightsOf(u), Done: make([]bool, fleece.Picked), Note: u.Whole[run.Note].Text, Shelved: []RunShelved{},
+		After: map[string]int64{},
+	}
+	if c := u.Whole[run.Hex].Text; c != "" {
+		p.Hex = c
+	}
+	of := partOf(u)
+	stage, mg := of.Last()
+	k := fleece.Keep(stage, fleece.Picked)
+	p.Stage, p.NowG = stage, floor.InGrams(mg)
+	p.LowG, p.HighG = p.NowG*k.Low, p.NowG*k.High
+	left := mg
+	for n, pass := range u.Passes[:fleece.Picked] {
+		_, ticked := pass.Facts[run.Look]
+		p.Done[n] = ticked || p.StageG[n] != nil
+		if e, ok := pass.Facts[run.Off]; ok {
+			p.After[fmt.Sprintf("off %d", n+1)] = e.ID
+		}
+	}
+	for w, e := range u.Whole {
+		p.After[string(w)] = e.ID
+	}
+	for _, e := range u.Shelved {
+		p.Shelved = append(p.Shelved, shelvedOf(e))
+		left -= e.Mg
+	}
+	p.ToShelf = floor.InGrams(max(0, left))
+	return p
+}
+
+// fleeceEntry checks what is told of a fleece. Unit 0 is all of it, the others are its parts;
+// passes are its stages.
+func (s *Room) fleeceEntry(ctx context.Context, v Run, in EntryInput) (store.RunEntry, error) {
+	var l fault.List
+	ownKeyed(&l, in.Key)
+	e := store.RunEntry{Key: in.Key, Unit: in.Unit, Pass: in.Pass, What: in.What, Text: in.Text}
+	if in.Unit < 0 || in.Unit > laying.MostParts {
+		l.Add("unit", "A fleece has at most %d parts.", laying.MostParts)
+	}
+	what := run.What(in.What)
+	if what == run.Off || what == run.Photo || what == run.Look {
+		if in.Pass < 1 || in.Pass > fleece.Picked {
+			l.Add("pass", "A stage is from 1 to %d.", fleece.Picked)
+		}
+	} else {
+		e.Pass = 0
+	}
+	if what.Weights() {
+		e.Text = ""
+		if in.Grams == nil {
+			l.Add("grams", "Enter a weight.")
+		} else {
+			floor.CheckGrams(&l, "grams", *in.Grams)
+			e.Mg = unit.Grams(*in.Grams).Milligrams()
+		}
+	}
+	switch what {
+	case run.Off:
+		l = append(l, heavier(v, in, e.Mg)...)
+	case run.Raw:
+		if e.Unit = 0; e.Mg == 0 && len(l) == 0 {
+			l.Add("grams", "Enter a weight above %s.", unit.Grams(0))
+		}
+	case run.Parted:
+		floor.CheckText(&l, "text", "", &e.Text, floor.MaxName, false)
+		if in.Unit < 1 {
+			l.Add("unit", "The parts of a fleece are counted from 1.")
+		}
+	case run.Hex:
+		if c, err := colour.ParseHex(strings.TrimSpace(in.Text)); err != nil {
+			l.Take("text", err)
+		} else {
+			e.Text = c.Hex()
+		}
+	case run.Look: // a stage that was done, without a weight
+		e.Text = "done"
+	case run.Note:
+		floor.CheckText(&l, "text", "", &e.Text, floor.MaxNote, false)
+	case run.Tick:
+		if !slices.ContainsFunc(fleece.TakeOuts(), func(t fleece.TakeOut) bool { return t.Key == e.Text }) {
+			l.Add("text", "There is no such check.")
+		}
+	case run.Oil:
+		if e.Number = laying.Or(in.Number, -1); !(e.Number >= 0 && e.Number <= 20) {
+			l.Add("number", "Oil is from 0 to 20 %% of the weight.")
+		}
+	case run.Photo:
+		e.Number = laying.Or(in.Number, 0)
+		if _, err := s.shelf.Photo(ctx, int64(e.Number)); err != nil {
+			l.Add("number", "There is no such photo.")
+		}
+	default:
+		l.Add("what", "This is not told of a fleece.")
+	}
+	return e, l.Err()
+}
+
+// heavier finds a part or a fleece that would weigh more than at the stage before.
+func heavier(v Run, in EntryInput, mg unit.Milligrams) (l fault.List) {
+	if in.Unit < 0 || in.Unit >= len(v.State.Units) || in.Pass < 1 || in.Pass > fleece.Picked || fleece.Stages()[in.Pass-1].Wet {
+		return nil
+	}
+	p := partOf(v.State.Units[in.Unit])
+	for i := in.Pass - 1; i >= 1; i-- {
+		if w := p.Weights[i]; w > 0 && !fleece.Stages()[i-1].Wet {
+			if mg > w {
+				l.Add("grams", "It weighed %s when it was %s; it can not weigh more now.", w.Grams(), strings.ToLower(fleece.Stages()[i-1].Name))
+			}
+			return l
+		}
+	}
+	if raw := v.State.Units[0].Whole[run.Raw].Mg; in.Unit == 0 && raw > 0 && mg > raw {
+		l.Add("grams", "The raw fleece weighed %s; it can not weigh more now.", raw.Grams())
+	}
+	return l
+}
+
+// TakeRaw takes the raw fleece off the shelf into its run.
+func (s *Room) TakeRaw(ctx context.Context, id int64, in EntryInput) (Run, error) {
+	v, err := s.Run(ctx, id)
+	if err != nil {
+		return Run{}, err
+	}
+	if v.Sort != FleeceRun {
+		return Run{}, fault.New("what", "This is not told of a run at the carder.")
+	}
+	in.What, in.Unit = string(run.Raw), 0
+	e, err := s.fleeceEntry(ctx, v, in)
+	if err != nil {
+		return Run{}, err
+	}
+	row, err := s.Store.Enter(ctx, id, []store.RunEntry{e}, func(now store.Run) error {
+		if standing(now.Told(), e) != 0 {
+			return fault.New("grams", "The raw fleece was taken already. Take that back first.")
+		}
+		return nil
+	}, store.Movement{LotID: *v.LotID, DeltaMg: -e.Mg, Reason: store.Prepared, Note: v.Name})
+	if err != nil {
+		return Run{}, err
+	}
+	return s.runView(ctx, row)
+}
+
+// ShelveFleece puts a part of a fleece onto the shelf, as far as it has come.
+func (s *Room) ShelveFleece(ctx context.Context, id int64, in ShelfInput) (Run, error) {
+	v, err := s.Run(ctx, id)
+	if err != nil {
+		return Run{}, err
+	}
+	if v.told(in.Key) {
+		return v, nil
+	}
+	var l fault.List
+	ownKeyed(&l, in.Key)
+	floor.CheckText(&l, "name", "", &in.Name, floor.MaxName, false)
+	at := -1
+	if v.Fleece != nil {
+		at = slices.IndexFunc(v.Fleece.Parts, func(p FleecePart) bool { return p.Unit == in.Unit })
+	}
+	if at < 0 {
+		l.Add("unit", "There is no such part of the fleece.")
+		return Run{}, l.Err()
+	}
+	p := v.Fleece.Parts[at]
+	mg, err := in.howMuch(unit.Grams(p.ToShelf).Milligrams())
+	if err != nil {
+		return Run{}, err
+	}
+	lot, err := s.lotOfFleece(ctx, v, p, in, mg)
+	if err != nil {
+		return Run{}, err
+	}
+	return s.putThere(ctx, v, in, FleeceRun, lot, nil)
+}
+
+// lotOfFleece is the lot that a part of a fleece has become. What the raw fleece cost is
+// shared out by the weight of the parts when it was parted.
+func (s *Room) lotOfFleece(ctx context.Context, v Run, p FleecePart, in ShelfInput, mg unit.Milligrams) (store.Lot, error) {
+	lots, err := s.Store.LotsByID(ctx, []int64{*v.LotID})
+	if err != nil {
+		return store.Lot{}, err
+	}
+	raw := lots[*v.LotID]
+	stage := fleece.Stages()[max(p.Stage, 1)-1]
+	lot := store.Lot{
+		Name: in.Name, Kind: raw.Kind, Preparation: stage.Preparation, GramsMg: mg, StapleMM: raw.StapleMM, WhereFrom: raw.Name, Note: in.Note,
+		Colours: []store.Colour{{Hex: p.Hex, Share: 1, Source: "picker"}},
+	}
+	if lot.Name == "" {
+		lot.Name = v.Name + ", " + p.Name
+		lot.Name = string([]rune(lot.Name)[:min(len([]rune(lot.Name)), floor.MaxName)])
+	}
+	lot.ShelfOrder = colour.ShelfOrder(floor.MeanLinear(lot.Colours))
+	of := 1.0
+	if sum := sortedG(v.Fleece.Parts); sum > 0 && p.StageG[fleece.Sorted-1] != nil {
+		of = *p.StageG[fleece.Sorted-1] / sum
+	}
+	from := v.Fleece.RawG * of * floor.InGrams(mg) / max(p.NowG, 1e-9)
+	lot.Made = &store.Made{
+		RunID: v.ID, MakingID: v.MakingID, Form: "fleece", Of: []store.MadeOf{{Lot: raw.ID, Name: raw.Name, Kind: raw.Kind, Superwash: raw.Superwash, Share: 1}},
+		From: []store.MadeIn{{Lot: raw.ID, Name: raw.Name, Mg: unit.Grams(from).Milligrams()}},
+	}
+	if raw.CentsPer100g != nil && from > 0 {
+		per := int64(float64(*raw.CentsPer100g)*from/floor.InGrams(mg) + 0.5)
+		lot.CentsPer100g = &per
+	}
+	return lot, nil
+}
+
+func sortedG(parts []FleecePart) (sum float64) {
+	for _, p := range parts {
+		if g := p.StageG[fleece.Sorted-1]; g != nil {
+			sum += *g
+		}
+	}
+	return sum
+}

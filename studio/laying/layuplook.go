@@ -1,0 +1,238 @@
+package laying
+
+import (
+	"context"
+	"slices"
+
+	"fairtangle/core/advice"
+	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
+	"fairtangle/core/layup"
+	"fairtangle/core/losses"
+	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
+	"fairtangle/store"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
+)
+
+// layupKey names a component of a blend.
+func layupKey(c recipe.Component) store.LayupComponent {
+	return store.LayupComponent{LotID: c.LotID, Only: c.Only, Name: c.Name, Kind: c.Kind, Hex: c.Hex}
+}
+
+func sameComponent(a, b store.LayupComponent) bool {
+	if a.LotID != nil || b.LotID != nil {
+		return a.LotID != nil && b.LotID != nil && *a.LotID == *b.LotID && a.Only == b.Only
+	}
+	return a.Name == b.Name && a.Kind == b.Kind && a.Hex == b.Hex
+}
+
+// matchBlend brings a lay-up to the blend as it is now: lays count in the blend's
+// components; those whose component is gone count in what comes after them. It
+// returns where each component went, -1 where nothing of it lies any more.
+func (in *LayupInput) matchBlend(b recipe.Blend) []int {
+	now := make([]store.LayupComponent, len(b.Components))
+	joins := make([]int, len(now))
+	for i, c := range b.Components {
+		now[i], joins[i] = layupKey(c), 1
+	}
+	if in.Components == nil {
+		in.Components = now
+		return nil
+	}
+	to := make([]int, len(in.Components))
+	for i, old := range in.Components {
+		to[i] = slices.IndexFunc(now, func(k store.LayupComponent) bool { return sameComponent(k, old) })
+		if to[i] < 0 {
+			used := slices.ContainsFunc(in.Layers, func(l LayerInput) bool {
+				return slices.ContainsFunc(l.Lays, func(v LayInput) bool { return v.Component == i })
+			})
+			if !used {
+				continue
+			}
+			now, joins = append(now, old), append(joins, 1)
+			to[i] = len(now) - 1
+		}
+		if i < len(in.JoinsAtPass) {
+			joins[to[i]] = in.JoinsAtPass[i]
+		}
+	}
+	layers := make([]LayerInput, len(in.Layers))
+	for i, l := range in.Layers {
+		layers[i] = LayerInput{Lays: slices.Clone(l.Lays), Key: l.Key}
+		for j := range layers[i].Lays {
+			if c := &layers[i].Lays[j].Component; *c >= 0 && *c < len(to) {
+				*c = to[*c]
+			} else {
+				*c = -1
+			}
+		}
+	}
+	in.Layers, in.Components, in.JoinsAtPass = layers, now, joins
+	return to
+}
+
+// LookLayup works a lay-up of a blend out and keeps nothing. strict refuses
+// lays that take more than there is.
+func (s *Room) LookLayup(ctx context.Context, b recipe.Blend, in LayupInput, strict bool) (Layup, error) {
+	return s.lookLayup(ctx, b, in, strict, s.workshop.AnyEquipment)
+}
+
+// lookLayup is LookLayup on the equipment that find gives for a number.
+func (s *Room) lookLayup(
+	ctx context.Context,
+	b recipe.Blend,
+	in LayupInput,
+	strict bool,
+	find func(context.Context, int64) (workshop.Equipment, error),
+) (Layup, error) {
+	var l fault.List
+	floor.CheckText(&l, "name", "the lay-up", &in.Name, floor.MaxName, true)
+	if in.Units < 1 || in.Units > weigh.MaxUnits {
+		l.Add("units", "A lay-up serves 1 to %d units.", weigh.MaxUnits)
+	}
+	e, err := find(ctx, in.EquipmentID)
+	if err != nil || strict && e.Binned {
+		l.Add("equipment_id", "Choose a piece of equipment.")
+	}
+	if len(b.Components) == 0 {
+		l.Add("components", "The blend is empty. Put fibre into it first.")
+	}
+	if err := l.Err(); err != nil {
+		return Layup{}, err
+	}
+	at, err := s.shelf.Mixing(ctx)
+	if err != nil {
+		return Layup{}, err
+	}
+	in.matchBlend(b)
+	out := Layup{BlendID: b.ID, StepG: float64(at.Settings.StepMg.Grams()), Equipment: e, Bed: e.Bed(), LaidPlan: in.Plan(), Blend: b, at: at}
+	if out.prepared, err = s.workshop.PreparedMM(ctx, b.ID); err != nil {
+		return Layup{}, err
+	}
+	if out.Bed.Type != layup.Drum {
+		out.LaidPlan = out.LaidPlan.OffTheTray()
+	}
+	KeyPlan(&out.LaidPlan)
+	out.LastPass = out.LaidPlan.Last(out.Bed, b.Passes)
+	out.LaidPlan = out.LaidPlan.Within(out.LastPass)
+	if err := out.toTheScale(in); err != nil {
+		return Layup{}, err
+	}
+	if in.Rolags == nil && out.Bed.Type == layup.Board {
+		out.LaidPlan.Rolags = layup.SuggestRolags(out.Bed, out.LaidPlan.Draft, out.LaidFibres)
+	}
+	if err := out.LaidPlan.Check(out.Bed, out.LaidFibres, strict); err != nil {
+		return Layup{}, err
+	}
+	in.PlanInput = PlanInputOf(out.LaidPlan)
+	out.LayupInput = in
+	m, err := s.Store.Making(ctx, b.MakingID)
+	if err != nil {
+		return Layup{}, err
+	}
+	out.schools = layup.Chosen(m.Schools)
+	if out.Own, err = s.workshop.RuleBounds(ctx); err != nil {
+		return Layup{}, err
+	}
+	out.survey()
+	return out, nil
+}
+
+// survey works out what follows from the plan.
+func (out *Layup) survey() {
+	out.Survey = out.LaidPlan.Survey(out.Bed, out.LaidFibres, out.Blend.Passes)
+	out.Laid = advice.LayLook{
+		Plan: out.LaidPlan, Bed: out.Bed, Fibres: out.LaidFibres, Passes: out.Blend.Passes, Schools: out.schools, Survey: out.Survey,
+	}.Look(out.Own)
+	out.Loads = out.Survey.Loads
+	for i := range out.Fibres {
+		out.Fibres[i].PlacedG, out.Fibres[i].UnplacedG = out.Loads.PlacedG[i], out.Loads.UnplacedG[i]
+	}
+}
+
+// toTheScale fills the fibres in. What was laid in the steps of another scale is
+// laid again in those of this one: what was all laid is all laid.
+func (out *Layup) toTheScale(in LayupInput) error {
+	now, was := out.StepG, out.LaidPlan.Step
+	var before []layup.Fibre
+	if was > 0 && was != now {
+		out.StepG = was
+		if err := out.fill(in); err != nil {
+			return err
+		}
+		before, out.StepG = out.LaidFibres, now
+	}
+	if err := out.fill(in); err != nil {
+		return err
+	}
+	if before != nil {
+		out.LaidPlan = out.LaidPlan.Refit(out.Bed, before, out.LaidFibres, now)
+		KeyPlan(&out.LaidPlan)
+	}
+	out.LaidPlan.Step = now
+	return nil
+}
+
+// fill puts the fibres together: those of the blend with the grams of one unit,
+// the same as its weigh-out has them, and those that are gone, of which there are
+// none.
+func (out *Layup) fill(in LayupInput) error {
+	b, at := out.Blend, out.at
+	order := weigh.Order{Units: in.Units, Finished: unit.Grams(b.TotalG / float64(in.Units)), Passes: out.LosesIn(), Step: unit.Grams(out.StepG)}
+	for i, c := range b.Components {
+		order.Components = append(
+			order.Components,
+			weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, Decay: c.Fibre.Decay, JoinsAt: min(out.LaidPlan.JoinsAt(i), max(1, order.Passes))},
+		)
+	}
+	weighed, err := weigh.Make(order)
+	if err != nil {
+		return err
+	}
+	out.Fibres, out.LaidFibres = nil, nil
+	for i, key := range in.Components {
+		f := LayupFibre{Name: key.Name, Hexes: []string{key.Hex}, JoinsAt: out.LaidPlan.JoinsAt(i), Gone: true, kind: at.Kinds.Named(key.Kind)}
+		f.StapleMM = f.kind.StapleMM.Mid()
+		var wanted float64
+		lab := floor.ReflectanceOf(key.Hex)
+		if i < len(b.Components) {
+			c := b.Components[i]
+			f.Name, f.Hexes, f.StapleMM, f.Preparation, f.LotID, f.Gone, f.kind = c.Name, c.Hexes(), c.StapleMM(), c.Preparation, c.LotID, false, c.Fibre
+			f.Grams, wanted = unit.Clean(float64(weighed.Counts[0][i])*out.StepG), float64(weighed.Exact[i])
+			lab = b.Tints[i].Colour
+		}
+		if mm := out.prepared[f.Name]; mm > 0 && mm < f.StapleMM {
+			f.StapleMM = mm
+		}
+		core := LayFibre(f.Name, f.Grams, f.kind, f.Preparation, f.StapleMM)
+		core.Colour, core.Wanted = lab.Lab(), wanted
+		if !out.Bed.Pins() {
+			core.Loses = losses.Fall{}
+		}
+		f.Usual = out.Bed.Usual(core)
+		out.Fibres, out.LaidFibres = append(out.Fibres, f), append(out.LaidFibres, core)
+	}
+	return nil
+}
+
+// LosesIn are those that its fibre loses in: of the lay-up, or of the blend.
+func (out *Layup) LosesIn() int {
+	if !out.Bed.Pins() {
+		return 0 // what hands tear is not lost
+	}
+	if out.LaidPlan.Passes > 0 && out.Bed.Type == layup.Drum {
+		return out.LaidPlan.Passes
+	}
+	return out.Blend.Passes
+}
+
+func LayFibre(name string, grams float64, k fibre.Kind, preparation string, staple float64) layup.Fibre {
+	return layup.Fibre{
+		Name: name, Grams: grams, Family: k.Family, Role: k.Role, Crimp: k.Crimp, Cohesion: k.Cohesion, LickerIn: k.LickerIn, Fragile: k.Fragile,
+		Preparation: preparation, StapleMM: staple, MinTPI: k.MinTPI, Loses: shelf.FallOf(k),
+	}
+}

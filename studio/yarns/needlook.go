@@ -1,0 +1,321 @@
+package yarns
+
+import (
+	"context"
+	"math"
+	"slices"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/losses"
+	"fairtangle/core/need"
+	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
+	"fairtangle/store"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
+)
+
+// needBase is what every need rests on.
+type needBase struct {
+	set      workshop.Settings
+	shown    Shown
+	machines []workshop.Equipment
+}
+
+func (s *Room) needBase(ctx context.Context) (b needBase, err error) {
+	if b.set, err = s.workshop.Settings(ctx); err != nil {
+		return b, err
+	}
+	if b.shown, err = s.ShownBySkeins(ctx); err != nil {
+		return b, err
+	}
+	b.machines, err = s.workshop.Equipment(ctx)
+	return b, err
+}
+
+func (s *Room) needWith(ctx context.Context, row store.Need, blends []recipe.Blend, base needBase) (Need, error) {
+	out, err := s.needWork(ctx, row.MakingID, &row.Plan, blends, base)
+	if l, isFault := fault.From(err); isFault { // what is kept is always shown
+		plan := row.Plan
+		empty := NeedPlan{What: "not told", Way: NeedWays[0], Plies: 2}
+		if out, err = s.needWork(ctx, row.MakingID, &empty, blends, base); err == nil {
+			plan.Way, plan.Plies = empty.Way, max(plan.Plies, 1)
+			plan.Uses, plan.Locked, plan.Parts = append([]string{}, plan.Uses...), append([]string{}, plan.Locked...), append([]NeedPart{}, plan.Parts...)
+			out.NeedPlan, out.Amiss = plan, "What was told of it can not be worked out: "+l[0].In(unit.Metric{})
+		}
+	}
+	out.ID, out.Version, out.MakingID = row.ID, row.Version, row.MakingID
+	return out, err
+}
+
+// needLook works a need out for a making and keeps nothing.
+func (s *Room) needLook(ctx context.Context, making int64, in *NeedPlan) (Need, error) {
+	blends, err := s.recipe.BlendsOf(ctx, making)
+	if err != nil {
+		return Need{}, err
+	}
+	base, err := s.needBase(ctx)
+	if err != nil {
+		return Need{}, err
+	}
+	return s.needWork(ctx, making, in, blends, base)
+}
+
+// needWork is needLook with all that it rests on at hand.
+func (s *Room) needWork(ctx context.Context, making int64, in *NeedPlan, blends []recipe.Blend, base needBase) (Need, error) {
+	if err := checkNeed(in); err != nil {
+		return Need{}, err
+	}
+	out := Need{NeedPlan: *in, MakingID: making, shown: base.shown, PerPlyG: []float64{}, Flow: []NeedFlow{}, Blends: []NeedBlend{}, Units: []NeedUnits{}}
+	q, told, err := s.needRequest(ctx, &out, blends, base.set)
+	if err != nil {
+		return out, err
+	}
+	out.allow, out.sample = q.Allowances, q.SampleG
+	out.divide(blends, q.StepG)
+	if !told {
+		return out, nil
+	}
+	for _, b := range out.Blends {
+		for _, c := range b.Blend.Components {
+			part := need.Component{Share: b.Share * c.Share, Loses: c.Loses(), JoinsAt: q.Passes - b.Blend.Passes + 1}
+			if b.Blend.Passes == 0 { // laid as it is, it loses nothing
+				part.Loses, part.JoinsAt = losses.Fall{}, 1
+			}
+			q.Components = append(q.Components, part)
+		}
+	}
+	a, err := need.Work(q)
+	if err != nil {
+		return out, err
+	}
+	out.answer(a, q.StepG)
+	for i := range out.Blends {
+		out.Blends[i].lack()
+	}
+	out.units(base.machines)
+	return out, nil
+}
+
+// checkNeed finds what is wrong with how a need is told, beyond its numbers.
+func checkNeed(in *NeedPlan) error {
+	var l fault.List
+	floor.CheckText(&l, "what", "what it is for", &in.What, floor.MaxName, true)
+	if in.Way == "" {
+		in.Way = NeedWays[0]
+	}
+	if !slices.Contains(NeedWays, in.Way) {
+		l.Add("way", "It is told as yarn, batts, felt or all of a lot.")
+	}
+	for _, u := range in.Uses {
+		if !slices.Contains(NeedUses, u) {
+			l.Add("uses", "There is no such use.")
+		}
+	}
+	if in.Look != "" && !slices.Contains(NeedLooks, in.Look) {
+		l.Add("look", "There is no such look.")
+	}
+	in.Uses, in.Locked, in.Parts = slices.Compact(slices.Sorted(slices.Values(in.Uses))), append([]string{}, in.Locked...), append([]NeedPart{}, in.Parts...)
+	if in.Uses == nil {
+		in.Uses = []string{}
+	}
+	for _, p := range in.Parts {
+		if !(p.Parts >= 0 && p.Parts <= 1e6) {
+			l.Add("parts", "Parts are from 0 to a million.")
+		}
+	}
+	return l.Err()
+}
+
+// needRequest is what is asked of core/need; told is false where too little was.
+func (s *Room) needRequest(ctx context.Context, n *Need, blends []recipe.Blend, set workshop.Settings) (q need.Request, told bool, err error) {
+	or := func(pct *float64, usual float64) float64 {
+		if pct == nil {
+			return usual
+		}
+		return *pct / 100
+	}
+	q = need.Request{StepG: floor.InGrams(set.StepMg), SampleG: usualSampleG, Allowances: need.Allowances{
+		Margin: or(n.MarginPct, need.Margin), Waste: or(n.WastePct, n.shown.or("waste_pct", need.Waste)),
+		Finishing: or(n.FinishingPct, n.shown.or("finishing_pct", need.Finishing)), TakeUp: or(n.TakeUpPct, n.shown.or("take_up_pct", need.TakeUp)),
+	}}
+	if n.SampleG != nil {
+		q.SampleG = *n.SampleG
+	}
+	for _, b := range blends {
+		q.Passes = max(q.Passes, b.Passes)
+	}
+	switch n.Way {
+	case "yarn":
+		if err := s.measureGrist(ctx, n); err != nil {
+			return q, false, err
+		}
+		q.Yarn = &need.Yarn{LengthM: n.Length, GristM: n.Grist, WPI: n.WPI, WeightG: n.Weight, Plies: n.Plies}
+		switch {
+		case n.Weight > 0 && slices.Contains(n.Locked, "weight"):
+			q.Yarn.LengthM = 0
+		case n.Grist > 0 && n.Length > 0:
+			q.Yarn.WeightG = 0
+		}
+		if n.WPI > 0 && n.Measured == "" {
+			q.Yarn.GristM = 0
+		} else {
+			q.Yarn.WPI = 0
+		}
+		told = n.Weight > 0 || n.Length > 0 && (n.Grist > 0 || n.WPI > 0)
+	case "batts":
+		q.Batts, told = &need.Batts{Count: n.Count, Grams: n.Each}, n.Count > 0 && n.Each > 0
+	case "felt":
+		q.Felt, told = &need.Felt{AreaCM2: n.Area, GramsPerM2: n.Laid}, n.Area > 0 && n.Laid > 0
+	case "lot":
+		if n.LotID == nil {
+			return q, false, nil
+		}
+		l, err := s.shelf.Lot(ctx, *n.LotID)
+		if err != nil {
+			return q, false, fault.New("lot_id", "That lot is not on the shelf.")
+		}
+		passes := reach.DefaultPasses
+		if len(blends) > 0 {
+			passes = q.Passes
+		}
+		k, err := s.workshop.AllKinds(ctx, true)
+		if err != nil {
+			return q, false, err
+		}
+		q.FibreG = shelf.WayOf(k.Named(l.Kind), passes).Finished(l.Grams)
+		told = q.FibreG > 0
+	}
+	return q, told, nil
+}
+
+// measureGrist puts a grist that was measured on a sample of the making in the place of one that is
+// estimated or not told.
+func (s *Room) measureGrist(ctx context.Context, n *Need) error {
+	if n.Grist > 0 && n.WPI == 0 || n.MakingID == 0 {
+		return nil
+	}
+	list, err := s.YarnSamplesOf(ctx, n.MakingID)
+	if err != nil {
+		return err
+	}
+	if grist, of := MeasuredGrist(list); grist > 0 {
+		n.Grist, n.Measured = grist, of
+		if n.Length > 0 && !slices.Contains(n.Locked, "weight") {
+			n.Weight = 0
+		}
+	}
+	return nil
+}
+
+// divide takes up the blends, each with its part: as it was said, else as heavy as it is now,
+// else an even one.
+func (n *Need) divide(blends []recipe.Blend, stepG float64) {
+	var sum float64
+	laid := 0 // blends with fibre; one without has no share
+	for _, b := range blends {
+		v := NeedBlend{ID: b.ID, Name: b.Name, Hex: b.Hex, Parts: b.TotalG, NowG: b.TotalG, Lacks: []NeedLack{}, Empty: len(b.Components) == 0, Blend: b}
+		if i := slices.IndexFunc(n.Parts, func(p NeedPart) bool { return p.BlendID == b.ID }); i >= 0 {
+			v.Parts = n.Parts[i].Parts
+		}
+		if len(b.Components) > 0 {
+			laid++
+			sum += v.Parts
+		}
+		n.Blends = append(n.Blends, v)
+	}
+	for i := range n.Blends {
+		b := &n.Blends[i]
+		switch {
+		case len(b.Blend.Components) == 0:
+		case sum > 0:
+			b.Share = b.Parts / sum
+		default:
+			b.Share = 1 / float64(laid)
+		}
+	}
+}
+
+// answer takes up what was worked out; the fibre and the weights of blends are whole steps of the
+// scale that add up.
+func (n *Need) answer(a need.Answer, stepG float64) {
+	n.Enough, n.Estimated = true, a.Estimated
+	n.YarnG, n.LowG, n.HighG, n.SinglesM, n.SinglesGM = a.Yarn.WeightG, a.LowG, a.HighG, a.SinglesM, a.SinglesGrist
+	if n.Way == "yarn" {
+		n.Length, n.Grist, n.Weight = a.Yarn.LengthM, a.Yarn.GristM, a.Yarn.WeightG
+	}
+	n.PerPlyG = append(n.PerPlyG, a.PerPlyG...)
+	n.WeighInG, n.SetAsideG = a.TotalG, a.SetAsideG()
+	for _, p := range a.Flow {
+		n.Flow = append(n.Flow, NeedFlow(p))
+	}
+	all := int64(math.Round(a.FibreG / stepG))
+	n.FibreG = unit.Clean(float64(all) * stepG)
+	if !n.IsLaid() {
+		return
+	}
+	exact := make([]float64, len(n.Blends))
+	for i, b := range n.Blends {
+		exact[i] = b.Share * float64(all)
+	}
+	for i, steps := range weigh.Apportion(exact, all) {
+		b := &n.Blends[i]
+		b.WantG = unit.Clean(float64(steps) * stepG)
+		b.Apart = len(b.Blend.Components) > 0 && math.Abs(b.WantG-b.NowG) > stepG/2
+	}
+}
+
+// IsLaid reports whether a blend has fibre; without, the whole of a need is one fibre to come.
+func (n Need) IsLaid() bool {
+	return slices.ContainsFunc(n.Blends, func(b NeedBlend) bool { return len(b.Blend.Components) > 0 })
+}
+
+// WeighIn is what is weighed in of a component for what is wanted of the blend, grams.
+func (b NeedBlend) WeighIn(c recipe.Component) float64 {
+	return c.Way(b.Blend.Passes).WeighIn(b.WantG * c.Share)
+}
+
+// lack is what the shelf lacks for what is wanted of a blend.
+func (b *NeedBlend) lack() {
+	for _, c := range b.Blend.Components {
+		have := 0.0
+		if c.HaveG != nil {
+			have = *c.HaveG + c.WeighedG
+		} else if c.LotID == nil {
+			have = c.WeighedG
+		}
+		if short := losses.Lack(b.WeighIn(c), have); short > 0 {
+			b.Lacks = append(b.Lacks, NeedLack{Name: c.Name, LotID: c.LotID, Kind: c.Kind, Hex: c.Hex, Grams: short, preparation: c.Preparation})
+		}
+	}
+}
+
+// units is how many units it makes on each piece of equipment.
+func (n *Need) units(machines []workshop.Equipment) {
+	for _, e := range machines {
+		units := 0
+		for _, b := range n.Blends {
+			if len(b.Blend.Components) == 0 || b.WantG == 0 || b.Blend.TotalG == 0 {
+				continue
+			}
+			in := b.Blend.WeighInG * b.WantG / b.Blend.TotalG
+			units += UnitsOf(in, e.Bed().Capacity(laying.WeighedIn(b.Blend)))
+		}
+		if units == 0 {
+			units = UnitsOf(n.WeighInG, (e.SmoothG+e.LoftyG)/2)
+		}
+		n.Units = append(n.Units, NeedUnits{e.ID, e.Name, units})
+	}
+}
+
+// UnitsOf is how many units grams make, each nine tenths of a capacity at most.
+func UnitsOf(grams, capacity float64) int {
+	if capacity <= 0 {
+		return 1
+	}
+	return int(max(1, math.Ceil(grams/(0.9*capacity)-1e-9)))
+}

@@ -1,0 +1,41 @@
+// Package yarns is what a piece of work takes and becomes: its need, its yarn, samples and skeins. It asks laying,
+// recipe and shelf.
+package yarns
+
+import (
+	"fairtangle/core/carding"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+)
+
+// Room is the place where that is done.
+type Room struct {
+	*floor.Floor
+	workshop *workshop.Room
+	shelf    *shelf.Room
+	recipe   *recipe.Room
+	laying   *laying.Room
+
+	fields *lru.Cache[string, carding.Field]
+	yarns  *lru.Cache[string, *SpunYarn]
+	looks  *lru.Cache[string, Yarn]
+}
+
+// New is the room over those that it asks.
+func New(f *floor.Floor, workshop *workshop.Room, shelf *shelf.Room, recipe *recipe.Room, laying *laying.Room) *Room {
+	return &Room{
+		Floor:    f,
+		workshop: workshop,
+		shelf:    shelf,
+		recipe:   recipe,
+		laying:   laying,
+		fields:   floor.Cache[carding.Field](),
+		yarns:    floor.Cache[*SpunYarn](),
+		looks:    floor.Cache[Yarn](),
+	}
+}
