@@ -25,6 +25,7 @@ type assets struct {
 	version string
 }
 
+// loadAssets reads the embedded files.
 func loadAssets() (assets, error) {
 	sub, err := fs.Sub(staticFiles, "static")
 	if err != nil {
@@ -46,6 +47,7 @@ func loadAssets() (assets, error) {
 // url names an asset as pages link it.
 func (a assets) url(name string) string { return "/static/" + a.version + "/" + name }
 
+// serve answers with a file.
 func (a assets) serve(c *gin.Context) {
 	name := strings.TrimPrefix(path.Clean(c.Param("path")), "/")
 	data, err := fs.ReadFile(a.files, name)

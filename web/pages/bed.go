@@ -136,6 +136,7 @@ func lookOf(f laying.LayupFibre) string {
 	return "wool"
 }
 
+// bedView is a lay-up as its page draws it.
 func (s *server) bedView(l laying.Layup, u show.Units, at stepsView) bedView {
 	u = u.WithStep(l.StepG)
 	e := l.Equipment
@@ -235,6 +236,7 @@ func pitch(tpi float64) float64 {
 	return unit.MMPerInch / math.Sqrt(tpi)
 }
 
+// unitWord is what one filling of the equipment gives is called.
 func unitWord(equipment string, n int) string {
 	word := map[string]string{"drum": "batt", "board": "board", "hands": "handful"}[equipment]
 	if word == "" {

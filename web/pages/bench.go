@@ -85,6 +85,7 @@ func followedBy(weighs []recipe.WeighoutRow, layup int64) (recipe.WeighoutRow, b
 	return recipe.WeighoutRow{}, false
 }
 
+// benchSteps are the steps of the work as the bench shows them.
 func benchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out []benchStep) {
 	u = u.WithStep(l.StepG)
 	board := l.Equipment.Type == "board"

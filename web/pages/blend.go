@@ -219,6 +219,7 @@ type blendBody struct {
 	Wants        *wantsOfBlend // what the need of its making wants of it
 }
 
+// blend is the blend of the path.
 func (s *server) blend(c *gin.Context) (recipe.Blend, error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {

@@ -47,6 +47,7 @@ type cardStage struct {
 	Do      string     `json:"do,omitempty"` // what planning so many passes is called
 }
 
+// cardFact is a line of a card.
 type cardFact struct {
 	Name  string `json:"name"`
 	Value string `json:"value"`

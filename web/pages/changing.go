@@ -45,6 +45,7 @@ type stepsView struct {
 	Redo string `json:"redo"`
 }
 
+// stepsView tells of the steps of a piece.
 func (s *server) stepsView(c *gin.Context, table string, id int64) (stepsView, error) {
 	st, err := s.studio.Floor.StepsOf(c.Request.Context(), table, id, 1)
 	var v stepsView

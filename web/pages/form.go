@@ -22,6 +22,7 @@ type form struct {
 	Conflict string // set when someone else saved in the meantime
 }
 
+// newForm is a form in which nothing was typed.
 func newForm() form { return form{Values: map[string]string{}, Errors: map[string]string{}} }
 
 // typed keeps everything as it was typed.
@@ -101,12 +102,14 @@ type reader struct {
 	wrong fault.List
 }
 
+// add takes what is wrong of what was read elsewhere.
 func (r *reader) add(err error) {
 	if l, ok := fault.From(err); ok {
 		r.wrong = append(r.wrong, l...)
 	}
 }
 
+// number reads a number.
 func (r *reader) number(field, what string) float64 {
 	v, err := show.ReadNumber(field, r.v.Get(field), what)
 	r.add(err)
@@ -121,6 +124,7 @@ func (r *reader) orUsual(field, what string) float64 {
 	return r.number(field, what)
 }
 
+// count reads a whole number.
 func (r *reader) count(field, what string) int {
 	n, err := strconv.Atoi(r.v.Get(field))
 	if err != nil {
@@ -129,12 +133,14 @@ func (r *reader) count(field, what string) int {
 	return n
 }
 
+// grams reads a weight in the maker's unit.
 func (r *reader) grams(u show.Units, field string) float64 {
 	v, err := u.ReadGrams(field, r.v.Get(field))
 	r.add(err)
 	return v
 }
 
+// version is the version that a form is based on.
 func (r *reader) version() int64 {
 	n, _ := strconv.ParseInt(r.v.Get("version"), 10, 64)
 	return n
@@ -159,4 +165,5 @@ func (r *reader) both(err error) error {
 	return out.Err()
 }
 
+// option is one of a list to choose from.
 type option struct{ Value, Label string }

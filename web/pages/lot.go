@@ -17,6 +17,7 @@ import (
 	"fairtangle/web/show"
 )
 
+// lot is the lot of the path.
 func (s *server) lot(c *gin.Context) (shelf.Lot, error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
@@ -69,6 +70,7 @@ func (s *server) lotPage(c *gin.Context) error {
 	return s.showLot(c, http.StatusOK, l, newForm())
 }
 
+// showLot shows a lot.
 func (s *server) showLot(c *gin.Context, status int, l shelf.Lot, f form) error {
 	moves, err := s.studio.Shelf.Ledger(c.Request.Context(), l.ID, ledgerPage+1)
 	if err != nil {

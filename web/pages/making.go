@@ -19,6 +19,7 @@ import (
 	"fairtangle/web/show"
 )
 
+// making is the making of the path.
 func (s *server) making(c *gin.Context) (recipe.Making, error) {
 	n, err := answer.ID(c, "id")
 	if err != nil {
@@ -40,11 +41,13 @@ type makingBody struct {
 	Wanted  []string // lots that others want too, and what lacks
 }
 
+// makingBlend is a blend in the list of its making.
 type makingBlend struct {
 	recipe.Blend
 	Bands []bandPart
 }
 
+// bandPart is a fibre in a small share bar.
 type bandPart struct {
 	URL    string
 	Name   string
@@ -85,6 +88,7 @@ func (s *server) makingPage(c *gin.Context) error {
 	return s.showMaking(c, http.StatusOK, m, f, newForm())
 }
 
+// showMaking shows a making.
 func (s *server) showMaking(c *gin.Context, status int, m recipe.Making, f, blendForm form) error {
 	st, err := s.stateOf(c, m.ID)
 	if err != nil {
@@ -94,7 +98,7 @@ func (s *server) showMaking(c *gin.Context, status int, m recipe.Making, f, blen
 	if err != nil {
 		return err
 	}
-	b := makingBody{Making: m, Form: f, NewForm: blendForm, Need: st.needs()}
+	b := makingBody{Making: m, Form: f, NewForm: blendForm, Need: needsOf(st)}
 	names := map[int64]string{}
 	for _, v := range st.blends {
 		names[v.ID] = v.Name
@@ -133,8 +137,8 @@ func bandsOf(b recipe.Blend) (out []bandPart) {
 	return out
 }
 
-// needs adds up what the blends still want of each lot, the shortest first.
-func (st state) needs() (out []needRow) {
+// needsOf adds up what the blends still want of each lot, the shortest first.
+func needsOf(st state) (out []needRow) {
 	at := map[string]int{}
 	for _, b := range st.blends {
 		for _, v := range b.Components {

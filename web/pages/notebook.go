@@ -269,6 +269,7 @@ func (b *notebookBody) look(u show.Units) {
 	b.More = max(0, len(r.Lessons)-shown)
 }
 
+// kindLinesOf are what was learned of kinds, as a list shows it.
 func kindLinesOf(list []carder.KindLearned) (out []kindLine) {
 	for _, k := range list {
 		out = append(out, kindLine{

@@ -60,6 +60,7 @@ type page struct {
 // binned is what just went to the bin, for the notice with its undo.
 type binned struct{ Table, ID, What string }
 
+// loadTemplates reads the pages and what they share.
 func loadTemplates(a assets) (templates, error) {
 	funcs := template.FuncMap{
 		"asset":   a.url,
@@ -220,6 +221,7 @@ func goTo(c *gin.Context, url, did string) {
 	c.Redirect(http.StatusSeeOther, url)
 }
 
+// seedOf is from what a tuft is drawn: the lot, or the place in a list.
 func seedOf(lot *int64, i int) int64 {
 	if lot != nil {
 		return *lot

@@ -29,6 +29,7 @@ type photoView struct {
 	Said    string      `json:"said"`
 }
 
+// viewPhoto is a photo as a list shows it.
 func viewPhoto(p shelf.Photo) photoView {
 	v := photoView{p.ID, p.Version, p.Name, fmt.Sprintf("/photos/%d/picture.png?v=%.12s", p.ID, p.File), p.Width, p.Height, p.Card, ""}
 	v.Said = "Not balanced: colours are as the camera took them."

@@ -28,13 +28,17 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	get, ask := watched(answer.On(e.GET, s.fail)), watched(answer.On(e.POST, s.fail))
 	r := routes{get, ask, answer.Deeds(st, ask)}
 	s.shelfRoutes(r)
+	s.scaleRoutes(r)
 	s.recipeRoutes(r)
-	s.layupRoutes(r)
-	s.benchRoutes(r)
+	s.layingRoutes(r)
+	s.yarnsRoutes(r)
+	s.carderRoutes(r)
 	s.notebookRoutes(r)
 	s.buyingRoutes(r)
-	s.colourRoutes(r)
+	s.reachRoutes(r)
+	s.advisingRoutes(r)
 	s.workshopRoutes(r)
+	s.pagesRoutes(r)
 	return s.fail, nil
 }
 
@@ -44,7 +48,7 @@ type routes struct {
 	get, ask, deed func(path string, h answer.Handler)
 }
 
-// shelfRoutes lead to the shelf: its lots, what comes in and goes out, stock-taking.
+// shelfRoutes lead to lots, what comes in and goes out.
 func (s *server) shelfRoutes(r routes) {
 	r.get("/shelf", s.shelf)
 	r.get("/shelf/pick", s.pickLots)
@@ -52,11 +56,6 @@ func (s *server) shelfRoutes(r routes) {
 	r.get("/shelf/import", s.importForm)
 	r.ask("/shelf/import", s.importPreview)
 	r.deed("/shelf/import/confirm", s.importConfirm)
-	r.get("/stock", s.stockPage)
-	r.get("/stock/live", s.liveStock)
-	r.ask("/stock/plate", s.changePlate)
-	r.deed("/stock/:id/count", s.countLot)
-	r.deed("/stock/:id/back", s.countBack)
 	r.get("/lots/new", s.newLotForm)
 	r.deed("/lots/new", s.createLot)
 	r.get("/lots/:id", s.lotPage)
@@ -67,7 +66,7 @@ func (s *server) shelfRoutes(r routes) {
 	r.deed("/lots/:id/undo/:movement", s.undoMove)
 }
 
-// recipeRoutes lead to makings, their need and their blends.
+// recipeRoutes lead to makings and their blends.
 func (s *server) recipeRoutes(r routes) {
 	r.get("/makings", s.makings)
 	r.deed("/makings", s.createMaking)
@@ -79,33 +78,18 @@ func (s *server) recipeRoutes(r routes) {
 	r.get("/blends/:id", s.blendPage)
 	r.ask("/blends/:id/change", changing(s, s.recipe()))
 	r.get("/blends/:id/steps", listSteps(s, s.recipe()))
-	r.get("/blends/:id/looks.json", s.blendLooks)
-	r.get("/blends/:id/looks.png", s.blendPicture)
 	r.ask("/blends/:id/find", s.findProportions)
 	r.ask("/blends/:id/find/all", s.findAll)
 	r.ask("/blends/:id/mend", s.turns.Long(answer.Impatient, s.mendBlend))
 	r.ask("/blends/:id/dull", s.turns.Long(answer.Impatient, s.dullBlend))
 	r.deed("/blends/:id/copy", s.copyBlend)
-	r.get("/makings/:id/need", s.needOfMaking)
-	r.deed("/makings/:id/need", s.startNeed)
-	r.get("/needs/:id", s.needPage)
-	r.ask("/needs/:id/change", changing(s, s.need()))
-	r.get("/needs/:id/steps", listSteps(s, s.need()))
-	r.deed("/needs/:id/give", s.giveWeights)
+	r.deed("/blends/:id/target", s.setTarget)
 }
 
-// layupRoutes lead to lay-ups, what carding them is expected to give, and the yarn.
-func (s *server) layupRoutes(r routes) {
-	r.get("/makings/:id/yarn", s.makingYarn)
-	r.get("/makings/:id/skeins/new", s.newSkein)
-	r.deed("/makings/:id/skeins/new", s.saveSkein)
-	r.get("/skeins/:id", s.skeinPage)
-	r.deed("/skeins/:id", s.saveSkein)
-	r.get("/makings/:id/yarnsamples/new", s.newYarnSample)
-	r.deed("/makings/:id/yarnsamples/new", s.saveYarnSample)
-	r.get("/yarnsamples/:id", s.yarnSamplePage)
-	r.deed("/yarnsamples/:id", s.saveYarnSample)
-	r.get("/yarnsamples/:id/card", s.yarnSampleCard)
+// layingRoutes lead to lay-ups, and what carding them is expected to give.
+func (s *server) layingRoutes(r routes) {
+	r.get("/blends/:id/looks.json", s.blendLooks)
+	r.get("/blends/:id/looks.png", s.blendPicture)
 	r.get("/blends/:id/layup", s.newLayupForm)
 	r.deed("/blends/:id/layup", s.createLayup)
 	r.deed("/makings/:id/schools", s.saveSchools)
@@ -122,6 +106,26 @@ func (s *server) layupRoutes(r routes) {
 	r.deed("/layups/:id/fit/use", s.useFit)
 	r.get("/layups/:id/needs", s.cardNeeds)
 	r.get("/layups/:id/now", s.layupNow)
+}
+
+// yarnsRoutes lead to needs, yarn, samples and skeins.
+func (s *server) yarnsRoutes(r routes) {
+	r.get("/makings/:id/need", s.needOfMaking)
+	r.deed("/makings/:id/need", s.startNeed)
+	r.get("/needs/:id", s.needPage)
+	r.ask("/needs/:id/change", changing(s, s.need()))
+	r.get("/needs/:id/steps", listSteps(s, s.need()))
+	r.deed("/needs/:id/give", s.giveWeights)
+	r.get("/makings/:id/yarn", s.makingYarn)
+	r.get("/makings/:id/skeins/new", s.newSkein)
+	r.deed("/makings/:id/skeins/new", s.saveSkein)
+	r.get("/skeins/:id", s.skeinPage)
+	r.deed("/skeins/:id", s.saveSkein)
+	r.get("/makings/:id/yarnsamples/new", s.newYarnSample)
+	r.deed("/makings/:id/yarnsamples/new", s.saveYarnSample)
+	r.get("/yarnsamples/:id", s.yarnSamplePage)
+	r.deed("/yarnsamples/:id", s.saveYarnSample)
+	r.get("/yarnsamples/:id/card", s.yarnSampleCard)
 	r.get("/layups/:id/yarn", s.yarnPage)
 	r.get("/layups/:id/yarn.png", s.yarnPicture)
 	r.get("/layups/:id/yarn/ways", s.yarnWays)
@@ -130,8 +134,13 @@ func (s *server) layupRoutes(r routes) {
 	r.get("/yarns/:id/steps", listSteps(s, s.yarnPiece()))
 }
 
-// benchRoutes lead to weighing out and carding, with raw fleeces.
-func (s *server) benchRoutes(r routes) {
+// scaleRoutes lead to weighing out, lists over several blends, and stock-taking.
+func (s *server) scaleRoutes(r routes) {
+	r.get("/stock", s.stockPage)
+	r.get("/stock/live", s.liveStock)
+	r.ask("/stock/plate", s.changePlate)
+	r.deed("/stock/:id/count", s.countLot)
+	r.deed("/stock/:id/back", s.countBack)
 	r.get("/makings/:id/weighlist", s.weighListPage)
 	r.deed("/makings/:id/weighlist", s.weighOutAll)
 	r.deed("/blends/:id/addition", s.weighAddition)
@@ -145,10 +154,14 @@ func (s *server) benchRoutes(r routes) {
 	r.deed("/weighouts/:id/order", s.weighBy)
 	r.deed("/weighouts/:id/weigh", s.enterReading)
 	r.deed("/weighouts/:id/together", s.enterTogether)
-	r.get("/weighouts/:id/runningout", s.runningOut)
-	r.deed("/weighouts/:id/goon", s.goOn)
 	r.deed("/weighouts/:id/undo", s.undoReading)
 	r.deed("/weighouts/:id/off", s.noteUnit)
+}
+
+// carderRoutes lead to runs, records and raw fleeces.
+func (s *server) carderRoutes(r routes) {
+	r.get("/weighouts/:id/runningout", s.runningOut)
+	r.deed("/weighouts/:id/goon", s.goOn)
 	r.deed("/weighouts/:id/runs", s.startRun)
 	r.get("/runs/:id", s.runPage)
 	r.deed("/runs/:id/tell", s.tellRun)
@@ -157,12 +170,14 @@ func (s *server) benchRoutes(r routes) {
 	r.deed("/runs/:id/shelf", s.shelveRun)
 	r.deed("/runs/:id/decide", s.decideRun)
 	r.deed("/lots/:id/fleece", s.startFleece)
-	r.get("/runs/:id/card", s.recordCard)
 	r.ask("/runs/:id/again", s.turns.Long(answer.Patient, s.makeAgain))
+	r.get("/equipment/:id/book", s.carderBook)
+	r.deed("/equipment/:id/cleanings", s.cleaned)
 }
 
 // notebookRoutes lead to what was made, and the order of a day.
 func (s *server) notebookRoutes(r routes) {
+	r.get("/runs/:id/card", s.recordCard)
 	r.get("/notebook", s.notebook)
 	r.get("/day", s.dayPage)
 	r.get("/day.ics", s.dayCalendar)
@@ -186,8 +201,8 @@ func (s *server) buyingRoutes(r routes) {
 	r.deed("/sources/:id/offers", s.saveOffer)
 }
 
-// colourRoutes lead to photos, samples, scraps and gradients.
-func (s *server) colourRoutes(r routes) {
+// reachRoutes lead to photos, samples, scraps and gradients.
+func (s *server) reachRoutes(r routes) {
 	r.ask("/reader", s.readUnder)
 	r.deed("/makings/:id/gradients", s.newGradient)
 	r.deed("/lots/:id/gradient", s.gradientFromLot)
@@ -217,11 +232,10 @@ func (s *server) colourRoutes(r routes) {
 	r.deed("/calibration/switch", s.switchCalibration)
 	r.ask("/lots/:id/measure", s.measureLot)
 	r.deed("/lots/:id/colours/back", s.coloursBack)
-	r.deed("/blends/:id/target", s.setTarget)
 }
 
-// workshopRoutes lead to the workshop, the second look and the bin.
-func (s *server) workshopRoutes(r routes) {
+// advisingRoutes lead to the second look, its rules and what is told.
+func (s *server) advisingRoutes(r routes) {
 	r.get("/second.json", s.secondLook)
 	r.deed("/second/mend", s.takeMend)
 	r.deed("/second/undo", s.undoMend)
@@ -230,6 +244,10 @@ func (s *server) workshopRoutes(r routes) {
 	r.get("/advice/:rule", s.rulePage)
 	r.deed("/advice/:rule/silence", s.silenceRule)
 	r.deed("/advice/:rule/bounds", s.saveBounds)
+}
+
+// workshopRoutes lead to the workshop, its equipment, scales and kinds, and the bin.
+func (s *server) workshopRoutes(r routes) {
 	r.get("/workshop", s.workshop)
 	r.deed("/workshop", s.saveSettings)
 	r.deed("/ground", s.saveGround)
@@ -237,8 +255,6 @@ func (s *server) workshopRoutes(r routes) {
 	r.deed("/equipment/new", s.createEquipment)
 	r.get("/equipment/:id", s.editEquipmentForm)
 	r.deed("/equipment/:id", s.updateEquipment)
-	r.get("/equipment/:id/book", s.carderBook)
-	r.deed("/equipment/:id/cleanings", s.cleaned)
 	r.get("/scales", s.scalesPage)
 	r.deed("/scales", s.saveScale)
 	r.deed("/containers", s.saveContainer)
@@ -250,6 +266,10 @@ func (s *server) workshopRoutes(r routes) {
 	r.get("/bin", s.binPage)
 	r.deed("/bin/discard", s.discard)
 	r.deed("/bin/restore", s.restore)
+}
+
+// pagesRoutes lead to the API in words.
+func (s *server) pagesRoutes(r routes) {
 	r.get("/api", s.apiPage)
 }
 

@@ -25,6 +25,7 @@ type runBody struct {
 	Scales    []scaleRow
 }
 
+// runAround is a run with what stands around it.
 func (s *server) runAround(c *gin.Context) (v carder.Run, b recipe.Blend, u show.Units, p page, err error) {
 	n, u, err := s.named(c)
 	if err != nil {
@@ -136,6 +137,7 @@ type runRow struct {
 	Finished bool
 }
 
+// runRows are runs as a list shows them.
 func runRows(list []carder.Run, u show.Units) (out []runRow) {
 	for _, v := range list {
 		row := runRow{ID: v.ID, Name: v.Name, Href: fmt.Sprintf("/runs/%d", v.ID)}

@@ -131,6 +131,7 @@ var asks = map[losses.Ask]string{
 	losses.Slip:          "Is it a slip of typing?",
 }
 
+// runView is a run as its page shows it.
 func (s *server) runView(c *gin.Context, v carder.Run, u show.Units) (runView, error) {
 	u = u.WithStep(v.Weighout.StepG)
 	out := runView{

@@ -294,6 +294,7 @@ func (s *server) enterReading(c *gin.Context) error {
 	return err
 }
 
+// answerScale answers with the weigh-out as the scale shows it.
 func (s *server) answerScale(c *gin.Context, w scale.Weighout, u show.Units, err error) error {
 	if stale, ok := answer.StaleAs[scale.Weighout](err); ok {
 		return floor.Stale{Current: scaleViewOf(stale, u)}

@@ -154,6 +154,7 @@ type lotChoices struct {
 	Many bool
 }
 
+// lotChoices are lots to choose from.
 func (s *server) lotChoices(ctx context.Context, u show.Units, stock string, chosen *int64) (lotChoices, error) {
 	found, err := s.studio.Shelf.Shelf(ctx, shelf.LotFilter{Stock: stock, Sort: "name", Limit: wallPage})
 	out := lotChoices{List: []lotChoice{}, Many: found.Total > wallPage}

@@ -160,6 +160,7 @@ func showedWords(v yarns.Showed) (out []cardFact) {
 	return out
 }
 
+// sampleCardOf is the card of a yarn sample.
 func sampleCardOf(v yarns.YarnSample, u show.Units) sampleCard {
 	out := sampleCard{ID: v.ID, Name: v.Name, Liked: v.Liked, Note: v.Note, When: dayOf(v.At), Over: u.GaugeOver()}
 	fact := func(known bool, name, value string) {

@@ -47,6 +47,7 @@ type state struct {
 	skeins   int
 }
 
+// stateOf is how far a making has come.
 func (s *server) stateOf(c *gin.Context, making int64) (state, error) {
 	list, err := s.statesOf(c, making)
 	if err != nil {
