@@ -1,9 +1,9 @@
 #!/bin/sh
 # Copies the front-end files that ship with the program from npm into
-# web/pages/static/vendor, with their licences.
+# web/pages/frame/static/vendor, with their licences.
 set -eu
 root=$(cd "$(dirname "$0")/.." && pwd)
-out=$root/web/pages/static/vendor
+out=$root/web/pages/frame/static/vendor
 tmp=$(mktemp -d)
 trap 'rm -rf "$tmp"' EXIT
 cd "$tmp"

@@ -196,7 +196,8 @@ ALTER TABLE weighouts ADD COLUMN came_hex TEXT NOT NULL DEFAULT ''
 --
 ALTER TABLE blends ADD COLUMN came TEXT`
 
-const sentKeys = `CREATE TABLE sent_keys (key TEXT NOT NULL PRIMARY KEY, what TEXT NOT NULL, movement_id INTEGER REFERENCES movements (id), at DATETIME NOT NULL)
+const sentKeys = `CREATE TABLE sent_keys (key TEXT NOT NULL PRIMARY KEY, what TEXT NOT NULL,
+	movement_id INTEGER REFERENCES movements (id), at DATETIME NOT NULL)
 	WITHOUT ROWID`
 
 const carderFits = `CREATE TABLE carder_fits (equipment_id INTEGER PRIMARY KEY REFERENCES equipment (id), layup_id INTEGER NOT NULL, layup TEXT NOT NULL,
@@ -253,7 +254,8 @@ CREATE INDEX samples_at ON samples (created_at DESC, id DESC, blend_id, name) WH
 
 const needs = `CREATE TABLE needs (` + base + `, making_id INTEGER NOT NULL UNIQUE REFERENCES makings (id), plan TEXT NOT NULL)`
 
-const buying = `CREATE TABLE sources (` + base + `, name TEXT NOT NULL, postage_cents INTEGER NOT NULL, free_from_cents INTEGER NOT NULL, discounts TEXT, note TEXT NOT NULL)
+const buying = `CREATE TABLE sources (` + base + `, name TEXT NOT NULL, postage_cents INTEGER NOT NULL, free_from_cents INTEGER NOT NULL,
+	discounts TEXT, note TEXT NOT NULL)
 --
 CREATE TABLE offers (` + base + `, source_id INTEGER NOT NULL REFERENCES sources (id), name TEXT NOT NULL, kind TEXT NOT NULL, hex TEXT NOT NULL,
 	pack_mg INTEGER NOT NULL CHECK (pack_mg > 0), cents INTEGER NOT NULL CHECK (cents >= 0), breaks TEXT)

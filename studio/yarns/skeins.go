@@ -64,7 +64,8 @@ func skeinOf(r store.Skein) Skein {
 	}
 	t := r.Told
 	return Skein{
-		ID: r.ID, Version: r.Version, MakingID: r.MakingID, At: r.CreatedAt.Format(floor.TimeForm), Name: r.Name, SkeinTold: t, GristM: yarn.GristOf(t.LengthM, t.WeightG),
+		ID: r.ID, Version: r.Version, MakingID: r.MakingID, At: r.CreatedAt.Format(floor.TimeForm), Name: r.Name, SkeinTold: t,
+		GristM: yarn.GristOf(t.LengthM, t.WeightG),
 		Showed: showedOf(yarn.Measured{
 			Plies: yarn.PliesOf(t.Ply), FibreG: t.FibreG, SinglesM: t.Singles, RawM: t.RawM, RawG: t.RawG, LengthM: t.LengthM, WeightG: t.WeightG,
 		}),

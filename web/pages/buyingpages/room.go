@@ -1,0 +1,22 @@
+// Package buyingpages serves what is to be bought, and where.
+package buyingpages
+
+import (
+	"embed"
+
+	"fairtangle/web/pages/frame"
+)
+
+//go:embed templates
+var files embed.FS
+
+// Room is what its handlers share.
+type Room struct {
+	*frame.Frame
+}
+
+// New is the room over those whose pages it shows parts of.
+func New(f *frame.Frame) *Room {
+	f.Add(files)
+	return &Room{Frame: f}
+}

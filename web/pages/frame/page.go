@@ -1,0 +1,251 @@
+package frame
+
+import (
+	"bytes"
+	"crypto/rand"
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"net/http"
+	"path"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio"
+	"fairtangle/studio/workshop"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
+)
+
+// Frame is what the handlers of pages share: who asks is answered in her units, and a page is put
+// together with all that every page has.
+type Frame struct {
+	Studio *studio.Studio
+	Turns  *answer.Turns
+	Pans   map[string]string // pages of simulated scales, by address
+
+	demo      bool
+	rooms     []fs.FS // with the templates and scripts of each
+	templates templates
+	assets    assets
+}
+
+// New is a frame without rooms; demo says on each page that it is the sample world.
+func New(st *studio.Studio, demo bool, turns *answer.Turns, pans map[string]string) *Frame {
+	return &Frame{Studio: st, Turns: turns, Pans: pans, demo: demo, rooms: []fs.FS{ownFiles}}
+}
+
+// Add takes the templates and the scripts of a room in.
+func (s *Frame) Add(room fs.FS) { s.rooms = append(s.rooms, room) }
+
+// Load reads the templates and scripts of all rooms and serves the latter.
+func (s *Frame) Load(e *gin.Engine) (err error) {
+	if s.assets, err = loadAssets(s.rooms); err != nil {
+		return err
+	}
+	if s.templates, err = loadTemplates(s.rooms, s.assets); err != nil {
+		return err
+	}
+	e.GET("/favicon.ico", func(c *gin.Context) { c.Redirect(http.StatusMovedPermanently, s.assets.url("img/mark.svg")) })
+	e.GET("/static/:version/*path", s.assets.serve)
+	return nil
+}
+
+type templates map[string]*template.Template
+
+// Page is what every page has. Body is the page's own data.
+type Page struct {
+	Title   string
+	Here    string // which of the main places it belongs to
+	Scripts []string
+	Strand  *strand
+	Wide    bool
+	Body    any
+
+	Ground string
+	Path   string
+	Demo   bool
+	Notice string
+	// Trouble is what the disk refused, shown above the page.
+	Trouble string
+	Amiss   []amiss
+	Binned  *binned
+	U       show.Units
+}
+
+// binned is what just went to the bin, for the notice with its undo.
+type binned struct{ Table, ID, What string }
+
+// loadTemplates reads the pages of the rooms, and what they share.
+func loadTemplates(rooms []fs.FS, a assets) (templates, error) {
+	funcs := template.FuncMap{
+		"asset":   a.url,
+		"percent": show.Percent,
+		"num":     show.Number,
+		"fixed":   show.Fixed,
+		"date":    show.Date,
+		"moment":  show.Moment,
+		"letter":  show.Letter,
+		"plural": func(n any, noun string) string {
+			if v, ok := n.(int64); ok {
+				return show.Plural(v, noun)
+			}
+			return show.Plural(n.(int), noun)
+		},
+		"each":   func(g float64, n int) float64 { return g / float64(max(1, n)) },
+		"add":    func(a, b int) int { return a + b },
+		"part":   func(i, n int) float64 { return 100 * float64(i) / float64(max(1, n)) },
+		"list":   func(v ...string) []string { return v },
+		"args":   func(v ...any) []any { return v },
+		"newkey": rand.Text, // for a form that books something
+		"words":  func(s string) string { return strings.ReplaceAll(s, "_", " ") },
+	}
+	layout, err := template.New("layout.html").Funcs(funcs).ParseFS(ownFiles, "templates/layout.html", "templates/parts/*.html")
+	if err != nil {
+		return nil, err
+	}
+	out := templates{}
+	for _, room := range rooms {
+		names, err := fs.Glob(room, "templates/*.html")
+		if err != nil {
+			return nil, err
+		}
+		for _, n := range names {
+			name := strings.TrimSuffix(path.Base(n), ".html")
+			if name == "layout" {
+				continue
+			}
+			t, err := layout.Clone()
+			if err != nil {
+				return nil, err
+			}
+			if out[name], err = t.ParseFS(room, n); err != nil {
+				return nil, fmt.Errorf("template %s: %w", name, err)
+			}
+		}
+	}
+	return out, nil
+}
+
+// notices are the sentences that a redirect can carry to the next page, by key.
+var notices = map[string]string{
+	"saved": "Saved.", "stepmoved": "Saved. The scale’s step is now one that scales in this unit have; change it if yours is another.",
+	"added": "Added.", "restored": "Taken out of the bin again.", "copied": "Copied. This is the copy.",
+	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
+	"undone": "Undone.", "moved": "Booked in the ledger.", "imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
+	"measured": "The lot is predicted from what was measured now.",
+	"again":    "Made again, in the proportions in which it was weighed; the colour wanted is that of the first batch.",
+	"anew": "Not everything is there any more, so the proportions were found anew. The colour wanted is that of the first batch: how far it is off " +
+		"stands there. Where both meet in one piece, alternate them for some rows.",
+	"shelved": "It is on the shelf now.",
+	"made":    "The blends are in the making now.",
+}
+
+// troubleKey is where a request keeps what the disk refused.
+const troubleKey = "trouble"
+
+// Render answers with a page. Pages carry an ETag, so that going back to an
+// unchanged one costs little.
+func (s *Frame) Render(c *gin.Context, status int, name string, p Page, body any) {
+	_, set, err := s.Units(c)
+	if err != nil {
+		set = workshop.Settings{Ground: "light", StepMg: 100}
+	}
+	p.Body, p.Ground, p.Path, p.Demo, p.U = body, set.Ground, c.Request.URL.RequestURI(), s.demo, show.From(set)
+	p.Notice, p.Amiss = notices[c.Query("did")], amissOf(c, p.U)
+	if p.Strand != nil {
+		if err := s.waits(c, p.Strand); err != nil {
+			_ = c.Error(err) // the way is shown without
+		}
+	}
+	if p.Trouble = c.GetString(troubleKey); p.Trouble != "" {
+		status = http.StatusInsufficientStorage
+	} else if err := s.Studio.Floor.There(); err != nil {
+		p.Trouble = err.Error()
+	}
+	if table, n, ok := strings.Cut(c.Query("binned"), "-"); ok && BinWords[table] != "" {
+		p.Binned = &binned{Table: table, ID: n, What: BinWords[table]}
+	}
+	var buf bytes.Buffer
+	if err := s.templates[name].ExecuteTemplate(&buf, "layout.html", p); err != nil {
+		_ = c.Error(err)
+		c.String(http.StatusInternalServerError, "This page can not be shown.")
+		return
+	}
+	if status == http.StatusOK && c.Request.Method == http.MethodGet {
+		sum := sha256.Sum256(buf.Bytes())
+		tag := `W/"` + hex.EncodeToString(sum[:12]) + `"`
+		c.Header("ETag", tag)
+		c.Header("Cache-Control", "no-cache")
+		if c.GetHeader("If-None-Match") == tag {
+			c.Status(http.StatusNotModified)
+			return
+		}
+	}
+	c.Data(status, "text/html; charset=utf-8", buf.Bytes())
+}
+
+// Units returns the maker's units and settings, loaded once a request.
+func (s *Frame) Units(c *gin.Context) (show.Units, workshop.Settings, error) {
+	if known, ok := c.Get("settings"); ok {
+		set := known.(workshop.Settings)
+		return show.From(set), set, nil
+	}
+	set, err := s.Studio.Workshop.Settings(c.Request.Context())
+	if err == nil {
+		c.Set("settings", set)
+	}
+	return show.From(set), set, err
+}
+
+// Named is the id of the path, and the maker's units.
+func (s *Frame) Named(c *gin.Context) (int64, show.Units, error) {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return n, show.Units{}, err
+	}
+	u, _, err := s.Units(c)
+	return n, u, err
+}
+
+// Asked is named with the body of a script's request.
+func Asked[Q any](s *Frame, c *gin.Context, q *Q) (int64, show.Units, error) {
+	n, err := answer.WithBody(c, q)
+	if err != nil {
+		return n, show.Units{}, err
+	}
+	u, _, err := s.Units(c)
+	return n, u, err
+}
+
+// Posted reads a posted form and gives the maker's units to read it in.
+func (s *Frame) Posted(c *gin.Context) (show.Units, error) {
+	if err := Parsed(c); err != nil {
+		return show.Units{}, err
+	}
+	u, _, err := s.Units(c)
+	return u, err
+}
+
+// GoTo sends the browser on after something was done; did names a notice.
+func GoTo(c *gin.Context, url, did string) {
+	if did != "" {
+		sep := "?"
+		if strings.Contains(url, "?") {
+			sep = "&"
+		}
+		url += sep + "did=" + did
+	}
+	c.Redirect(http.StatusSeeOther, url)
+}
+
+// SeedOf is from what a tuft is drawn: the lot, or the place in a list.
+func SeedOf(lot *int64, i int) int64 {
+	if lot != nil {
+		return *lot
+	}
+	return int64(i + 1)
+}

@@ -1,0 +1,213 @@
+package layingpages
+
+import (
+	"errors"
+	"fmt"
+	"maps"
+	"net/http"
+	"net/url"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/layup"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/recipe"
+	"fairtangle/web/answer"
+	"fairtangle/web/pages/frame"
+	"fairtangle/web/show"
+)
+
+type newLayupBody struct {
+	Blend    recipe.Blend
+	Making   recipe.Making
+	Form     frame.Form
+	Choices  []choiceRow
+	Builders []builderWord
+	Matters  []layup.Matter
+	Layups   []laying.LayupRow
+	Back     string
+}
+
+// choiceRow is a piece of equipment beside the others.
+type choiceRow struct {
+	laying.EquipmentChoice
+	Size, UnitWord, Fill, Time, Makes string
+}
+
+func choiceRowOf(c laying.EquipmentChoice, u show.Units) choiceRow {
+	row := choiceRow{EquipmentChoice: c, Size: u.Size(c.Equipment.WidthMM) + " × " + u.Size(c.Equipment.LengthMM), UnitWord: frame.UnitWord(c.Type, c.Units),
+		Fill: show.Percent(float64(int(100*c.Fill+0.5)) / 100), Time: fmt.Sprintf("%.0f min", c.Minutes)}
+	if c.Minutes >= 90 {
+		row.Time = fmt.Sprintf("%.1f h", c.Minutes/60)
+	}
+	switch {
+	case c.Punis:
+		row.Makes = show.Plural(c.Rolags, "puni")
+	case c.Rolags > 0:
+		row.Makes = show.Plural(c.Rolags, "rolag")
+	}
+	return row
+}
+
+func (s *Room) newLayupForm(c *gin.Context) error {
+	b, m, _, err := s.around(c, idOf(c))
+	if err != nil {
+		return err
+	}
+	f := frame.NewForm()
+	f.Values = map[string]string{"builder": "sandwich", "name": b.Name, "smooth": "on"}
+	if m.Schools["gradient"] == "lanes" && len(b.Components) > 3 {
+		f.Values["builder"] = "lanes"
+	}
+	if c.Query("builder") != "" { // what was chosen before the schools were kept
+		f = frame.Typed(c.Request.URL.Query())
+	}
+	return s.showNewLayup(c, http.StatusOK, b, m, f)
+}
+
+// idOf is the id of the path, 0 where it is none.
+func idOf(c *gin.Context) int64 {
+	n, _ := strconv.ParseInt(c.Param("id"), 10, 64)
+	return n
+}
+
+func (s *Room) showNewLayup(c *gin.Context, status int, b recipe.Blend, m recipe.Making, f frame.Form) error {
+	st, err := s.StateOf(c, m.ID)
+	if err != nil {
+		return err
+	}
+	u, set, err := s.Units(c)
+	if err != nil {
+		return err
+	}
+	body := newLayupBody{Blend: b, Making: m, Form: f, Builders: builderWords, Matters: layup.MattersOf(layup.OfLayup, layup.OfCarding),
+		Back: fmt.Sprintf("/blends/%d/layup", b.ID)}
+	choices, err := s.Studio.Laying.ChooseEquipment(c.Request.Context(), b.ID)
+	if err != nil {
+		return err
+	}
+	for i, v := range choices {
+		if i == 0 && f.V("equipment_id") == "" {
+			f.Values["equipment_id"] = strconv.FormatInt(v.EquipmentID, 10)
+		}
+		body.Choices = append(body.Choices, choiceRowOf(v, u))
+	}
+	if body.Layups, err = s.Studio.Laying.LayupsOf(c.Request.Context(), b.ID); err != nil {
+		return err
+	}
+	s.Render(
+		c,
+		status,
+		"newlayup",
+		frame.Page{Title: "Lay up " + b.Name, Here: "makings", Strand: frame.StrandFor(m, st, "Lay-up", &b, set.Ground), Wide: true},
+		body,
+	)
+	return nil
+}
+
+// createLayup lets a builder lay the blend on what was chosen.
+func (s *Room) createLayup(c *gin.Context) error {
+	b, m, _, err := s.around(c, idOf(c))
+	if err != nil {
+		return err
+	}
+	if err := frame.Parsed(c); err != nil {
+		return err
+	}
+	if chosen := schoolsIn(c, m.Schools); len(chosen) > 0 && !maps.Equal(chosen, m.Schools) {
+		if m, err = s.keepSchools(c, m, chosen); err != nil {
+			return err
+		}
+	}
+	r := &frame.Reader{Values: c.Request.PostForm}
+	equipment, err := strconv.ParseInt(r.Values.Get("equipment_id"), 10, 64)
+	if err != nil {
+		r.Wrong.Add("equipment_id", "Choose what to lay it on.")
+	}
+	q := laying.SchoolsToBuild(m.Schools, layup.Builder(r.Values.Get("builder")))
+	if r.Values.Get("builder") == "empty" {
+		q = laying.BuildInput{}
+	}
+	units := 0
+	if r.Values.Get("units") != "" {
+		if units = r.Count("units", "how many"); units < 1 && len(r.Wrong) == 0 {
+			r.Wrong.Add("units", "A lay-up serves 1 unit at least.")
+		}
+	}
+	if r.Values.Get("repeats") != "" {
+		q.Repeats = r.Count("repeats", "how often")
+	}
+	if base := r.Values.Get("base"); base != "" {
+		n := r.Count("base", "a fibre")
+		q.Base, q.Bare = &n, false
+	}
+	q.Smooth = r.Values.Get("smooth") != ""
+	err = r.Wrong.Err()
+	var l laying.Layup
+	if err == nil {
+		if l, err = s.Studio.Laying.BuildOnto(c.Request.Context(), b.ID, equipment, units, r.Values.Get("name"), q); err == nil {
+			frame.GoTo(c, fmt.Sprintf("/layups/%d", l.ID), "")
+			return nil
+		}
+	}
+	f := frame.Typed(r.Values)
+	if !s.Blame(c, &f, err) {
+		return err
+	}
+	return s.showNewLayup(c, http.StatusUnprocessableEntity, b, m, f)
+}
+
+// saveSchools keeps what the maker holds to in a making.
+func (s *Room) saveSchools(c *gin.Context) error {
+	m, err := s.recipe.Making(c)
+	if err != nil {
+		return err
+	}
+	if err := frame.Parsed(c); err != nil {
+		return err
+	}
+	if _, err = s.keepSchools(c, m, schoolsIn(c, m.Schools)); err != nil {
+		return err
+	}
+	back := frame.OwnPath(c.PostForm("back"), fmt.Sprintf("/makings/%d", m.ID))
+	if q := (url.Values{}); c.PostForm("builder") != "" {
+		for _, k := range []string{"equipment_id", "builder", "units", "repeats", "base", "name", "smooth"} {
+			q.Set(k, c.PostForm(k))
+		}
+		back += "?" + q.Encode()
+	}
+	frame.GoTo(c, back, "saved")
+	return nil
+}
+
+// schoolsIn are those that a form chooses, by matter; of what it does not ask, those of
+// before.
+func schoolsIn(c *gin.Context, before map[string]string) map[string]string {
+	chosen := maps.Clone(before)
+	if chosen == nil {
+		chosen = map[string]string{}
+	}
+	for _, matter := range layup.Matters() {
+		if v := c.PostForm(matter.Key); v != "" {
+			chosen[matter.Key] = v
+		}
+	}
+	return chosen
+}
+
+func (s *Room) keepSchools(c *gin.Context, m recipe.Making, chosen map[string]string) (recipe.Making, error) {
+	version, _ := strconv.ParseInt(c.PostForm("version"), 10, 64)
+	m, err := s.Studio.Recipe.UpdateMaking(
+		c.Request.Context(),
+		m.ID,
+		version,
+		recipe.MakingInput{Name: m.Name, Note: m.Note, Archived: m.Archived, Schools: chosen},
+	)
+	var l fault.List
+	if errors.As(err, &l) {
+		return m, answer.BadShape{Field: l[0].Field, Message: l[0].Message}
+	}
+	return m, err
+}

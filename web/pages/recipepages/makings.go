@@ -1,0 +1,82 @@
+package recipepages
+
+import (
+	"fmt"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
+	"fairtangle/web/pages/frame"
+)
+
+type makingsBody struct {
+	Form     frame.Form
+	Archived bool
+	Fibre    bool // some is on the shelf
+	Q        string
+	Pages    frame.PageLinks
+	List     []makingRow
+}
+
+// makingsPage is how many makings a page shows.
+const makingsPage = 24
+
+type makingRow struct {
+	recipe.Making
+	Strand string
+	Blends []recipe.Blend
+	Status string
+}
+
+func (s *Room) makings(c *gin.Context) error { return s.showMakings(c, http.StatusOK, frame.NewForm()) }
+
+func (s *Room) showMakings(c *gin.Context, status int, f frame.Form) error {
+	b := makingsBody{Form: f, Archived: c.Query("show") == "put-away"}
+	shelf, err := s.Studio.Shelf.Shelf(c.Request.Context(), shelf.LotFilter{Limit: 1})
+	if err != nil {
+		return err
+	}
+	b.Fibre = shelf.Total > 0
+	b.Q, b.Pages = c.Query("q"), frame.PagesOf(c, makingsPage)
+	list, all, err := s.Studio.Recipe.MakingsPage(c.Request.Context(), b.Archived, b.Q, b.Pages.Offset, b.Pages.Size)
+	if err != nil {
+		return err
+	}
+	b.Pages.Of(c, all)
+	ids := make([]int64, len(list))
+	for i, m := range list {
+		ids[i] = m.ID
+	}
+	states, err := s.StatesOf(c, ids...)
+	if err != nil {
+		return err
+	}
+	_, set, err := s.Units(c)
+	if err != nil {
+		return err
+	}
+	for _, m := range list {
+		st := states[m.ID]
+		b.List = append(b.List, makingRow{m, frame.StrandURL(st.Components(), m.ID, st.Done, "", set.Ground), st.Blends, st.Words()})
+	}
+	s.Render(c, status, "makings", frame.Page{Title: "Makings", Here: "makings"}, b)
+	return nil
+}
+
+func (s *Room) createMaking(c *gin.Context) error {
+	if err := frame.Parsed(c); err != nil {
+		return err
+	}
+	m, err := s.Studio.Recipe.CreateMaking(c.Request.Context(), recipe.MakingInput{Name: c.PostForm("name")})
+	if err != nil {
+		f := frame.Typed(c.Request.PostForm)
+		if !s.Blame(c, &f, err) {
+			return err
+		}
+		return s.showMakings(c, http.StatusUnprocessableEntity, f)
+	}
+	frame.GoTo(c, fmt.Sprintf("/makings/%d", m.ID), "added")
+	return nil
+}

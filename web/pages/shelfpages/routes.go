@@ -1,0 +1,23 @@
+package shelfpages
+
+import (
+	"fairtangle/web/pages/frame"
+)
+
+// Routes lead to lots, what comes in and goes out.
+func (s *Room) Routes(r frame.Routes) {
+	r.Get("/shelf", s.shelf)
+	r.Get("/shelf/pick", s.pickLots)
+	r.Get("/shelf/export.csv", s.exportLots)
+	r.Get("/shelf/import", s.importForm)
+	r.Ask("/shelf/import", s.importPreview)
+	r.Deed("/shelf/import/confirm", s.importConfirm)
+	r.Get("/lots/new", s.newLotForm)
+	r.Deed("/lots/new", s.createLot)
+	r.Get("/lots/:id", s.lotPage)
+	r.Get("/lots/:id/edit", s.editLotForm)
+	r.Deed("/lots/:id/edit", s.updateLot)
+	r.Deed("/lots/:id/how", s.tellLot)
+	r.Deed("/lots/:id/move", s.moveLot)
+	r.Deed("/lots/:id/undo/:movement", s.undoMove)
+}

@@ -1,0 +1,28 @@
+package workshoppages
+
+import (
+	"fairtangle/web/pages/frame"
+)
+
+// Routes lead to the workshop, its equipment, scales and kinds, and the bin.
+func (s *Room) Routes(r frame.Routes) {
+	r.Get("/workshop", s.workshop)
+	r.Deed("/workshop", s.saveSettings)
+	r.Deed("/ground", s.saveGround)
+	r.Get("/equipment/new", s.newEquipmentForm)
+	r.Deed("/equipment/new", s.createEquipment)
+	r.Get("/equipment/:id", s.editEquipmentForm)
+	r.Deed("/equipment/:id", s.updateEquipment)
+	r.Get("/scales", s.scalesPage)
+	r.Deed("/scales", s.saveScale)
+	r.Deed("/containers", s.saveContainer)
+	r.Get("/kinds", s.kindsPage)
+	r.Get("/kinds/new", s.newKindForm)
+	r.Deed("/kinds/new", s.createKind)
+	r.Get("/kinds/:id", s.editKindForm)
+	r.Deed("/kinds/:id", s.updateKind)
+	r.Get("/bin", s.binPage)
+	r.Deed("/bin/discard", s.discard)
+	r.Deed("/bin/restore", s.restore)
+	r.Get("/api", s.apiPage)
+}
