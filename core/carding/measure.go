@@ -234,6 +234,24 @@ type Stage struct {
 // Graded reports whether the batt is a gradient across.
 func (s Stage) Graded() bool { return s.Across > GradedFrom }
 
+// TotalG and LostG are the grams of all components that are there, and that the pass lost.
+func (s Stage) TotalG() float64 { return total(s.Grams) }
+func (s Stage) LostG() float64  { return total(s.Lost) }
+
+// evenIndex is the index of irregularity up to which a component lies as chance alone lays it.
+const evenIndex = 1.005
+
+// MostIrregular is the component whose share differs most from place to place, with its index; ok is
+// false where none does so more than by chance.
+func (s Stage) MostIrregular() (component int, index float64, ok bool) {
+	for i, v := range s.Irregular.Section {
+		if v > index && s.Grams[i] > 0 {
+			component, index = i, v
+		}
+	}
+	return component, index, index > evenIndex
+}
+
 // TwoSided reports whether its sides differ.
 func (s Stage) TwoSided() bool { return s.Turned > TwoSided }
 

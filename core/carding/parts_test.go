@@ -74,3 +74,17 @@ func TestEveryClothHasAGrid(t *testing.T) {
 		require.LessOrEqual(t, g.Coarse().Lanes*g.Coarse().Cells, g.Lanes*g.Cells)
 	})
 }
+
+// What lies nowhere is not irregular, and what differs by chance alone is not said to.
+func TestMostIrregular(t *testing.T) {
+	s := Stage{Grams: []float64{4, 2, 0}, Lost: []float64{0.1, 0.2, 0}, Irregular: Irregularity{Section: []float64{1.2, 2.4, 7}}}
+	at, index, ok := s.MostIrregular()
+	assert.True(t, ok)
+	assert.Equal(t, 1, at)
+	assert.InDelta(t, 2.4, index, 0)
+	assert.InDelta(t, 6, s.TotalG(), 1e-9)
+	assert.InDelta(t, 0.3, s.LostG(), 1e-9)
+	s.Irregular.Section = []float64{1, 1.004, 7}
+	_, _, ok = s.MostIrregular()
+	assert.False(t, ok)
+}

@@ -2,6 +2,28 @@ package colour
 
 import "math"
 
+// The classes of a difference of two colours, in CIEDE2000: below each it is the same to the eye,
+// hardly seen, a little, clearly seen; from the last on much. They are ours.
+const (
+	SameTo   = 0.5
+	HardlyTo = 1.5
+	LittleTo = 4
+	ClearTo  = 10
+)
+
+// Apart is how a colour differs from another.
+type Apart struct {
+	DeltaE float64 // CIEDE2000
+	Words  string
+	Same   bool // to the eye
+}
+
+// Compare tells how q differs from p.
+func Compare(p, q Lab) Apart {
+	de := CIEDE2000(p, q)
+	return Apart{de, Words(p, q), de < SameTo}
+}
+
 // Words says how q differs from p as a maker would: "a little lighter and
 // warmer". The degree follows CIEDE2000; at most two directions are named, the
 // second only when it is at least half as strong as the first.
@@ -9,13 +31,13 @@ func Words(p, q Lab) string {
 	de := CIEDE2000(p, q)
 	var degree string
 	switch {
-	case de < 0.5:
+	case de < SameTo:
 		return "the same to the eye"
-	case de < 1.5:
+	case de < HardlyTo:
 		degree = "hardly"
-	case de < 4:
+	case de < LittleTo:
 		degree = "a little"
-	case de < 10:
+	case de < ClearTo:
 		degree = "clearly"
 	default:
 		degree = "much"

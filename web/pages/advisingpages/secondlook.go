@@ -2,13 +2,11 @@ package advisingpages
 
 import (
 	"fairtangle/core/advice"
-	"fairtangle/core/colour"
 	"fairtangle/studio/advising"
 	"fairtangle/studio/floor"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
 	"fmt"
-	"math"
 	"net/http"
 	"slices"
 	"strconv"
@@ -274,26 +272,17 @@ func stakeWords(c advice.Cost, u show.Units) string {
 
 // effect says what a mend does beside ending its finding.
 func (v *findingView) effect(m *advice.Mend, p advice.Plan, u show.Units) {
-	shares := func(p advice.Plan) (out []float64) {
-		for _, f := range p.Fibres {
-			out = append(out, f.Share)
-		}
-		return out
-	}
-	if p.Mix != nil && m.Verb == "share" {
-		a, b := p.Mix(shares(p)), p.Mix(shares(m.After))
-		v.Before, v.After = a.Linear().Hex(), b.Linear().Hex()
-		if d := colour.CIEDE2000(a, b); d >= 0.5 {
-			v.Effect = fmt.Sprintf("It is then %s (%s CIEDE2000).", colour.Words(a, b), show.Fixed(d, 1))
-		} else {
-			v.Effect = "The colour stays."
+	done := m.Does(p)
+	if c := done.Colour; c != nil {
+		v.Before, v.After = c.Before.Linear().Hex(), c.After.Linear().Hex()
+		v.Effect = "The colour stays."
+		if !c.Same {
+			v.Effect = fmt.Sprintf("It is then %s (%s CIEDE2000).", c.Words, show.Fixed(c.DeltaE, 1))
 		}
 	}
 	var moved []string
-	for i, f := range p.Fibres {
-		if by := (m.After.Fibres[i].Share - f.Share) * p.TotalG; m.Verb == "share" && math.Abs(by) >= 0.05 {
-			moved = append(moved, f.Name+" "+u.Signed(math.Round(10*by)/10))
-		}
+	for _, f := range done.Moved {
+		moved = append(moved, f.Name+" "+u.Signed(float64(f.By)))
 	}
 	if len(moved) > 0 {
 		v.Effect += " " + strings.Join(moved, ", ") + "."

@@ -264,11 +264,7 @@ func cardSaid(v carding.Stage) string {
 }
 
 func cardFacts(v carding.Stage, l laying.Layup, u show.Units) []CardFact {
-	var grams, lost float64
-	for i, g := range v.Grams {
-		grams += g
-		lost += v.Lost[i]
-	}
+	grams, lost := v.TotalG(), v.LostG()
 	lin := v.Even
 	out := []CardFact{
 		{"Patches differ by", "~" + show.Fixed(v.Patch, 1)},
@@ -281,15 +277,8 @@ func cardFacts(v carding.Stage, l laying.Layup, u show.Units) []CardFact {
 	if lost > 0.005 {
 		out = append(out, CardFact{"lost in this pass", "~" + u.Grams(lost)})
 	}
-	var worst float64
-	name := ""
-	for i, x := range v.Irregular.Section {
-		if i < len(l.Fibres) && x > worst && v.Grams[i] > 0 {
-			worst, name = x, l.Fibres[i].Name
-		}
-	}
-	if name != "" && worst > 1.005 {
-		out = append(out, CardFact{"Irregularity, most in " + name, show.Fixed(worst, 1) + "; 1 is by chance alone"})
+	if i, worst, ok := v.MostIrregular(); ok {
+		out = append(out, CardFact{"Irregularity, most in " + l.Fibres[i].Name, show.Fixed(worst, 1) + "; 1 is by chance alone"})
 	}
 	for i, f := range l.Fibres {
 		if i >= len(v.Grams) || v.Grams[i] <= 0 {

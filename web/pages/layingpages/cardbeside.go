@@ -98,10 +98,9 @@ func against(a, b carding.Stage) string {
 	case !a.Graded() && b.Graded():
 		grade = "; here lies a gradient that is not above"
 	}
-	p, q := a.Even.Lab(), b.Even.Lab()
 	mixed := "mixed evenly, the same to the eye"
-	if d := colour.CIEDE2000(p, q); d >= 0.5 {
-		mixed = fmt.Sprintf("mixed evenly, this is %s (%s)", colour.Words(p, q), show.Fixed(d, 1))
+	if d := colour.Compare(a.Even.Lab(), b.Even.Lab()); !d.Same {
+		mixed = fmt.Sprintf("mixed evenly, this is %s (%s)", d.Words, show.Fixed(d.DeltaE, 1))
 	}
 	return fmt.Sprintf("%s%s; patches differ by ~%s above, ~%s here; %s.", looks, grade, show.Fixed(a.Patch, 1), show.Fixed(b.Patch, 1), mixed)
 }

@@ -97,10 +97,11 @@ func Holds(grams []float64, l laying.Layup) string {
 
 // differs says how a part differs from all of them mixed evenly.
 func differs(p laying.Parted, i int) string {
-	if p.From[i] < 0.5 {
+	d := colour.Compare(p.All.Lab(), p.Even[i].Lab())
+	if d.Same {
 		return "the colour of the whole"
 	}
-	return fmt.Sprintf("%s than the whole · %s", colour.Words(p.All.Lab(), p.Even[i].Lab()), show.Fixed(p.From[i], 1))
+	return fmt.Sprintf("%s than the whole · %s", d.Words, show.Fixed(d.DeltaE, 1))
 }
 
 // partsSaid says how far parts differ.
@@ -108,9 +109,9 @@ func partsSaid(p laying.Parted, noun string) string {
 	switch {
 	case len(p.Parts) == 1:
 		return ""
-	case p.Most < 1:
+	case p.Most < colour.SameTo:
 		return fmt.Sprintf("The %ss are the same to the eye, mixed evenly (%s CIEDE2000 at most).", noun, show.Fixed(p.Most, 1))
-	case p.Most < 4:
+	case p.Most < colour.LittleTo:
 		return fmt.Sprintf("Spun one after the other the %ss blend into each other; they differ by %s CIEDE2000 at most.", noun, show.Fixed(p.Most, 1))
 	}
 	return fmt.Sprintf("Spun one after the other each %s is seen: they differ by up to %s CIEDE2000.", noun, show.Fixed(p.Most, 1))
