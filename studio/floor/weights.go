@@ -3,6 +3,7 @@ package floor
 import (
 	"fairtangle/core/carding"
 	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
 	"fairtangle/store"
 	"slices"
 	"time"
@@ -11,14 +12,13 @@ import (
 // InGrams is a kept weight in grams.
 func InGrams(m unit.Milligrams) float64 { return float64(m.Grams()) }
 
-// NowOf is what a cell is to weigh as things stand: what was weighed where it
-// is done, else what is wanted, or already lies in the bowl.
-func NowOf(c store.WeighoutCell) unit.Milligrams {
-	if c.Done && c.WeighedMg > 0 {
-		return c.WeighedMg
-	}
-	return max(c.TargetMg, c.WeighedMg)
+// CellOf is a kept cell as it stands at the scale.
+func CellOf(c store.WeighoutCell) weigh.Cell {
+	return weigh.Cell{Unit: c.Unit, Component: c.Position, Planned: c.PlannedMg, Wanted: c.TargetMg, Weighed: c.WeighedMg, Done: c.Done}
 }
+
+// NowOf is what a cell comes to as things stand.
+func NowOf(c store.WeighoutCell) unit.Milligrams { return CellOf(c).Now() }
 
 // TimeForm is how moments travel.
 const TimeForm = time.RFC3339

@@ -2,11 +2,13 @@ package scale
 
 import (
 	"context"
-	"fmt"
+	"errors"
 	"math"
+	"slices"
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 	"fairtangle/store"
@@ -30,7 +32,39 @@ type Reading struct {
 }
 
 // AsIs leaves all other weights as they were planned.
-const AsIs = "as-is"
+const AsIs = string(weigh.AsIs)
+
+// taking is a reading in whole milligrams. A weight that no scale says is a fault.
+func (in Reading) taking() (weigh.Taking, error) {
+	var l fault.List
+	floor.CheckGrams(&l, "grams", in.Grams)
+	if err := l.Err(); err != nil {
+		return weigh.Taking{}, err
+	}
+	mg := unit.Grams(in.Grams).Milligrams()
+	return weigh.Taking{Unit: in.Unit, Component: in.Component, Weight: mg, Policy: weigh.Policy(in.Policy)}, weigh.Weighable(mg)
+}
+
+// tableOf is a weigh-out as core/weigh has it, cell by cell in the order of its rows.
+func tableOf(r store.Weighout) *weigh.Table {
+	t := &weigh.Table{Step: r.StepMg, Cells: make([]weigh.Cell, len(r.Cells))}
+	for i, c := range r.Cells {
+		t.Cells[i] = floor.CellOf(c)
+	}
+	return t
+}
+
+// changeTable lets a change of the table stand in the rows of a weigh-out; what fails changes nothing.
+func changeTable(r *store.Weighout, change func(*weigh.Table) error) error {
+	t := tableOf(*r)
+	if err := change(t); err != nil {
+		return err
+	}
+	for i, c := range t.Cells {
+		r.Cells[i].TargetMg, r.Cells[i].WeighedMg, r.Cells[i].Done = c.Wanted, c.Weighed, c.Done
+	}
+	return nil
+}
 
 // Option is what a policy would make of a unit.
 type Option struct {
@@ -65,20 +99,27 @@ func (s *Room) Consider(ctx context.Context, id int64, in Reading) (Considered, 
 	if err != nil {
 		return Considered{}, err
 	}
-	cell, err := place(&r, in)
+	taking, err := in.taking()
 	if err != nil {
 		return Considered{}, err
 	}
-	out := Considered{OffG: floor.InGrams(off(*cell, in)), Verdict: verdict(r, *cell, in)}
-	if out.Verdict == "fine" {
+	t := tableOf(r)
+	cell, err := t.Open(taking)
+	if err != nil {
+		return Considered{}, err
+	}
+	verdict, off := t.Judge(*cell, taking.Weight)
+	out := Considered{OffG: floor.InGrams(off), Verdict: string(verdict)}
+	if verdict == weigh.Fine {
 		return out, nil
 	}
-	ways := []string{string(weigh.KeepShares), string(weigh.KeepTotal), AsIs}
-	if !canGiveWay(r, in) {
-		ways = []string{string(weigh.KeepShares), AsIs}
+	ways := []weigh.Policy{weigh.KeepShares, weigh.KeepTotal, weigh.AsIs}
+	if !t.GivesWay(in.Unit, in.Component) {
+		ways = []weigh.Policy{weigh.KeepShares, weigh.AsIs}
 	}
 	for _, p := range ways {
-		o, err := s.option(ctx, id, in, p)
+		taking.Policy = p
+		o, err := s.option(ctx, r, taking)
 		if err != nil {
 			return out, err
 		}
@@ -87,65 +128,14 @@ func (s *Room) Consider(ctx context.Context, id int64, in Reading) (Considered, 
 	return out, nil
 }
 
-func off(c store.WeighoutCell, in Reading) unit.Milligrams {
-	return c.WeighedMg + unit.Grams(in.Grams).Milligrams() - c.TargetMg
-}
-
-// verdict allows one step of the scale either way.
-func verdict(r store.Weighout, c store.WeighoutCell, in Reading) string {
-	switch d := off(c, in); {
-	case d > r.StepMg:
-		return "over"
-	case d < -r.StepMg:
-		return "under"
-	}
-	return "fine"
-}
-
-// place finds the cell of a reading and checks the reading.
-func place(r *store.Weighout, in Reading) (*store.WeighoutCell, error) {
-	var l fault.List
-	floor.CheckGrams(&l, "grams", in.Grams)
-	if len(l) == 0 && unit.Grams(in.Grams).Milligrams() == 0 {
-		l.Add("grams", "Enter what the scale says, above 0.")
-	}
-	if err := l.Err(); err != nil {
-		return nil, err
-	}
-	for i := range r.Cells {
-		if c := &r.Cells[i]; c.Unit == in.Unit && c.Position == in.Component {
-			if c.Done {
-				return nil, fault.New("grams", "This one is weighed already. Undo it to weigh it again.")
-			}
-			return c, nil
-		}
-	}
-	return nil, fault.New("component", "There is no such place in this weigh-out.")
-}
-
-// canGiveWay reports whether another fibre of the unit is still to be weighed, so
-// that it can give way to what was weighed too much.
-func canGiveWay(r store.Weighout, in Reading) bool {
-	for _, c := range r.Cells {
-		if c.Unit == in.Unit && c.Position != in.Component && !c.Done && c.WeighedMg == 0 && c.TargetMg > 0 {
-			return true
-		}
-	}
-	return false
-}
-
-// option tries a policy on a fresh copy of the weigh-out.
-func (s *Room) option(ctx context.Context, id int64, in Reading, policy string) (Option, error) {
-	r, err := s.Store.Weighout(ctx, id)
-	if err != nil {
-		return Option{}, err
-	}
+// option tries a policy on a weigh-out that is not kept.
+func (s *Room) option(ctx context.Context, r store.Weighout, in weigh.Taking) (Option, error) {
 	before, beforeG := unitShares(r, in.Unit), UnitGrams(r, in.Unit)
-	in.Policy = policy
-	if err := accept(&r, in); err != nil {
+	r.Cells = slices.Clone(r.Cells)
+	if err := changeTable(&r, func(t *weigh.Table) error { return t.Take(in) }); err != nil {
 		return Option{}, err
 	}
-	o := Option{Policy: policy, Shares: unitShares(r, in.Unit), Short: []Shortage{}}
+	o := Option{Policy: string(in.Policy), Shares: unitShares(r, in.Unit), Short: []Shortage{}}
 	for _, c := range r.Cells {
 		if c.Unit == in.Unit {
 			o.ToWeighG = append(o.ToWeighG, floor.InGrams(floor.NowOf(c)))
@@ -165,24 +155,13 @@ func (s *Room) option(ctx context.Context, id int64, in Reading, policy string) 
 	for i, c := range w.Components {
 		short := c.ShortG
 		if i == in.Component && c.HaveG != nil { // this reading is still on the shelf
-			short = math.Max(0, in.Grams+restOf(r, i)-*c.HaveG)
+			short = losses.Lack(floor.InGrams(in.Weight+tableOf(r).Rest(i)), *c.HaveG)
 		}
 		if short > 0 {
 			o.Short = append(o.Short, Shortage{c.Name, short})
 		}
 	}
 	return o, nil
-}
-
-// restOf is what is still to weigh of a component.
-func restOf(r store.Weighout, component int) float64 {
-	var mg unit.Milligrams
-	for _, c := range r.Cells {
-		if c.Position == component && !c.Done {
-			mg += max(0, c.TargetMg-c.WeighedMg)
-		}
-	}
-	return floor.InGrams(mg)
 }
 
 // UnitGrams returns the finished grams of a unit by what is or will be in its bowl:
@@ -210,56 +189,6 @@ func unitShares(r store.Weighout, u int) []float64 {
 	return out
 }
 
-// accept books a reading into the cells of its unit. Off by more than a step,
-// it needs a policy.
-func accept(r *store.Weighout, in Reading) error {
-	cell, err := place(r, in)
-	if err != nil {
-		return err
-	}
-	v, d := verdict(*r, *cell, in), off(*cell, in)
-	policy := weigh.Policy(in.Policy)
-	switch {
-	case v == "fine", in.Policy == AsIs:
-		cell.WeighedMg += unit.Grams(in.Grams).Milligrams()
-		cell.Done = true
-		return nil
-	case policy != weigh.KeepShares && policy != weigh.KeepTotal:
-		word := map[string]string{"over": "more", "under": "less"}[v]
-		return fault.New("policy", "This is %s %s than wanted. Choose what the others shall do.", unit.Grams(math.Abs(floor.InGrams(d))), word)
-	}
-	cell.WeighedMg += unit.Grams(in.Grams).Milligrams()
-	return giveWay(r, in.Unit, policy)
-}
-
-// giveWay lets the cells of a unit follow a policy. keep-shares goes back to
-// the planned shares, keep-total starts from the weights wanted last.
-func giveWay(r *store.Weighout, u int, policy weigh.Policy) error {
-	var cells []*store.WeighoutCell
-	var lines []weigh.Line
-	for i := range r.Cells {
-		c := &r.Cells[i]
-		if c.Unit != u || c.PlannedMg == 0 {
-			continue
-		}
-		base := c.PlannedMg
-		if policy == weigh.KeepTotal {
-			base = max(c.TargetMg, 1)
-		}
-		cells = append(cells, c)
-		lines = append(lines, weigh.Line{Planned: base.Grams(), Weighed: c.WeighedMg.Grams(), Done: c.WeighedMg > 0})
-	}
-	fixed, err := weigh.Reweigh(lines, r.StepMg.Grams(), policy)
-	if err != nil {
-		return fmt.Errorf("follow the policy: %w", err)
-	}
-	for i, c := range cells {
-		c.TargetMg = fixed.ToWeigh[i].Milligrams()
-		c.Done = c.TargetMg == 0 || c.WeighedMg > 0 && c.TargetMg-c.WeighedMg <= r.StepMg/2
-	}
-	return nil
-}
-
 // Weigh books a reading: it is on disk, and out of the lot, when this returns.
 func (s *Room) Weigh(ctx context.Context, id int64, in Reading) (Weighout, error) {
 	if len(in.Key) < 8 || len(in.Key) > 64 {
@@ -268,10 +197,13 @@ func (s *Room) Weigh(ctx context.Context, id int64, in Reading) (Weighout, error
 	if err := s.Held(id, in.Window); err != nil {
 		return Weighout{}, err
 	}
-	mg := unit.Grams(in.Grams).Milligrams()
-	row, err := s.Store.Weigh(ctx, id, in.Version, store.Weighing{
-		Key: in.Key, Unit: in.Unit, Position: in.Component, GramsMg: mg, Policy: in.Policy,
-	}, func(w *store.Weighout) error { return accept(w, in) })
+	taking, err := in.taking()
+	if err != nil {
+		return Weighout{}, err
+	}
+	row, err := s.Store.Weigh(ctx, id, in.Version, weighingOf(in.Key, taking), func(w *store.Weighout) error {
+		return changeTable(w, func(t *weigh.Table) error { return t.Take(taking) })
+	})
 	if err != nil {
 		return Weighout{}, s.staleWeighout(ctx, err)
 	}
@@ -280,6 +212,11 @@ func (s *Room) Weigh(ctx context.Context, id int64, in Reading) (Weighout, error
 		s.weighed(ctx, w, &in)
 	}
 	return w, err
+}
+
+// weighingOf is a taking as it is kept, under its key.
+func weighingOf(key string, t weigh.Taking) store.Weighing {
+	return store.Weighing{Key: key, Unit: t.Unit, Position: t.Component, GramsMg: t.Weight, Policy: string(t.Policy)}
 }
 
 func (s *Room) staleWeighout(ctx context.Context, err error) error {
@@ -291,7 +228,8 @@ func (s *Room) staleWeighout(ctx context.Context, err error) error {
 // nothing.
 func (s *Room) Enter(ctx context.Context, id int64, in Reading) (Weighout, *Considered, error) {
 	w, err := s.Weigh(ctx, id, in)
-	if l, ok := fault.From(err); ok && len(l) == 1 && l[0].Field == "policy" && in.Policy == "" {
+	var undecided weigh.Undecided
+	if errors.As(err, &undecided) && in.Policy == "" {
 		c, err := s.Consider(ctx, id, in)
 		return w, &c, err
 	}
@@ -344,27 +282,11 @@ func (s *Room) takeBack(ctx context.Context, id, version int64, which func(store
 // replay works the cells of a unit out from the plan and the weighings that
 // stand, in their order.
 func replay(w *store.Weighout, unit int) error {
-	for i := range w.Cells {
-		if c := &w.Cells[i]; c.Unit == unit {
-			c.TargetMg, c.WeighedMg, c.Done = c.PlannedMg, 0, c.PlannedMg == 0
-		}
-	}
+	var stand []weigh.Taking
 	for _, v := range w.Weighings {
-		if v.UndoneAt != nil || v.Unit != unit {
-			continue
-		}
-		for i := range w.Cells { // it was weighed, whatever is wanted of it now
-			if c := &w.Cells[i]; c.Unit == unit && c.Position == v.Position {
-				c.Done = false
-			}
-		}
-		in := Reading{Unit: unit, Component: v.Position, Grams: floor.InGrams(v.GramsMg), Policy: v.Policy}
-		if in.Policy == "" {
-			in.Policy = AsIs
-		}
-		if err := accept(w, in); err != nil {
-			return err
+		if v.UndoneAt == nil {
+			stand = append(stand, weigh.Taking{Unit: v.Unit, Component: v.Position, Weight: v.GramsMg, Policy: weigh.Policy(v.Policy)})
 		}
 	}
-	return nil
+	return changeTable(w, func(t *weigh.Table) error { return t.Replay(unit, stand) })
 }

@@ -10,6 +10,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/shelf"
@@ -54,17 +55,18 @@ func (s *Room) RunningOut(ctx context.Context, id int64, component int) (Running
 		return RunningOut{}, err
 	}
 	c := w.Components[component]
-	out := RunningOut{Component: component, RestG: restOf(r, component)}
+	t := tableOf(r)
+	out := RunningOut{Component: component, RestG: floor.InGrams(t.Rest(component))}
 	if c.HaveG == nil {
 		return out, fault.New("component", "Nobody knows how much of this there is.")
 	}
 	out.HaveG = *c.HaveG
-	out.FewerUnits = len(s.leftOut(r, component, unit.Grams(out.HaveG).Milligrams()))
+	out.FewerUnits = len(t.Spare(component, unit.Grams(out.HaveG).Milligrams()))
 	planned := plannedUnit(r)
-	if cells, wanted := together(r, component); len(cells) > 0 {
+	if units, wanted := t.Untouched(component); len(units) > 0 {
 		little := slices.Clone(planned)
 		little[component] *= min(1, out.HaveG/floor.InGrams(wanted))
-		out.SpreadDeltaE, out.SpreadG = colour.CIEDE2000(w.lab(planned), w.lab(little)), out.HaveG/float64(len(cells))
+		out.SpreadDeltaE, out.SpreadG = colour.CIEDE2000(w.lab(planned), w.lab(little)), out.HaveG/float64(len(units))
 	}
 	if c.LotID != nil {
 		out.Instead, err = s.instead(ctx, &w, component, out.RestG, planned)
@@ -125,31 +127,6 @@ func (s *Room) lotRows(ctx context.Context, lots []shelf.Lot) (map[int64]store.L
 	return s.Store.LotsByID(ctx, ids)
 }
 
-// leftOut is the units, from the last one, that nothing was weighed into and that have to
-// be left out so that what there is of a component is enough for the others.
-func (s *Room) leftOut(r store.Weighout, component int, have unit.Milligrams) (units []int) {
-	rest := unit.Grams(restOf(r, component)).Milligrams()
-	for u := r.Units - 1; u > 0 && rest > have; u-- {
-		var wants unit.Milligrams
-		begun := false
-		for _, c := range r.Cells {
-			if c.Unit == u {
-				begun = begun || c.WeighedMg > 0
-				if c.Position == component && !c.Done {
-					wants = c.TargetMg
-				}
-			}
-		}
-		if !begun && wants > 0 {
-			units, rest = append(units, u), rest-wants
-		}
-	}
-	if rest > have {
-		return nil
-	}
-	return units
-}
-
 // GoOn takes a way on where a lot runs out: "instead" weighs the rest from LotID,
 // "fewer" leaves units out, "spread" shares what there is over the units that want it.
 func (s *Room) GoOn(ctx context.Context, id, version int64, component int, way string, lotID int64) (Weighout, error) {
@@ -159,7 +136,7 @@ func (s *Room) GoOn(ctx context.Context, id, version int64, component int, way s
 	}
 	have := unit.Grams(now.HaveG).Milligrams()
 	var lot *store.WeighoutComponent
-	change := func(w *store.Weighout) error { return nil }
+	change := func(*weigh.Table) error { return nil }
 	switch way {
 	case "instead":
 		l, err := s.shelf.Lot(ctx, lotID)
@@ -170,34 +147,13 @@ func (s *Room) GoOn(ctx context.Context, id, version int64, component int, way s
 			return Weighout{}, err
 		}
 	case "fewer":
-		change = func(w *store.Weighout) error {
-			units := s.leftOut(*w, component, have)
-			if len(units) == 0 {
-				return fault.New("way", "Leaving units out does not help.")
-			}
-			for i := range w.Cells {
-				if c := &w.Cells[i]; slices.Contains(units, c.Unit) {
-					c.TargetMg, c.Done = 0, true
-				}
-			}
-			return nil
-		}
+		change = func(t *weigh.Table) error { return t.LeaveOut(component, have) }
 	case "spread":
-		change = func(w *store.Weighout) error {
-			cells, wanted := together(*w, component)
-			if len(cells) == 0 || wanted <= have {
-				return fault.New("way", "There is enough of it.")
-			}
-			for n, part := range divided(*w, cells, wanted, have) {
-				c := &w.Cells[cells[n]]
-				c.TargetMg, c.Done = part, part == 0
-			}
-			return nil
-		}
+		change = func(t *weigh.Table) error { return t.Spread(component, have) }
 	default:
 		return Weighout{}, fault.New("way", "A way on is instead, fewer or spread.")
 	}
-	row, err := s.Store.GoOn(ctx, id, version, lot, change)
+	row, err := s.Store.GoOn(ctx, id, version, lot, func(w *store.Weighout) error { return changeTable(w, change) })
 	if err != nil {
 		return Weighout{}, s.staleWeighout(ctx, err)
 	}

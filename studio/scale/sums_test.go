@@ -11,29 +11,6 @@ import (
 	"pgregory.net/rapid"
 )
 
-// TestPartsOfAWhole: whatever all of it weighs, the parts add up to it and none is a step
-// off what is its.
-func TestPartsOfAWhole(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
-		r := store.Weighout{StepMg: unit.Milligrams(rapid.SampledFrom([]int{1, 10, 100, 1000}).Draw(t, "step"))}
-		var cells []int
-		var wanted unit.Milligrams
-		for i := range rapid.IntRange(1, 12).Draw(t, "units") {
-			mg := unit.Milligrams(rapid.IntRange(1, 90).Draw(t, "target")) * r.StepMg
-			r.Cells = append(r.Cells, store.WeighoutCell{Unit: i, TargetMg: mg})
-			cells, wanted = append(cells, i), wanted+mg
-		}
-		all := unit.Milligrams(rapid.IntRange(1, 2_000_000).Draw(t, "all"))
-		var sum unit.Milligrams
-		for n, part := range divided(r, cells, wanted, all) {
-			exact := float64(all) * float64(r.Cells[n].TargetMg) / float64(wanted)
-			require.InDelta(t, exact, float64(part), 2*float64(r.StepMg))
-			sum += part
-		}
-		require.Equal(t, all, sum)
-	})
-}
-
 // 60.3 g went in and 56.5 g came off: 6.302 % were lost. Of an addition all that is
 // there counts: 36 g and 4 g make 39 g, and 2.5 % were lost.
 func TestLossIsOfAllThatWentIn(t *testing.T) {
