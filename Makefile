@@ -27,6 +27,7 @@ test: export RAPID_SEED ?= 4711
 test: browser build
 	test $$(wc -c < bin/fairtangle) -lt 30000000
 	$(MAKE) -j2 -O plain race
+	node --test e2e/unit
 	cd e2e && npx playwright test
 
 plain:

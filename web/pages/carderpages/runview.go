@@ -104,6 +104,7 @@ type runPass struct {
 	Photos    []int64          `json:"photos"`
 	Seconds   float64          `json:"seconds"`
 	Clock     string           `json:"clock"` // what is said of it beside the figures
+	Corrected bool             `json:"corrected"`
 	Lost      string           `json:"lost"`
 	Ask       []string         `json:"ask"`
 	More      bool             `json:"more"` // another pass is advised
@@ -292,7 +293,7 @@ func runPassOf(v carder.Run, i, p int, u show.Units) runPass {
 	}
 	switch {
 	case x.Corrected:
-		out.Clock = "as you corrected it"
+		out.Clock, out.Corrected = "as you corrected it", true
 	case x.Stood:
 		out.Clock = "an interruption is not counted"
 	}

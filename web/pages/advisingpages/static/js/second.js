@@ -1,7 +1,7 @@
 // The second look: what a practised eye would say, why, and the mend. A page that edits what the
 // mend changes takes it itself; elsewhere it is kept, and the page shown anew.
 import Alpine from '../vendor/alpine.js';
-import { get, send } from './net.js';
+import { get, send, wrongOf } from './net.js';
 import { settled } from './edit.js';
 import { keepFocus, lifted } from './focus.js';
 
@@ -122,7 +122,7 @@ export const seconding = {
       if (document.activeElement.matches('.second input')) document.activeElement.blur(); // it is answered, and goes
       await this.lookOver();
     } catch (p) {
-      this.askWrong = { ...this.askWrong, [q.id]: (p.body.errors || []).map((e) => e.message).join(' ') || p.message };
+      this.askWrong = { ...this.askWrong, [q.id]: wrongOf(p) };
     }
   },
   askFault(q) { return this.askWrong[q.id] || ''; },
@@ -132,7 +132,7 @@ export const seconding = {
     try {
       after(await send(url, body));
     } catch (p) {
-      this.secondWrong = (p.body.errors || []).map((e) => e.message).join(' ') || p.message;
+      this.secondWrong = wrongOf(p);
       this.lookOver();
     }
   },

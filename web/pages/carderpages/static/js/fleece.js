@@ -1,10 +1,9 @@
 // A raw fleece on its way to the carder: weights after each stage, its parts, and what is
 // looked for. Each thing told is an entry that is sent until it is on disk.
 import Alpine from '../vendor/alpine.js';
-import { read, send } from './net.js';
+import { read, send, newKey } from './net.js';
 import { editing } from './edit.js';
 
-const fresh = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
 
 Alpine.data('fleece', () => ({
   ...editing,
@@ -15,7 +14,7 @@ Alpine.data('fleece', () => ({
   named(what, p, stage) { return stage ? `${what} ${p.unit}.${stage}` : `${what} ${p.unit}`; },
   part(unit) { return this.view.parts.find((p) => p.unit === unit); },
   afterOf(unit) { return unit === 0 ? this.view.after : this.part(unit)?.after || {}; },
-  entry(what, unit, rest) { return { key: fresh(), unit, pass: 0, what, text: '', back: '', mg: 0, ...rest }; },
+  entry(what, unit, rest) { return { key: newKey(), unit, pass: 0, what, text: '', back: '', mg: 0, ...rest }; },
   body(what, key, text) {
     const [unit, stage] = key.split('.').map(Number);
     return this.entry(what, unit, { pass: stage || 0, text, after: this.afterOf(unit)[stage ? `${what} ${stage}` : what] || 0 });
@@ -48,9 +47,9 @@ Alpine.data('fleece', () => ({
     if (e.target.checked) this.change(() => this.entry('tick', 0, { text: key }));
     else if (words) this.back(words.id);
   },
-  back(entry) { this.change({ key: fresh(), undoes: entry }); },
+  back(entry) { this.change({ key: newKey(), undoes: entry }); },
   keyOf(p) {
-    this.keys[p.unit] = this.keys[p.unit] || fresh();
+    this.keys[p.unit] = this.keys[p.unit] || newKey();
     return this.keys[p.unit];
   },
   sure(r) { return { width: `${100 * r.low}%` }; },

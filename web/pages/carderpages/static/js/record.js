@@ -1,10 +1,9 @@
 // What came off of a run: grams by unit and pass, mass lines to scale, and everything told
 // with a way back. What is put on the shelf is a form of its own.
 import Alpine from '../vendor/alpine.js';
-import { read, send } from './net.js';
+import { read, send, newKey } from './net.js';
 import { editing } from './edit.js';
 
-const fresh = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
 
 Alpine.data('record', () => ({
   ...editing,
@@ -34,14 +33,14 @@ Alpine.data('record', () => ({
   post(body) { return send(`/runs/${this.view.id}/tell`, body); },
   body(field, key, text) {
     const [unit, pass] = key.split('.').map(Number);
-    return { key: fresh(), unit, pass, what: field, text, back: '', mg: 0, after: this.view.units[unit].passes[pass - 1].after[field] || 0 };
+    return { key: newKey(), unit, pass, what: field, text, back: '', mg: 0, after: this.view.units[unit].passes[pass - 1].after[field] || 0 };
   },
   stale(current, body, name) {
     this.take(current);
     this.blame({ body: {}, message: 'Another window told this in the meantime. What you typed is still here; type on, and Enter puts it in its place.' }, name);
     return false;
   },
-  back(entry) { this.change({ key: fresh(), undoes: entry }); },
+  back(entry) { this.change({ key: newKey(), undoes: entry }); },
   shelvable() { return this.view.units.filter((v) => v.to_shelf); },
   onShelf() {
     const of = (list, words) => list.map((e) => ({ ...e, of: words }));

@@ -3,7 +3,7 @@
 // Enter goes on, the left one back, the space bar takes what the scale says.
 import Alpine from '../vendor/alpine.js';
 import { afterPaint } from './after.js';
-import { pause, read, send, Problem } from './net.js';
+import { read, send, newKey, untilAnswered } from './net.js';
 import { editing } from './edit.js';
 import { commitAll } from './field.js';
 import { plating } from './plate.js';
@@ -11,7 +11,6 @@ import { face, section } from './bed.js';
 import './second.js';
 
 const data = read('run-data');
-const fresh = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
 const blank = 'data:image/gif;base64,R0lGODlhAQABAAAAACH5BAEKAAEALAAAAAABAAEAAAICTAEAOw==';
 const weights = ['off', 'in', 'residue', 'droppings', 'picked', 'cloth']; // that the scale can say
 const longest = 45 * 60; // seconds without an entry that the clock still counts
@@ -41,7 +40,7 @@ Alpine.data('run', () => ({
     window.addEventListener('resize', () => this.paint());
   },
   base() { return '/stock'; },
-  refresh() {}, // what the plates of a weigh-out bring concerns nothing here
+  renewKey() {}, // what the plates of a weigh-out bring concerns nothing here
   stepOf(u) { return Math.max(0, Math.min(this.view.units[u].step, this.stepsOf(u).length - 1)); },
   stepsOf(u) { return this.view.steps[this.view.units[u].passes.length]; },
   steps() { return this.stepsOf(this.now); },
@@ -132,7 +131,7 @@ Alpine.data('run', () => ({
   },
   entry(what, k, rest) {
     const [unit, pass] = this.split(k);
-    return { key: fresh(), unit, pass, what, text: '', back: '', mg: 0, ...rest };
+    return { key: newKey(), unit, pass, what, text: '', back: '', mg: 0, ...rest };
   },
   tell(what, k, text, name = '') { return this.change(() => this.entry(what, k, { text }), { name }); },
   body(field, k, text) { return this.entry(field, k, { text, back: field === 'residue' ? this.backOf(k) : '', after: this.pass(k).after[field] || 0 }); },
@@ -203,7 +202,7 @@ Alpine.data('run', () => ({
   beside() { return ['ready', 'finish'].includes(this.step().action); }, // the clock does not run there
   running() { return !this.view.paused && this.view.at === this.now && this.stepOf(this.now) === this.at && !this.beside() && !this.stood(); },
   stood() { return this.view.since + (performance.now() - this.taken) / 1000 > longest; },
-  corrected() { return this.pass(this.here()).clock.includes('corrected'); },
+  corrected() { return this.pass(this.here()).corrected; },
   clockRuns() { return this.ticked >= 0 && this.running() && !this.corrected(); },
   stopped() { return this.ticked >= 0 && !this.running() && !this.beside() && !this.corrected(); },
   clock() {
@@ -224,25 +223,14 @@ Alpine.data('run', () => ({
     const body = new FormData();
     body.append('entry', JSON.stringify(this.entry('photo', k, {})));
     body.append('file', file);
-    for (;;) {
-      try {
-        const res = await fetch(`/runs/${this.view.id}/photo`, { method: 'POST', headers: { Accept: 'application/json' }, body }).catch(() => null);
-        if (!res) throw new Problem(0, { detail: 'No connection to the program. Trying again.' });
-        const answer = await res.json().catch(() => ({}));
-        if (!res.ok) throw new Problem(res.status, answer);
-        this.show(answer);
-        this.status = 'Saved';
-        e.target.value = '';
-        return;
-      } catch (p) {
-        if (p.status === undefined) throw p;
-        this.status = p.status ? 'Not saved' : p.message;
-        if (p.status && p.status !== 503) {
-          this.blame(p, name);
-          return;
-        }
-        await pause(1500);
-      }
+    try {
+      this.show(await untilAnswered(() => send(`/runs/${this.view.id}/photo`, body), (said) => { this.status = said; }, [0, 503]));
+      this.status = 'Saved';
+      e.target.value = '';
+    } catch (p) {
+      if (p.status === undefined) throw p;
+      this.status = 'Not saved';
+      this.blame(p, name);
     }
   },
   photoHref(id) { return `${this.view.photos[id]?.href || '/photos'}?run=${this.view.id}&place=${this.here()}`; },

@@ -3,7 +3,7 @@
 // window overwrites another. at() gives the address to send to; body(field,
 // key, text) the change that a typed field means. Fields are named
 // "field key", where the key names the row that they are of.
-import { send, get, pause } from './net.js';
+import { send, get, pause, untilAnswered, wrongOf } from './net.js';
 import { unsaved, commitAll } from './field.js';
 import { keepFocus, lifted } from './focus.js';
 
@@ -80,30 +80,23 @@ export const editing = {
     const mine = keep && !this.conflict;
     const from = performance.now();
     this.status = mine ? 'Saving' : this.status;
-    for (;;) {
-      try {
-        const view = await this.post(body, mine);
-        await lifted();
-        this.forget(name);
-        this.show(view, body);
-        window.dispatchEvent(new Event('changed'));
-        this.status = mine ? 'Saved' : 'Not saved';
-        requestAnimationFrame(() => performance.measure('change', { start: from, end: performance.now() }));
-        return true;
-      } catch (p) {
-        if (p.status === undefined) throw p;
-        if (p.status === 0) {
-          this.status = p.message;
-          await pause(1500);
-          continue;
-        }
-        this.status = 'Not saved';
-        if (p.status !== 409) {
-          this.blame(p, name);
-          return false;
-        }
-        return this.stale(p.body.current, body, name);
+    try {
+      const view = await untilAnswered(() => this.post(body, mine), (said) => { this.status = said; });
+      await lifted();
+      this.forget(name);
+      this.show(view, body);
+      window.dispatchEvent(new Event('changed'));
+      this.status = mine ? 'Saved' : 'Not saved';
+      requestAnimationFrame(() => performance.measure('change', { start: from, end: performance.now() }));
+      return true;
+    } catch (p) {
+      if (p.status === undefined) throw p;
+      this.status = 'Not saved';
+      if (p.status !== 409) {
+        this.blame(p, name);
+        return false;
       }
+      return this.stale(p.body.current, body, name);
     }
   },
   post(body, keep) { return send(this.at(), { input: plain(this.view.input), ...body, version: this.view.version, keep }); },
@@ -137,7 +130,7 @@ export const editing = {
   },
   // blame puts what is wrong at the field that it is of; without one above all.
   blame(p, name) {
-    const said = [...new Set((p.body.errors || []).map((e) => e.message))].join(' ') || p.message;
+    const said = wrongOf(p);
     if (name) this.faults = { ...this.faults, [name]: said };
     else this.problem = said;
   },

@@ -1,4 +1,4 @@
-// Sends JSON to this program. Gives the answer's JSON, or throws a Problem
+// Sends JSON, or a form with a file, to this program. Gives the answer's JSON, or throws a Problem
 // with the status and the problem document; status 0 means no connection.
 export class Problem extends Error {
   constructor(status, body) {
@@ -9,13 +9,11 @@ export class Problem extends Error {
 }
 
 export async function send(url, body) {
+  const file = body instanceof FormData;
+  const headers = { Accept: 'application/json', ...(file ? {} : { 'Content-Type': 'application/json' }) };
   let res;
   try {
-    res = await fetch(url, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', Accept: 'application/json' },
-      body: JSON.stringify(body),
-    });
+    res = await fetch(url, { method: 'POST', headers, body: file ? body : JSON.stringify(body) });
   } catch {
     throw new Problem(0, { detail: 'No connection to the program. Trying again.' });
   }
@@ -24,19 +22,29 @@ export async function send(url, body) {
   return data;
 }
 
+// newKey is a key of its own for what is told once.
+export const newKey = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
+
+// untilAnswered asks again as long as there is no answer, or one that says to come again. waiting
+// hears what is said meanwhile, and ends it with false.
+export async function untilAnswered(ask, waiting, again = [0], every = 1500) {
+  for (;;) {
+    try {
+      return await ask();
+    } catch (p) {
+      if (!again.includes(p.status) || waiting(p.message) === false) throw p;
+    }
+    await pause(every);
+  }
+}
+
+// wrongOf is what a refusal says, in one line.
+export const wrongOf = (p) => [...new Set((p.body.errors || []).map((e) => e.message))].join(' ') || p.message;
+
 // inTurn is send for what computes for long: where the program says that
 // others are being computed it asks again, as long as waiting(what it said)
 // does not return false.
-export async function inTurn(url, body, waiting) {
-  for (;;) {
-    try {
-      return await send(url, body);
-    } catch (p) {
-      if (p.status !== 503 || waiting(p.message) === false) throw p;
-    }
-    await pause(1000);
-  }
-}
+export const inTurn = (url, body, waiting) => untilAnswered(() => send(url, body), waiting, [503], 1000);
 
 export async function get(url) {
   const res = await fetch(url, { headers: { Accept: 'application/json' } });

@@ -1,7 +1,7 @@
 // A photo: the page only points; balance, mean and palette come from the
 // program.
 import Alpine from '../vendor/alpine.js';
-import { inTurn, send, read } from './net.js';
+import { inTurn, send, read, newKey } from './net.js';
 import { lotSearch } from './lots.js';
 import './field.js';
 
@@ -158,7 +158,7 @@ Alpine.data('photo', () => ({
   async readLook(keep) {
     const flat = (list) => (list.length === 2 ? list.flat() : [0, 0, 0, 0]);
     const { run = 0, unit = 0, pass = 0 } = this.$refs.of?.dataset || {};
-    const key = Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
+    const key = newKey();
     this.busy = true;
     this.lookKept = '';
     const r = await this.ask('look', {

@@ -1,6 +1,6 @@
 // The live reading at the scale: it listens, shows, takes a weighing when it rests, and
 // says which window weighs. Every number comes from the program.
-import { get, send } from './net.js';
+import { get, send, newKey } from './net.js';
 
 const stored = (name, otherwise) => {
   const v = localStorage.getItem(`scale-${name}`);
@@ -10,7 +10,7 @@ const stored = (name, otherwise) => {
 function windowId() {
   let id = sessionStorage.getItem('window');
   if (!id) {
-    id = Array.from(crypto.getRandomValues(new Uint8Array(12)), (b) => b.toString(16).padStart(2, '0')).join('');
+    id = newKey();
     sessionStorage.setItem('window', id);
   }
   return id;

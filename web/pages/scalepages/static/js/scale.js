@@ -2,11 +2,10 @@
 // with its place and a key of its own, and kept until the program has it on
 // disk; only then it shows as weighed. What is typed meanwhile is for the next.
 import Alpine from '../vendor/alpine.js';
-import { get, send, read, pause } from './net.js';
+import { get, send, read, newKey, untilAnswered, wrongOf } from './net.js';
 import { focusShown } from './focus.js';
 import { plating } from './plate.js';
 
-const fresh = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
 const same = (a, b) => !!a && !!b && a.unit === b.unit && a.component === b.component;
 
 Alpine.data('scale', () => ({
@@ -127,7 +126,7 @@ Alpine.data('scale', () => ({
   exactly() { this.enter(this.wantedNow()); },
   enter(text, mg = 0) {
     if (!this.at) return;
-    const entry = { ...this.at, text, mg, key: fresh(), policy: '', together: this.together, from: performance.now() };
+    const entry = { ...this.at, text, mg, key: newKey(), policy: '', together: this.together, from: performance.now() };
     if (this.choice && same(this.choice.entry, entry)) {
       this.entries.shift();
       this.choice = null;
@@ -154,16 +153,14 @@ Alpine.data('scale', () => ({
     const { key, unit, component, text, mg, policy } = e;
     const body = { version: this.view.version, key, unit, component, text, mg, policy, window: this.window };
     try {
-      const answer = await send(`/weighouts/${this.view.id}/${e.together ? 'together' : 'weigh'}`, body);
+      const url = `/weighouts/${this.view.id}/${e.together ? 'together' : 'weigh'}`;
+      const answer = await untilAnswered(() => send(url, body), (said) => { this.status = said; });
       if (answer.ask) this.ask(e, answer.ask);
       else this.booked(e, answer.view, answer.divide);
     } catch (p) {
       if (p.status === undefined) throw p;
-      if (p.status === 0) {
-        this.status = p.message;
-        await pause(1500);
-      } else if (p.status === 409) this.stale(e, p.body.current);
-      else this.bringBack(e, (p.body.errors || []).map((x) => x.message).join(' ') || p.message);
+      if (p.status === 409) this.stale(e, p.body.current);
+      else this.bringBack(e, wrongOf(p), (p.body.errors || []).some((x) => x.field === 'policy'));
     }
   },
   booked(e, view, divide = '') {
@@ -190,10 +187,10 @@ Alpine.data('scale', () => ({
     this.view = view;
     if (this.cellOf(e).done) this.bringBack(e, 'Another window weighed this in the meantime. This is how it stands now; what you typed is still here.');
   },
-  // bringBack gives an entry back to its place, with what is wrong.
-  bringBack(e, message) {
+  // bringBack gives an entry back to its place, with what is wrong; undecided: it can be booked as it is.
+  bringBack(e, message, undecided = false) {
     this.entries = this.entries.filter((x) => x !== e);
-    this.said = { entry: e, message };
+    this.said = { entry: e, message, undecided };
     this.texts[`${e.unit}-${e.component}`] = e.mg ? '' : e.text;
     this.status = '';
     if (this.text === '' && !this.entries.length) {
@@ -208,13 +205,13 @@ Alpine.data('scale', () => ({
     return this.at && same(this.said.entry, this.at) ? this.said.message : `${this.cellOf(this.said.entry).name}, ${this.said.entry.text}: ${this.said.message}`;
   },
   // bookAsIs books for all units what is not what they want.
-  askedAsIs() { return !!this.said && this.said.entry.together && /as it is/.test(this.said.message); },
+  askedAsIs() { return !!this.said && this.said.entry.together && this.said.undecided; },
   bookAsIs() {
     const { entry } = this.said;
     this.said = null;
     this.text = '';
     this.texts[`${entry.unit}-${entry.component}`] = '';
-    this.entries.push({ ...entry, key: fresh(), policy: 'as-is' });
+    this.entries.push({ ...entry, key: newKey(), policy: 'as-is' });
     this.work();
   },
   elsewhere() { return this.said && !(this.at && same(this.said.entry, this.at)); },

@@ -1,11 +1,10 @@
 // Stock-taking: lot after lot on the pan, counted against the ledger. What is counted is
 // booked at once; one after the other is sent, and stays typed until it is on disk.
 import Alpine from '../vendor/alpine.js';
-import { pause, read, send } from './net.js';
+import { read, send, newKey, untilAnswered, wrongOf } from './net.js';
 import { focusShown } from './focus.js';
 import { plating } from './plate.js';
 
-const fresh = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
 
 Alpine.data('stock', () => ({
   ...plating,
@@ -55,7 +54,7 @@ Alpine.data('stock', () => ({
   },
   count() { if (this.text !== '' || !this.takeLive()) this.enter(this.text); },
   enter(text, mg = 0) {
-    this.entries.push({ id: this.lot().id, name: this.lot().name, text, mg, key: fresh() });
+    this.entries.push({ id: this.lot().id, name: this.lot().name, text, mg, key: newKey() });
     this.text = '';
     this.wrong = '';
     this.next();
@@ -72,18 +71,13 @@ Alpine.data('stock', () => ({
     const [e] = this.entries;
     const body = { key: e.key, version: 0, unit: 0, component: 0, text: e.text, mg: e.mg, policy: '', window: this.window };
     try {
-      this.shelve(await send(`/stock/${e.id}/count`, body));
+      this.shelve(await untilAnswered(() => send(`/stock/${e.id}/count`, body), (said) => { this.status = said; }));
       this.entries.shift();
       this.status = `Booked: ${e.text} ${this.view.unit} of ${e.name}`;
     } catch (p) {
       if (p.status === undefined) throw p;
-      if (p.status === 0) {
-        this.status = p.message;
-        await pause(1500);
-        return;
-      }
       this.entries.shift();
-      this.wrong = `${e.name}, ${e.text || 'nothing'}: ${(p.body.errors || []).map((x) => x.message).join(' ') || p.message}`;
+      this.wrong = `${e.name}, ${e.text || 'nothing'}: ${wrongOf(p)}`;
       if (this.text === '') {
         this.now = this.view.lots.findIndex((l) => l.id === e.id);
         this.text = e.mg ? '' : e.text;
