@@ -9,6 +9,7 @@ import (
 	"os"
 	"path/filepath"
 
+	"fairtangle/core/fibre"
 	"fairtangle/store"
 	"fairtangle/studio"
 	"fairtangle/studio/recipe"
@@ -276,11 +277,20 @@ func fillNeed(ctx context.Context, s *studio.Studio, making int64) error {
 	return err
 }
 
+// placeOf is where a lot lies: what there is little of lies at hand.
+func placeOf(grams float64) string {
+	if grams < 60 {
+		return "basket by the carder"
+	}
+	return "cupboard, second shelf"
+}
+
 func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) {
 	var in []shelf.NewLot
 	for _, l := range lots {
 		n := shelf.NewLot{Grams: l.grams, LotInput: shelf.LotInput{
-			Name: l.name, Kind: l.kind, Preparation: l.prep, Colours: l.colours, Superwash: l.superwash, Note: l.note, WhereFrom: "odd lots",
+			Name: l.name, Kind: l.kind, Preparation: l.prep, Colours: l.colours, Superwash: l.superwash,
+			Words: fibre.Words{Note: l.note, WhereFrom: "odd lots", Place: placeOf(l.grams)},
 		}}
 		if l.staple > 0 {
 			n.StapleMM = &l.staple

@@ -53,7 +53,10 @@ func rollCuffs(ctx context.Context, s *studio.Studio, blend, layup int64) error 
 	for i := 0; w.Next != nil; i++ {
 		at := *w.Next
 		w, err = s.Scale.Weigh(ctx, w.ID, scale.Reading{
-			Key: fmt.Sprintf("sample-cuffs-%d", i), Version: w.Version, Unit: at.Unit, Component: at.Component, Grams: w.Units[at.Unit].Cells[at.Component].TargetG,
+			Key: fmt.Sprintf(
+				"sample-cuffs-%d",
+				i,
+			), Version: w.Version, Unit: at.Unit, Component: at.Component, Grams: w.Units[at.Unit].Cells[at.Component].TargetG,
 		})
 		if err != nil {
 			return err

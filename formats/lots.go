@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"encoding/csv"
 	"errors"
+	"fairtangle/core/fibre"
 	"fmt"
 	"io"
 	"strconv"
@@ -24,8 +25,7 @@ type LotRow struct {
 	StapleMM    *float64
 	Superwash   bool
 	CostPer100g *float64
-	WhereFrom   string
-	Note        string
+	fibre.Words
 }
 
 // LotColour is one colour of a lot with its share and where it is known from.
@@ -38,7 +38,13 @@ type LotColour struct {
 // LotColumns are the columns in the order in which they are written. In
 // reading their order is free, and those but name, kind and colours may be missing.
 // colours is written as "#rrggbb 0.6 picker; #rrggbb 0.4 photo".
-var LotColumns = []string{"name", "kind", "preparation", "colours", "grams", "staple_mm", "superwash", "cost_per_100g", "where_from", "note"}
+var LotColumns = func() []string {
+	columns := []string{"name", "kind", "preparation", "colours", "grams", "staple_mm", "superwash", "cost_per_100g"}
+	for _, w := range (&fibre.Words{}).Each() {
+		columns = append(columns, w.Name)
+	}
+	return columns
+}()
 
 // BadLine is a line that can not be read, with its number in the file.
 type BadLine struct {
@@ -70,7 +76,10 @@ func WriteLots(w io.Writer, rows []LotRow) error {
 		}
 		rec := []string{
 			defuse(r.Name), defuse(r.Kind), defuse(r.Preparation), strings.Join(colours, "; "), exact(r.Grams),
-			optional(r.StapleMM), yesNo(r.Superwash), optional(r.CostPer100g), defuse(r.WhereFrom), defuse(r.Note),
+			optional(r.StapleMM), yesNo(r.Superwash), optional(r.CostPer100g),
+		}
+		for _, w := range r.Words.Each() {
+			rec = append(rec, defuse(*w.Text))
 		}
 		if err := c.Write(rec); err != nil {
 			return err
@@ -253,7 +262,10 @@ func readLot(rec []string, at map[string]int, line int) (row LotRow, bad []BadLi
 	}
 	row = LotRow{
 		Line: line, Name: infuse(get("name")), Kind: infuse(get("kind")), Preparation: infuse(get("preparation")),
-		StapleMM: num("staple_mm"), CostPer100g: num("cost_per_100g"), WhereFrom: infuse(get("where_from")), Note: infuse(get("note")),
+		StapleMM: num("staple_mm"), CostPer100g: num("cost_per_100g"),
+	}
+	for _, w := range row.Words.Each() {
+		*w.Text = infuse(get(w.Name))
 	}
 	if row.Preparation == "" {
 		row.Preparation = "combed_top"
@@ -268,24 +280,7 @@ func readLot(rec []string, at map[string]int, line int) (row LotRow, bad []BadLi
 	default:
 		fail("superwash", "%q is neither yes nor no.", clip(get("superwash")))
 	}
-	for _, part := range strings.Split(get("colours"), ";") {
-		f := strings.Fields(part)
-		if len(f) == 0 {
-			continue
-		}
-		c := LotColour{Hex: f[0], Share: 1, Source: "value"}
-		if len(f) > 1 {
-			v, err := Number(f[1])
-			if err != nil {
-				fail("colours", "%q is not a share.", clip(f[1]))
-			}
-			c.Share = v
-		}
-		if len(f) > 2 {
-			c.Source = f[2]
-		}
-		row.Colours = append(row.Colours, c)
-	}
+	row.Colours = readColours(get("colours"), fail)
 	return row, bad
 }
 
@@ -308,4 +303,27 @@ func Number(s string) (float64, error) {
 		return 0, errors.New("not a number")
 	}
 	return v, nil
+}
+
+// readColours reads the colours of a line: "#rrggbb 0.6 picker; #rrggbb 0.4 photo".
+func readColours(text string, fail func(col, format string, args ...any)) (out []LotColour) {
+	for _, part := range strings.Split(text, ";") {
+		f := strings.Fields(part)
+		if len(f) == 0 {
+			continue
+		}
+		c := LotColour{Hex: f[0], Share: 1, Source: "value"}
+		if len(f) > 1 {
+			v, err := Number(f[1])
+			if err != nil {
+				fail("colours", "%q is not a share.", clip(f[1]))
+			}
+			c.Share = v
+		}
+		if len(f) > 2 {
+			c.Source = f[2]
+		}
+		out = append(out, c)
+	}
+	return out
 }

@@ -3,6 +3,7 @@ package formats
 import (
 	"bytes"
 	"encoding/csv"
+	"fairtangle/core/fibre"
 	"strings"
 	"testing"
 	"unicode/utf8"
@@ -32,7 +33,7 @@ func TestRoundTripIsExact(t *testing.T) {
 			staple := rapid.Float64Range(1, 300).Draw(t, "staple")
 			rows = append(rows, LotRow{
 				Name: "n" + text(t, "name"), Kind: "romney", Preparation: "combed_top", Grams: rapid.Float64Range(0, 1e6).Draw(t, "grams"),
-				StapleMM: &staple, Superwash: i%2 == 0, WhereFrom: text(t, "from"), Note: text(t, "note"),
+				StapleMM: &staple, Superwash: i%2 == 0, Words: fibre.Words{WhereFrom: text(t, "from"), Place: text(t, "place"), Note: text(t, "note")},
 				Colours: []LotColour{{"#112233", 0.25, "photo"}, {"#445566", 0.75, "picker"}},
 			})
 		}

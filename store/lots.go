@@ -13,6 +13,7 @@ import (
 	"gorm.io/gorm"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
 	"fairtangle/core/unit"
 )
 
@@ -41,6 +42,15 @@ type LotFilter struct {
 	Limit  int
 }
 
+// lotText is all of a lot that a search looks through.
+var lotText = func() string {
+	columns := []string{"name", "kind"}
+	for _, w := range (&fibre.Words{}).Each() {
+		columns = append(columns, w.Name)
+	}
+	return strings.Join(columns, " || ' ' || ")
+}()
+
 // Lots returns a page of the shelf and how many lots the filter finds in all.
 func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64, err error) {
 	q := s.reading(ctx).Model(&Lot{})
@@ -49,7 +59,7 @@ func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64,
 		return nil, 0, fault.New("q", "Search for at most 20 words, 400 letters in all.")
 	}
 	for _, like := range searched(f.Search) {
-		q = q.Where(`(name || ' ' || kind || ' ' || note || ' ' || where_from) LIKE ? ESCAPE '\'`, like)
+		q = q.Where("("+lotText+`) LIKE ? ESCAPE '\'`, like)
 	}
 	if f.Kinds != nil {
 		q = q.Where("kind IN ?", f.Kinds)

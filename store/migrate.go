@@ -30,6 +30,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0014-tellings", Migrate: statements(tellings)},
 		{ID: "0015-deeds", Migrate: statements(deeds)},
 		{ID: "0016-summaries", Migrate: summarise},
+		{ID: "0017-places", Migrate: statements(`ALTER TABLE lots ADD COLUMN place TEXT NOT NULL DEFAULT ''`)},
 	}
 }
 

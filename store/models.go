@@ -5,6 +5,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"fairtangle/core/fibre"
 	"fairtangle/core/unit"
 )
 
@@ -47,8 +48,7 @@ type Lot struct {
 	StapleMM      *float64
 	Superwash     bool `gorm:"serializer:yes"`
 	CentsPer100g  *int64
-	WhereFrom     string
-	Note          string
+	fibre.Words
 	MovementCount int64
 	Made          *Made `gorm:"serializer:json"` // of what it was made, where it was made here
 

@@ -2,6 +2,7 @@ package store
 
 import (
 	"errors"
+	"fairtangle/core/fibre"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -21,7 +22,7 @@ func TestWhatTheDiskRefusesIsToldAndNotKept(t *testing.T) {
 			s := open(t)
 			l := lot(t, s, "a", 5000)
 			require.NoError(t, s.write.Exec("PRAGMA "+pragma).Error)
-			_, err := s.CreateLots(t.Context(), []Lot{{Name: strings.Repeat("long", 1000), Colours: []Colour{}, Note: strings.Repeat("x", 100_000)}}, "", "")
+			_, err := s.CreateLots(t.Context(), []Lot{{Name: strings.Repeat("long", 1000), Colours: []Colour{}, Words: fibre.Words{Note: strings.Repeat("x", 100_000)}}}, "", "")
 			var trouble Trouble
 			require.ErrorAs(t, err, &trouble)
 			assert.Equal(t, sentence, trouble.Sentence)

@@ -6,9 +6,9 @@ import (
 	"path/filepath"
 	"testing"
 
-	"fairtangle/studio/scale"
-
 	"github.com/stretchr/testify/require"
+
+	"fairtangle/studio/scale"
 )
 
 // BenchmarkWeighing is one weighing, from the call until it is on disk and the weigh-out is

@@ -4,13 +4,13 @@ import (
 	"math"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
 	"fairtangle/studio/floor"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/scale"
 	"fairtangle/studio/shelf"
-
-	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
 )
 
 // short is a weigh-out of four units whose first lot has enough for two and a half.

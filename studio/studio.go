@@ -4,6 +4,7 @@ package studio
 
 import (
 	"context"
+
 	"fairtangle/store"
 	"fairtangle/studio/advising"
 	"fairtangle/studio/buying"

@@ -4,11 +4,11 @@ import (
 	"context"
 	"testing"
 
-	"fairtangle/studio/recipe"
-
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"fairtangle/studio/recipe"
 )
 
 func contextOf(t require.TestingT) context.Context {

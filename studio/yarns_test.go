@@ -3,9 +3,9 @@ package studio
 import (
 	"testing"
 
-	"fairtangle/studio/yarns"
-
 	"github.com/stretchr/testify/assert"
+
+	"fairtangle/studio/yarns"
 )
 
 // 34 stitches of 12 mm are 0.408 m of yarn in a row; 240 m of batts of 81.2 m are three, and two

@@ -3,14 +3,14 @@
 package buying
 
 import (
+	lru "github.com/hashicorp/golang-lru/v2"
+
 	"fairtangle/core/buy"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/shelf"
 	"fairtangle/studio/workshop"
 	"fairtangle/studio/yarns"
-
-	lru "github.com/hashicorp/golang-lru/v2"
 )
 
 // Room is the place where that is done.

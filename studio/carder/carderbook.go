@@ -3,13 +3,14 @@ package carder
 import (
 	"cmp"
 	"context"
+	"math"
+	"slices"
+
 	"fairtangle/core/losses"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/lessons"
 	"fairtangle/studio/workshop"
-	"math"
-	"slices"
 )
 
 // CarderBook is what the runs on a piece of equipment have shown.

@@ -8,6 +8,7 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
 	"fairtangle/core/fleece"
 	"fairtangle/core/run"
 	"fairtangle/core/unit"
@@ -334,7 +335,8 @@ func (s *Room) lotOfFleece(ctx context.Context, v Run, p FleecePart, in ShelfInp
 	raw := lots[*v.LotID]
 	stage := fleece.Stages()[max(p.Stage, 1)-1]
 	lot := store.Lot{
-		Name: in.Name, Kind: raw.Kind, Preparation: stage.Preparation, GramsMg: mg, StapleMM: raw.StapleMM, WhereFrom: raw.Name, Note: in.Note,
+		Name: in.Name, Kind: raw.Kind, Preparation: stage.Preparation, GramsMg: mg, StapleMM: raw.StapleMM,
+		Words:   fibre.Words{WhereFrom: raw.Name, Place: raw.Place, Note: in.Note},
 		Colours: []store.Colour{{Hex: p.Hex, Share: 1, Source: "picker"}},
 	}
 	if lot.Name == "" {

@@ -8,6 +8,7 @@ import (
 	"fairtangle/core/blend"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
 	"fairtangle/core/mix"
 	"fairtangle/core/run"
 	"fairtangle/core/unit"
@@ -225,7 +226,7 @@ func (s *Room) lotFrom(ctx context.Context, v Run, units []int, f Form, in Shelf
 	own := workshop.OwnKind{Kind: shelf.KindOfAll(in.Name, contents, w.At.Kinds, staples)}
 	kind = own.Row()
 	lot = store.Lot{
-		Name: in.Name, Preparation: f.Preparation, GramsMg: mg, Superwash: superwash, WhereFrom: "carded here", Note: in.Note, Made: made,
+		Name: in.Name, Preparation: f.Preparation, GramsMg: mg, Superwash: superwash, Words: fibre.Words{WhereFrom: "carded here", Note: in.Note}, Made: made,
 		Colours: []store.Colour{foreseenColour(w, finished)},
 	}
 	said := lot.Colours[0]

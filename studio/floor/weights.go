@@ -1,12 +1,13 @@
 package floor
 
 import (
+	"slices"
+	"time"
+
 	"fairtangle/core/carding"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 	"fairtangle/store"
-	"slices"
-	"time"
 )
 
 // InGrams is a kept weight in grams.

@@ -4,6 +4,10 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/json"
+	"fmt"
+	"math"
+	"slices"
+
 	"fairtangle/core/appearance"
 	"fairtangle/core/carding"
 	"fairtangle/core/colour"
@@ -12,9 +16,6 @@ import (
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 	"fairtangle/studio/floor"
-	"fmt"
-	"math"
-	"slices"
 )
 
 // Division is how a batt is divided and fed again for each later pass. Strips 0 and an

@@ -2,6 +2,9 @@ package laying
 
 import (
 	"context"
+	"slices"
+	"strings"
+
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/gradient"
@@ -10,8 +13,6 @@ import (
 	"fairtangle/store"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/recipe"
-	"slices"
-	"strings"
 )
 
 // LayupChange is one thing done to a lay-up.

@@ -3,14 +3,14 @@
 package laying
 
 import (
+	lru "github.com/hashicorp/golang-lru/v2"
+
 	"fairtangle/core/appearance"
 	"fairtangle/core/carding"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/shelf"
 	"fairtangle/studio/workshop"
-
-	lru "github.com/hashicorp/golang-lru/v2"
 )
 
 // Room is the place where that is done.

@@ -2,11 +2,12 @@ package reach
 
 import (
 	"context"
+	"fmt"
+	"slices"
+
 	"fairtangle/core/fault"
 	"fairtangle/core/gradient"
 	"fairtangle/studio/floor"
-	"fmt"
-	"slices"
 )
 
 // GradientChange is one thing done to a gradient. A stop is named by its Key,

@@ -2,6 +2,9 @@ package recipe
 
 import (
 	"context"
+	"fmt"
+	"strings"
+
 	"fairtangle/core/blend"
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
@@ -15,8 +18,6 @@ import (
 	"fairtangle/studio/lessons"
 	"fairtangle/studio/shelf"
 	"fairtangle/studio/workshop"
-	"fmt"
-	"strings"
 )
 
 // BlendComponent is a lot with its parts, or a kind and colour still to buy.

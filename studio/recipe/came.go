@@ -1,6 +1,8 @@
 package recipe
 
 import (
+	"slices"
+
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/mix"
@@ -8,7 +10,6 @@ import (
 	"fairtangle/store"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/shelf"
-	"slices"
 )
 
 // How a blend came out is kept with it once it is mended: the colour that it then

@@ -2,13 +2,14 @@ package recipe
 
 import (
 	"context"
+	"fmt"
+	"math"
+	"slices"
+
 	"fairtangle/core/blend"
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
 	"fairtangle/studio/floor"
-	"fmt"
-	"math"
-	"slices"
 )
 
 // Change is one thing done to a recipe. Value is in the verb's own unit.

@@ -2,11 +2,12 @@ package recipe
 
 import (
 	"context"
+	"time"
+
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
-	"time"
 )
 
 // Making is one piece of work.

@@ -1,14 +1,15 @@
 package scale
 
 import (
-	"fairtangle/core/unit"
-	"fairtangle/store"
-	"fairtangle/studio/floor"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"fairtangle/core/unit"
+	"fairtangle/store"
+	"fairtangle/studio/floor"
 )
 
 // 60.3 g went in and 56.5 g came off: 6.302 % were lost. Of an addition all that is

@@ -2,6 +2,11 @@ package shelf
 
 import (
 	"context"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
@@ -10,10 +15,6 @@ import (
 	"fairtangle/store"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/workshop"
-	"fmt"
-	"math"
-	"slices"
-	"strings"
 )
 
 // LotColour is one colour of a lot. Share is of the lot; the shares of all its
@@ -38,8 +39,7 @@ type LotInput struct {
 	StapleMM    *float64    `json:"staple_mm"`
 	Superwash   bool        `json:"superwash"`
 	CostPer100g *float64    `json:"cost_per_100g"`
-	WhereFrom   string      `json:"where_from"`
-	Note        string      `json:"note"`
+	fibre.Words
 }
 
 // Lot is a lot of the shelf.
@@ -78,8 +78,13 @@ var colourSources = []mix.Source{mix.Picker, mix.Value, mix.Photo, mix.Reader, m
 func (in *LotInput) check(kinds workshop.Kinds) error {
 	var l fault.List
 	floor.CheckText(&l, "name", "the lot", &in.Name, floor.MaxName, true)
-	floor.CheckText(&l, "where_from", "", &in.WhereFrom, floor.MaxName, false)
-	floor.CheckText(&l, "note", "", &in.Note, floor.MaxNote, false)
+	for _, w := range in.Words.Each() {
+		most := floor.MaxName
+		if w.Long {
+			most = floor.MaxNote
+		}
+		floor.CheckText(&l, w.Name, "", w.Text, most, false)
+	}
 	if _, ok := kinds.Find(in.Kind); !ok {
 		l.Add("kind", "Choose a kind of fibre from the list, or add one of your own in the workshop.")
 	}
@@ -145,7 +150,7 @@ func (in *LotInput) checkColours(l *fault.List) {
 func (in LotInput) row() store.Lot {
 	r := store.Lot{
 		Name: in.Name, Kind: in.Kind, Preparation: in.Preparation, StapleMM: in.StapleMM,
-		Superwash: in.Superwash, WhereFrom: in.WhereFrom, Note: in.Note,
+		Superwash: in.Superwash, Words: in.Words,
 	}
 	if in.CostPer100g != nil {
 		cents := int64(math.Round(*in.CostPer100g * 100))
@@ -164,7 +169,7 @@ func LotOf(r store.Lot, kinds workshop.Kinds) Lot {
 		ID: r.ID, Version: r.Version, Grams: float64(r.GramsMg.Grams()), Fibre: kinds.Named(r.Kind),
 		LotInput: LotInput{
 			Name: r.Name, Kind: r.Kind, Preparation: r.Preparation, StapleMM: r.StapleMM,
-			Superwash: r.Superwash, WhereFrom: r.WhereFrom, Note: r.Note, Colours: []LotColour{},
+			Superwash: r.Superwash, Words: r.Words, Colours: []LotColour{},
 		},
 	}
 	for _, c := range r.Colours {

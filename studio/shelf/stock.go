@@ -2,10 +2,11 @@ package shelf
 
 import (
 	"context"
+	"time"
+
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
 	"fairtangle/store"
-	"time"
 )
 
 // Counted is a lot with what was counted of it lately.

@@ -5,15 +5,16 @@ import (
 	_ "embed"
 	"encoding/csv"
 	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
-	"fmt"
-	"slices"
-	"strconv"
-	"strings"
 )
 
 //go:embed devices.csv

@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"context"
+
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
 	"fairtangle/core/losses"

@@ -2,14 +2,15 @@ package workshop
 
 import (
 	"context"
+	"net"
+	"slices"
+	"strings"
+
 	"fairtangle/core/fault"
 	"fairtangle/core/mix"
 	"fairtangle/core/unit"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
-	"net"
-	"slices"
-	"strings"
 )
 
 // Settings are the workshop's own.

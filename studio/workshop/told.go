@@ -2,9 +2,10 @@ package workshop
 
 import (
 	"context"
+	"time"
+
 	"fairtangle/core/advice"
 	"fairtangle/store"
-	"time"
 )
 
 // Told is what was told to a question of the second look. Of is plan (a blend), part (a component

@@ -3,14 +3,14 @@
 package yarns
 
 import (
+	lru "github.com/hashicorp/golang-lru/v2"
+
 	"fairtangle/core/carding"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/laying"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/shelf"
 	"fairtangle/studio/workshop"
-
-	lru "github.com/hashicorp/golang-lru/v2"
 )
 
 // Room is the place where that is done.

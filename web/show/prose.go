@@ -1,9 +1,10 @@
 package show
 
 import (
-	"fairtangle/core/unit"
 	"regexp"
 	"strconv"
+
+	"fairtangle/core/unit"
 )
 
 var (

@@ -1,11 +1,6 @@
 package advisingpages
 
 import (
-	"fairtangle/core/advice"
-	"fairtangle/studio/advising"
-	"fairtangle/studio/floor"
-	"fairtangle/web/answer"
-	"fairtangle/web/show"
 	"fmt"
 	"net/http"
 	"slices"
@@ -13,6 +8,12 @@ import (
 	"strings"
 
 	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/advice"
+	"fairtangle/studio/advising"
+	"fairtangle/studio/floor"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
 )
 
 // SecondView is the second look where a maker stands; all texts are ready.

@@ -1,12 +1,6 @@
 package carderpages
 
 import (
-	"fairtangle/core/layup"
-	"fairtangle/studio/carder"
-	"fairtangle/web/answer"
-	"fairtangle/web/pages/frame"
-	"fairtangle/web/pages/workshoppages"
-	"fairtangle/web/show"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -14,6 +8,13 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/layup"
+	"fairtangle/studio/carder"
+	"fairtangle/web/answer"
+	"fairtangle/web/pages/frame"
+	"fairtangle/web/pages/workshoppages"
+	"fairtangle/web/show"
 )
 
 type carderBookBody struct {

@@ -2,12 +2,6 @@ package frame
 
 import (
 	"errors"
-	"fairtangle/core/fault"
-	"fairtangle/core/unit"
-	"fairtangle/studio/floor"
-	"fairtangle/studio/workshop"
-	"fairtangle/web/answer"
-	"fairtangle/web/show"
 	"net/http"
 	"net/url"
 	"slices"
@@ -15,6 +9,13 @@ import (
 	"strings"
 
 	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/unit"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/workshop"
+	"fairtangle/web/answer"
+	"fairtangle/web/show"
 )
 
 // Form is what a form shows: the values as typed, and what is wrong with them.

@@ -1,9 +1,10 @@
 package frame
 
 import (
+	"fmt"
+
 	"fairtangle/studio/carder"
 	"fairtangle/web/show"
-	"fmt"
 )
 
 // RunRow is a run in a list.

@@ -3,10 +3,10 @@ package notebookpages
 import (
 	"net/http"
 
+	"github.com/gin-gonic/gin"
+
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/pages/recipepages"
-
-	"github.com/gin-gonic/gin"
 )
 
 // swatchesBody is all blends ever made, as fibre.

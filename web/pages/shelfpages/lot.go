@@ -9,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/core/fibre"
 	"fairtangle/studio/buying"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/shelf"
@@ -46,6 +47,7 @@ type lotBody struct {
 	Taken   float64 // grams, of all claims
 	How     []howQuestion
 	HowOpen bool // something is told, or was refused
+	Words   []fibre.Word
 }
 
 type ledgerLine struct {
@@ -77,7 +79,15 @@ func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) er
 	if err != nil {
 		return err
 	}
-	b := lotBody{Lot: l, Tuft: LotTuft(l, 1.1), Form: f, More: len(moves) > ledgerPage, New: c.Query("did") == "added", Sources: map[string]string{}}
+	b := lotBody{
+		Lot:     l,
+		Words:   l.Words.Each(),
+		Tuft:    LotTuft(l, 1.1),
+		Form:    f,
+		More:    len(moves) > ledgerPage,
+		New:     c.Query("did") == "added",
+		Sources: map[string]string{},
+	}
 	for _, o := range append(SourceOptions, foreseenSource) {
 		b.Sources[o.Value] = o.Label
 	}

@@ -1,12 +1,6 @@
 package workshoppages
 
 import (
-	"fairtangle/core/unit"
-	"fairtangle/studio/laying"
-	"fairtangle/studio/workshop"
-	"fairtangle/web/answer"
-	"fairtangle/web/pages/frame"
-	"fairtangle/web/show"
 	"fmt"
 	"math"
 	"net/http"
@@ -14,6 +8,13 @@ import (
 	"strings"
 
 	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/unit"
+	"fairtangle/studio/laying"
+	"fairtangle/studio/workshop"
+	"fairtangle/web/answer"
+	"fairtangle/web/pages/frame"
+	"fairtangle/web/show"
 )
 
 // equipmentNumber is a field of the equipment form, in the maker's units.
