@@ -1,6 +1,9 @@
 package advice
 
-import "fairtangle/core/layup"
+import (
+	"fairtangle/core/day"
+	"fairtangle/core/layup"
+)
 
 // defaults are the bounds of the table of rules; shares and loads are parts of 1.
 var defaults = Bounds{
@@ -25,7 +28,7 @@ var defaults = Bounds{
 	"R36 specks": 10, "R36 stop": 30,
 	"R38 from": 150, "R38 to": 210, "R38 share": 0.20, "R38 chroma": 20, "R38 left": 0.40,
 	"R39 of the median": 2, "R39 lightness": 15,
-	"R40 lightness": 30, "R42 lightness": 30, "R42 share": 0.10,
+	"R40 lightness": day.FullLighter, "R42 lightness": day.FullLighter, "R42 share": 0.10,
 	"R43 weight": 0.03, "R44 weight": 0.02,
 	"R46 grams": 100, "R46 fibres": 3, "R48 steps": 10,
 	"R51 grams": 20, "R52 share": 3, "R53 share": 2, "R56 hours": 24, "R56 over": 5,

@@ -2,6 +2,7 @@ package advice
 
 import (
 	"cmp"
+	"fairtangle/core/day"
 	"math"
 )
 
@@ -15,7 +16,7 @@ type Cost struct {
 }
 
 // cleanMinutes is what a full cleaning takes.
-const cleanMinutes = 15
+const cleanMinutes = day.FullMin
 
 // cost works out what is at stake. What spoils the batt costs all of it, what sheds or stays
 // in the cloth costs what there is of it, what is out of place has to be done again.

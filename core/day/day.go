@@ -32,11 +32,17 @@ const (
 )
 
 // From where on what is left of one job shows in the next: lighter by so much in L* (rule R40
-// for a full cleaning), or less chromatic by so much.
+// goes by it for a full cleaning), or less chromatic by so much.
 const (
-	fullLighter  = 30.0
+	FullLighter  = 30.0
 	quickLighter = 10.0
 	duller       = 15.0
+)
+
+// FullMin and QuickMin are how many minutes the cleanings take where nobody said otherwise. They are ours.
+const (
+	FullMin  = 12.0
+	QuickMin = 4.0
 )
 
 // Between is the cleaning that one job needs after another.
@@ -44,7 +50,7 @@ func Between(before, next Job) Clean {
 	chroma := func(c colour.Lab) float64 { return math.Hypot(c.A, c.B) }
 	lighter := next.Colour.L - before.Colour.L
 	switch {
-	case lighter >= fullLighter || before.Sheds && !next.Sheds:
+	case lighter >= FullLighter || before.Sheds && !next.Sheds:
 		return Full
 	case lighter >= quickLighter || chroma(before.Colour)-chroma(next.Colour) >= duller:
 		return Quick

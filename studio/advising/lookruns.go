@@ -2,6 +2,7 @@ package advising
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"time"
 
@@ -82,7 +83,7 @@ func (s *Room) toldByCloth(ctx context.Context, b recipe.Blend, equipment int64,
 
 // ignoreGone passes an error on but for that of what is not there any more.
 func ignoreGone(err error) error {
-	if err == floor.ErrNotFound {
+	if errors.Is(err, floor.ErrNotFound) {
 		return nil
 	}
 	return err

@@ -176,6 +176,12 @@ func (s *Room) minutesOn(ctx context.Context, equipment int64) (minutes float64,
 	return seen.Mid, true, nil
 }
 
+// UsualFullMin and UsualQuickMin are how many minutes the cleanings take where nobody said otherwise.
+const (
+	UsualFullMin  = day.FullMin
+	UsualQuickMin = day.QuickMin
+)
+
 // PlanDay puts jobs in the order that saves cleaning, or as it was moved by hand.
 func PlanDay(ctx context.Context, jobs []DayJob, q DayInput) (DayPlan, error) {
 	p := DayPlan{}

@@ -2,6 +2,7 @@ package notebook
 
 import (
 	"context"
+	"errors"
 	"slices"
 
 	"fairtangle/core/colour"
@@ -66,7 +67,7 @@ func (s *Room) Notebook(ctx context.Context, f NotebookFilter) ([]NotebookLine, 
 			n.Sample = &v
 		default:
 			v, err := s.carder.Run(ctx, r.ID)
-			if err == floor.ErrNotFound { // its weigh-out lies in the bin
+			if errors.Is(err, floor.ErrNotFound) { // its weigh-out lies in the bin
 				total--
 				continue
 			}

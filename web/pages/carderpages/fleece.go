@@ -1,6 +1,7 @@
 package carderpages
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -181,7 +182,7 @@ func (s *Room) showFleece(c *gin.Context, status int, v carder.Run, u show.Units
 	}
 	if l, err := s.Studio.Shelf.Lot(c.Request.Context(), *v.LotID); err == nil {
 		body.LotGrams = u.Amount(l.Grams)
-	} else if err != floor.ErrNotFound {
+	} else if !errors.Is(err, floor.ErrNotFound) {
 		return err
 	}
 	p.Title, p.Scripts = v.Name, []string{"js/fleece.js"}

@@ -1,6 +1,7 @@
 package carderpages
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"reflect"
@@ -93,7 +94,7 @@ func (s *Room) pictured(c *gin.Context, v carder.Run, u show.Units, body *runBod
 		return nil
 	}
 	l, err := s.Studio.Laying.Layup(c.Request.Context(), *v.LayupID)
-	if err == floor.ErrNotFound {
+	if errors.Is(err, floor.ErrNotFound) {
 		return nil
 	}
 	if err != nil {

@@ -1,6 +1,7 @@
 package carderpages
 
 import (
+	"errors"
 	"fmt"
 	"strings"
 
@@ -161,7 +162,7 @@ func (s *Room) RunView(c *gin.Context, v carder.Run, u show.Units) (RunView, err
 				photo, err := s.Studio.Shelf.Photo(c.Request.Context(), id)
 				if err == nil {
 					out.Photos[id] = runPicture{photo.Name, reachpages.ViewPhoto(photo).URL, fmt.Sprintf("/photos/%d", id)}
-				} else if err != floor.ErrNotFound {
+				} else if !errors.Is(err, floor.ErrNotFound) {
 					return out, err
 				}
 			}
