@@ -54,7 +54,8 @@ type dayLine struct {
 
 // The usual times of a day, as they are offered.
 var dayTimes = []struct{ field, value string }{
-	{"cleaning", show.Number(notebook.UsualFullMin)}, {"quick", show.Number(notebook.UsualQuickMin)}, {"free", ""}, {"every", "60"}, {"break", "10"}, {"at", "09:00"},
+	{"cleaning", show.Number(notebook.UsualFullMin)}, {"quick", show.Number(notebook.UsualQuickMin)},
+	{"free", ""}, {"every", "60"}, {"break", "10"}, {"at", "09:00"},
 }
 
 // dayJobs is how many weigh-outs that wait are offered at a time.
