@@ -15,70 +15,96 @@ type Cost struct {
 	Look    float64
 }
 
-// cleanMinutes is what a full cleaning takes.
-const cleanMinutes = day.FullMin
-
-// cost works out what is at stake. What spoils the batt costs all of it, what sheds or stays
-// in the cloth costs what there is of it, what is out of place has to be done again.
-func (p Plan) cost(f Finding) (c Cost) {
-	all, units := p.TotalG, float64(max(1, p.Units))
-	if all == 0 {
-		all = p.UnitG() * units
-	}
-	part := all
-	if f.Component >= 0 && f.Component < len(p.Fibres) {
-		part = all * p.Fibres[f.Component].Share
-	}
-	unitMinutes := 0.0
-	if p.Bed != nil {
-		unitMinutes = p.Bed.Minutes
-	}
-	switch f.Rule {
-	case "R02", "R09", "R17", "R49", "R56", "R59": // the batt is spoiled, or the cloth with it
-		c.Grams = all
-	case "R01", "R03", "R04", "R06", "R07", "R10", "R11", "R25", "R27", "R29", "R30", "R37", "R52", "R53", "R54": // that fibre tangles, sheds or is hidden
-		c.Grams = part
-	case "R08", "R12", "R13": // what is beyond the figure is not held
-		c.Grams = all * math.Max(0, f.Values["share"]-f.Values["limit"])
-	case "R16": // above the pins
-		c.Grams = math.Max(0, f.Values["grams"]-f.Values["capacity_g"]) * units
-		c.Minutes = unitMinutes
-	case "R24": // the first tenth stays in the cloth
-		c.Grams = 0.1 * all
-	case "R19", "R20": // the batt is torn there
-		c.Grams = math.Abs(f.Values["load"]-f.Values["mean"]) * (f.Values["to"] - f.Values["from"]) * p.Capacity() * units
-	case "R26": // each pass wears it
-		c.Grams = part * p.Fibres[max(0, f.Component)].Kind.LossPct.Mid() / 100 * (f.Values["limit"] - f.Values["pass"])
-	case "R34":
-		c.Minutes = unitMinutes * units * math.Max(0, f.Values["passes"]-f.Values["limit"])
-	case "R38":
-		c.Look = p.dulled(f)
-	case "R39":
-		c.Look = math.Max(0, f.Values["delta_e"]-f.Values["median"])
-	case "R40", "R41":
-		c.Minutes = cleanMinutes
-	case "R42":
-		c.Grams = all * f.Values["share"]
-	case "R45", "R47":
-		c.Grams = math.Abs(f.Values["limit"] - f.Values["grams"])
-	case "R18":
-		c.Minutes = unitMinutes
-	}
-	return c
+// stakes are what the cost of a finding is worked out from: the grams of all and of the fibre that it
+// is about, the units, and the minutes that one takes.
+type stakes struct {
+	Plan
+	Finding
+	all, part, units, minutes float64
 }
 
+// cost works out what is at stake.
+func (p Plan) cost(f Finding) Cost {
+	r := byID[f.Rule]
+	if r == nil || r.stake == nil {
+		return Cost{}
+	}
+	s := stakes{Plan: p, Finding: f, all: p.TotalG, units: float64(max(1, p.Units))}
+	if s.all == 0 {
+		s.all = p.UnitG() * s.units
+	}
+	s.part = s.all
+	if f.Component >= 0 && f.Component < len(p.Fibres) {
+		s.part = s.all * p.Fibres[f.Component].Share
+	}
+	if p.Bed != nil {
+		s.minutes = p.Bed.Minutes
+	}
+	return r.stake(&s)
+}
+
+// spoiled: the whole batt is, or the cloth with it.
+func spoiled(s *stakes) Cost { return Cost{Grams: s.all} }
+
+// thatFibre tangles, sheds or is hidden.
+func thatFibre(s *stakes) Cost { return Cost{Grams: s.part} }
+
+// beyond: what is beyond the figure is not held.
+func beyond(s *stakes) Cost {
+	return Cost{Grams: s.all * math.Max(0, s.Values["share"]-s.Values["limit"])}
+}
+
+// abovePins: what stands above them, and a unit more.
+func abovePins(s *stakes) Cost {
+	return Cost{Grams: math.Max(0, s.Values["grams"]-s.Values["capacity_g"]) * s.units, Minutes: s.minutes}
+}
+
+// onceMore: a unit more than there need be.
+func onceMore(s *stakes) Cost { return Cost{Minutes: s.minutes} }
+
+// firstTenth stays in the cloth.
+func firstTenth(s *stakes) Cost { return Cost{Grams: 0.1 * s.all} }
+
+// tornThere: what lies in the strip at which the batt tears.
+func tornThere(s *stakes) Cost {
+	v := s.Values
+	return Cost{Grams: math.Abs(v["load"]-v["mean"]) * (v["to"] - v["from"]) * s.Capacity() * s.units}
+}
+
+// worn: each pass wears it.
+func worn(s *stakes) Cost {
+	return Cost{Grams: s.part * s.Fibres[max(0, s.Component)].Kind.LossPct.Mid() / 100 * (s.Values["limit"] - s.Values["pass"])}
+}
+
+// passesMore than there need be.
+func passesMore(s *stakes) Cost {
+	return Cost{Minutes: s.minutes * s.units * math.Max(0, s.Values["passes"]-s.Values["limit"])}
+}
+
+// jumped: by how much a step of a gradient is larger than most.
+func jumped(s *stakes) Cost { return Cost{Look: math.Max(0, s.Values["delta_e"]-s.Values["median"])} }
+
+// cleaned: a full cleaning.
+func cleaned(*stakes) Cost { return Cost{Minutes: day.FullMin} }
+
+// bled: what is pale enough to show it.
+func bled(s *stakes) Cost { return Cost{Grams: s.all * s.Values["share"]} }
+
+// lacking: what there is too little of.
+func lacking(s *stakes) Cost { return Cost{Grams: math.Abs(s.Values["limit"] - s.Values["grams"])} }
+
 // dulled is the colour that opposite colours lose to each other: the mean chroma that goes.
-func (p Plan) dulled(f Finding) float64 {
-	if p.Mix == nil {
-		return 0
+func dulled(s *stakes) (c Cost) {
+	if s.Mix == nil {
+		return c
 	}
 	var mean float64
-	for _, v := range p.Fibres {
+	for _, v := range s.Fibres {
 		if v.Lab != nil {
 			mean += v.Share * v.Lab.Chroma()
 		}
 	}
-	return mean * (1 - f.Values["left"])
+	return Cost{Look: mean * (1 - s.Values["left"])}
 }
 
 // Dearer orders findings: stops, cautions, hints; within those what costs more fibre, then more

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairtangle/core/colour"
+	"fairtangle/core/day"
 	"fairtangle/core/layup"
 )
 
@@ -50,7 +51,7 @@ func TestWhatIsAtStake(t *testing.T) {
 	assert.InDelta(t, 50, costOf(t, "R38", fibres(red, green), mixed(), goes(2)).Look, 1e-9)
 	// 12 % of neps in 200 g: the 2 % beyond a tenth are 4 g that nothing holds.
 	assert.InDelta(t, 4, costOf(t, "R12", fibres(of("corriedale", 0.88), of("neps_wool", 0.12)), weighs(200, 2)).Grams, 1e-9)
-	assert.InDelta(t, cleanMinutes, costOf(t, "R40", fibres(of("corriedale", 1, hex("#ffffff"))), mixed(), told(Told{BeforeL: p(20.0)})).Minutes, 1e-9)
+	assert.InDelta(t, day.FullMin, costOf(t, "R40", fibres(of("corriedale", 1, hex("#ffffff"))), mixed(), told(Told{BeforeL: p(20.0)})).Minutes, 1e-9)
 }
 
 // Stops come before cautions before hints; within those what costs more fibre, then time, then look.

@@ -43,17 +43,6 @@ type Way struct {
 	Times int    `json:"times,omitempty"`
 }
 
-// laidRules are the rules of the table that findings of a lay-up go by.
-var laidRules = map[string]string{
-	"greasy_raw": "R49", "far_too_full": "R17", "too_full": "R16", "thin": "R18", "lane_full": "R19", "lane_thin": "R20", "base_layer": "R24",
-	"cover_layer": "R25", "locks_last": "R27", "locks_cut": "R28", "fed_bare": "R29", "licker_in": "R30", "too_long": "R03", "wrap_length": "R61", "punis": "R63",
-	"locks_opened": "R37", "extras_opened": "R37", "overplaced": "L01", "unplaced": "L02", "rounds_to_nothing": "L03", "over_pins": "L04",
-	"thick_and_thin": "L05", "companion_long": "L06", "extras": "L07", "lanes_lost": "L08", "strokes_lost": "L09", "joins_scattered": "L10",
-}
-
-// laidOnly is how many rules are of a lay-up alone, L01 onwards.
-const laidOnly = 10
-
 // Laid is what is seen of a lay-up.
 type Laid struct {
 	Findings []LaidFinding `json:"findings"`
@@ -117,7 +106,7 @@ func plain(text string) unit.Sentence { return unit.Say("%s", text) }
 
 // measured finds something that is said with weights or lengths.
 func (s *cloth) measured(key string, sev Severity, mend string, what, why, do unit.Sentence) *LaidFinding {
-	s.list = append(s.list, LaidFinding{Rule: laidRules[key], Key: key, Severity: sev, What: what, Why: why, Do: do, Layer: -1, Lay: -1, Component: -1,
+	s.list = append(s.list, LaidFinding{Rule: byLaid[key].ID, Key: key, Severity: sev, What: what, Why: why, Do: do, Layer: -1, Lay: -1, Component: -1,
 		Mend: mend})
 	return &s.list[len(s.list)-1]
 }

@@ -1,8 +1,8 @@
 package advice
 
 import (
-	"maps"
 	"slices"
+	"strings"
 
 	"fairtangle/core/unit"
 )
@@ -11,7 +11,7 @@ import (
 type look struct {
 	Plan
 	bounds  Bounds
-	rule    string
+	rule    *rule
 	missing string
 	found   []Finding
 }
@@ -26,12 +26,15 @@ func (l *look) known(ok bool, what string) bool {
 
 // b is a bound of the rule.
 func (l *look) b(name string) float64 {
-	return l.bounds.of(l.rule + " " + name)
+	if v, ok := l.bounds[l.rule.ID+" "+name]; ok {
+		return v
+	}
+	return l.rule.figures[name]
 }
 
 func (l *look) find(sev Severity, values map[string]float64, what string, args ...any) *Finding {
 	l.found = append(l.found, Finding{
-		Rule: l.rule, Key: texts[l.rule].Key, Severity: sev, Component: -1, Layer: -1, Values: values, What: unit.Say(what, args...),
+		Rule: l.rule.ID, Key: l.rule.Key, Severity: sev, Component: -1, Layer: -1, Values: values, What: unit.Say(what, args...),
 	})
 	return &l.found[len(l.found)-1]
 }
@@ -66,11 +69,23 @@ func (b Bounds) of(key string) float64 {
 	if v, ok := b[key]; ok {
 		return v
 	}
-	return defaults[key]
+	id, name, _ := strings.Cut(key, " ")
+	if r := byID[id]; r != nil {
+		return r.figures[name]
+	}
+	return 0
 }
 
 // Defaults are the usual bounds of all rules.
-func Defaults() Bounds { return maps.Clone(defaults) }
+func Defaults() Bounds {
+	out := Bounds{}
+	for _, r := range rules {
+		for name, v := range r.figures {
+			out[r.ID+" "+name] = v
+		}
+	}
+	return out
+}
 
 // Answer is what the second look sees.
 type Answer struct {
@@ -97,14 +112,18 @@ const mostMended = 40
 
 // judged looks without offering mends.
 func judged(p Plan, b Bounds) (a Answer) {
-	for _, r := range rules {
-		l := look{Plan: p, bounds: b, rule: r.id}
-		r.judge(&l)
-		if l.missing != "" && len(l.found) == 0 {
-			a.Unjudged = append(a.Unjudged, Unjudged{r.id, texts[r.id].Key, l.missing})
+	for i := range rules {
+		r := &rules[i]
+		if r.judge == nil {
 			continue
 		}
-		a.Checked = append(a.Checked, r.id)
+		l := look{Plan: p, bounds: b, rule: r}
+		r.judge(&l)
+		if l.missing != "" && len(l.found) == 0 {
+			a.Unjudged = append(a.Unjudged, Unjudged{r.ID, r.Key, l.missing})
+			continue
+		}
+		a.Checked = append(a.Checked, r.ID)
 		a.Findings = append(a.Findings, l.found...)
 	}
 	for i := range a.Findings {
@@ -151,24 +170,4 @@ func (a Answer) Stops() (n int) {
 		}
 	}
 	return n
-}
-
-// rule is one of them.
-type rule struct {
-	id    string
-	judge func(*look)
-}
-
-// rules are all of them in the order of the table.
-var rules = []rule{
-	{"R01", stapleMismatch}, {"R02", stapleClash}, {"R03", tooLongForDrum}, {"R04", diameterMismatch}, {"R05", prickle}, {"R06", clothTooCoarse},
-	{"R07", clothTooFine}, {"R08", slipperyHigh}, {"R09", slipperyExtreme}, {"R10", usualShare}, {"R11", sparkleHigh}, {"R12", textureHigh}, {"R13", shortAlone},
-	{"R14", lowElasticity}, {"R15", coverage}, {"R16", overloaded}, {"R17", farOverloaded}, {"R18", underloaded}, {"R19", laneOverloaded}, {"R20", laneThin},
-	{"R21", feedTooThick}, {"R22", holdingBack}, {"R23", tooFast}, {"R24", baseLayer}, {"R25", coverLayer}, {"R26", fragileEarly}, {"R27", locksLast},
-	{"R28", locksAcross}, {"R29", nepsBare}, {"R30", lickerLimits}, {"R31", slab}, {"R32", brushDirection}, {"R33", tooFewPasses}, {"R34", tooManyPasses},
-	{"R35", notSplit}, {"R36", specks}, {"R37", blendedAway}, {"R38", muddy}, {"R39", gradientJump}, {"R40", darkThenLight}, {"R41", sparkleThenPlain},
-	{"R42", bleed}, {"R43", drift}, {"R44", bobbins}, {"R45", noAllowance}, {"R46", noSample}, {"R47", stockShort}, {"R48", scaleCoarse}, {"R49", greasy},
-	{"R50", residualGrease}, {"R51", dust}, {"R52", plants}, {"R53", secondCuts}, {"R54", brittle}, {"R55", doubleCoat}, {"R56", damp}, {"R57", static},
-	{"R58", feltingMix}, {"R59", moths}, {"R60", rolagDensity}, {"R61", wrapLength}, {"R62", dowel}, {"R63", puni}, {"R64", dizz}, {"R65", stripping},
-	{"R66", label}, {"R67", pins}, {"R68", movingDrum}, {"R69", unplug}, {"R70", hygiene}, {"R71", dye}, {"R72", children}, {"R73", manual}, {"R74", stored},
 }

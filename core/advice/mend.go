@@ -11,32 +11,6 @@ import (
 // does in a sentence; ok is false where there is none.
 type mender func(p Plan, f Finding, b func(string) float64) (after Plan, verb string, said unit.Sentence, ok bool)
 
-// menders by rule. What has none is no change of the plan but something to do, or to get.
-var menders = map[string]mender{
-	"R01": mendStaple, "R03": mendLength, "R08": mendSlippery, "R09": mendSlippery, "R10": mendUsual, "R11": mendSparkle, "R12": mendTexture, "R13": mendShort,
-	"R14": mendCrimp, "R16": mendUnits, "R17": mendUnits, "R18": mendFewer, "R21": mendTurns, "R22": mendWisps, "R23": mendPace, "R24": mendBase, "R25": mendCover,
-	"R26": mendJoins, "R27": mendLocks, "R29": mendDots, "R30": mendLicker, "R32": mendBrush, "R33": mendPasses, "R34": mendPasses, "R35": mendStrips,
-	"R37": mendJoins, "R38": mendOnce, "R40": mendClean, "R41": mendClean, "R45": mendTotal, "R47": mendStock, "R63": mendPuni,
-	"R06": mendCloth, "R07": mendCloth, "R51": done("Moving air, a mask that fits, wiped up wet.", tells("dust_cared", 1)),
-	"R57": done("The room has 50 % humidity now, and the fibre has lain in it.", tells("humidity_pct",
-		50)), "R02": mendStaple, "R19": mendWidths, "R20": mendWidths, "R28": mendCut, "R31": mendSlab, "R46": mendSample, "R62": mendRod, "R64": mendHole,
-	"R42": done("Tested on white, wet: it holds its colour.", tells("bleed_tested", 1)), "R50": done("Washed again, hotter, and rinsed.", tells("tacky", 0)),
-	"R52": done("Picked and shaken out.", tells("burrs", 0), tells("plant_pct", 0)), "R53": done("Shaken, cut side down, over a mesh.",
-		tells("second_cuts_pct", 0)),
-	"R54": done("The tips are trimmed.", tells("tender", 0)), "R55": done("Parted, or kept together on purpose.", tells("parted", 1)),
-	"R56": done("Dry: two weighings, six hours apart, agree.", tells("damp", 0), tells("washed_hours", 48), tells("over_weight_pct", 0)),
-	"R59": done("Put apart, cared for, and no signs any more.", tells("moth_signs", 0)), "R65": done("Along the lean, the drum turned back.",
-		tells("lifted_wrong", 0)),
-	"R66": done("A label says what is in it.", tells("labelled", 1)), "R68": done("All of it done.", tells("ticked", 1)),
-	"R69": done("Off, unplugged, and standing still.", tells("unplugged", 1)), "R71": done("No dye or acid any more today.", tells("uses_dye", 0)),
-	"R72": done("No child or pet near any more.", tells("child_near", 0)), "R73": done("They are noted.", tells("manual", 1)),
-	"R74": done("Rolled loosely, in a bag that breathes.", tells("stored", 0)),
-}
-
-// kinOf are the rules whose figures a mend goes by, where they are not its own: what ends a
-// clash of staples or far too much that slips keeps to the milder rule.
-var kinOf = map[string]string{"R02": "R01", "R09": "R08"}
-
 // answer gives an answer that the mend tells.
 func (p *Plan) answer(key string, fibre int, v float64) {
 	p.Tell(key, fibre, v)
@@ -44,24 +18,22 @@ func (p *Plan) answer(key string, fibre int, v float64) {
 }
 
 // Mendable reports whether a rule has a change that ends it.
-func Mendable(rule string) bool { return menders[rule] != nil }
-
-// orElse are what ends a finding where the first change does not: less of the fibre that it is about.
-var orElse = map[string]mender{"R01": mendLess, "R02": mendLess, "R06": mendLess, "R07": mendLess}
+func Mendable(rule string) bool { return byID[rule] != nil && byID[rule].mend != nil }
 
 // mend offers a change that ends a finding, where one does: none that leaves it, or that makes more
 // stops than there were.
 func (f *Finding) mend(p Plan, b Bounds, before Answer) {
-	if menders[f.Rule] == nil {
+	r := byID[f.Rule]
+	if r.mend == nil {
 		return
 	}
 	rule := f.Rule
-	if kin := kinOf[f.Rule]; kin != "" {
-		rule = kin
+	if r.kin != "" {
+		rule = r.kin
 	}
 	bound := func(name string) float64 { return b.of(rule + " " + name) }
 	f.CannotBe = "Nothing in the plan as it is can take its place."
-	for _, m := range []mender{menders[f.Rule], orElse[f.Rule]} {
+	for _, m := range []mender{r.mend, r.otherwise} {
 		if m == nil {
 			continue
 		}
@@ -307,7 +279,7 @@ func mendCrimp(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Se
 const leastCut = 40
 
 func mendStaple(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
-	l := look{Plan: p, rule: "R01"}
+	l := look{Plan: p}
 	long, short, _ := l.staples(b("share"))
 	if long < 0 {
 		return p, "", unit.Sentence{}, false
@@ -325,7 +297,7 @@ func mendStaple(p Plan, f Finding, b func(string) float64) (Plan, string, unit.S
 func mendLess(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
 	at, to := f.Component, b("share")-0.01
 	if f.Rule == "R01" || f.Rule == "R02" {
-		l := look{Plan: p, rule: "R01"}
+		l := look{Plan: p}
 		_, at, _ = l.staples(b("share"))
 	}
 	if at < 0 || to <= 0 {
