@@ -84,8 +84,13 @@ func TestATestBattNarrowsTheForecast(t *testing.T) {
 	for _, d := range seen {
 		noted = append(noted, LookOf(d))
 	}
-	known, err := Fit(t.Context(), narrow(3), DefaultParams(), &e, noted, nil)
+	tried, all := 0, 0
+	known, err := Fit(t.Context(), narrow(3), DefaultParams(), &e, noted, func(n, of int) {
+		assert.Equal(t, tried+1, n, "one after the other")
+		tried, all = n, of
+	})
 	require.NoError(t, err)
+	assert.Equal(t, all, tried, "it says how many there are to try, and tries them")
 	var sum float64
 	for _, w := range known.Weights {
 		sum += w

@@ -147,16 +147,18 @@ func TestWhatIsChangedLastHolds(t *testing.T) {
 func TestWhatIsAskedWrongIsNamed(t *testing.T) {
 	one := func(q Request) Request { q.StepG = 0.1; return q }
 	for field, q := range map[string]Request{
-		"yarn":                one(Request{}),
-		"yarn.length_m":       one(Request{Yarn: &Yarn{LengthM: -1, GristM: 1, Plies: 1}}),
-		"plies":               one(Request{Yarn: &Yarn{WeightG: 5, Plies: 13}}),
-		"batts.count":         one(Request{Batts: &Batts{0, 10}}),
-		"batts.grams":         one(Request{Batts: &Batts{1, math.NaN()}}),
-		"felt.area_cm2":       one(Request{Felt: &Felt{0, 5}}),
-		"waste_pct":           one(Request{FibreG: 5, Allowances: Allowances{Waste: 0.95}}),
-		"components":          one(Request{FibreG: 5, Components: []Component{{Share: 0.5}}}),
-		"components[0].share": one(Request{FibreG: 5, Components: []Component{{Share: 2}}}),
-		"step_g":              {FibreG: 5},
+		"yarn":                  one(Request{}),
+		"yarn.length_m":         one(Request{Yarn: &Yarn{LengthM: -1, GristM: 1, Plies: 1}}),
+		"Give a weight of yarn": one(Request{Yarn: &Yarn{GristM: 200, Plies: 1}}),  // a grist alone is of no length
+		"or a length with":      one(Request{Yarn: &Yarn{LengthM: 200, Plies: 1}}), // nor a length of no grist
+		"plies":                 one(Request{Yarn: &Yarn{WeightG: 5, Plies: 13}}),
+		"batts.count":           one(Request{Batts: &Batts{0, 10}}),
+		"batts.grams":           one(Request{Batts: &Batts{1, math.NaN()}}),
+		"felt.area_cm2":         one(Request{Felt: &Felt{0, 5}}),
+		"waste_pct":             one(Request{FibreG: 5, Allowances: Allowances{Waste: 0.95}}),
+		"components":            one(Request{FibreG: 5, Components: []Component{{Share: 0.5}}}),
+		"components[0].share":   one(Request{FibreG: 5, Components: []Component{{Share: 2}}}),
+		"step_g":                {FibreG: 5},
 	} {
 		_, err := Work(q)
 		assert.ErrorContains(t, err, field)
