@@ -91,6 +91,12 @@ func TestWrongMeasuresAreToldInInches(t *testing.T) {
 // keyIn is the name of a value in what a page hands to its script, which nobody reads.
 var keyIn = regexp.MustCompile(`"\w+":`)
 
+// labelIn are the labels of fields and columns, metricLabel one that ends in a unit that was not chosen.
+var (
+	labelIn     = regexp.MustCompile(`(?s)<(?:label|th|legend)[^>]*>(.*?)</(?:label|th|legend)>`)
+	metricLabel = regexp.MustCompile(`(?:,|\bin)\s+(?:g|kg|mm|cm|m)$`)
+)
+
 // With ounces and inches chosen no page says a weight or a length in anything else.
 func TestAnOunceMakerReadsOuncesAndInches(t *testing.T) {
 	c := sample(t)
@@ -98,6 +104,10 @@ func TestAnOunceMakerReadsOuncesAndInches(t *testing.T) {
 	pages, wrong := 0, 0
 	c.crawl(func(path, page string) {
 		pages++
+		for _, m := range labelIn.FindAllStringSubmatch(page, -1) {
+			label := strings.TrimSpace(strings.ReplaceAll(html.UnescapeString(tagIn.ReplaceAllString(m[1], " ")), "\u00a0", " "))
+			assert.NotRegexp(t, metricLabel, label, path)
+		}
 		text := strings.ReplaceAll(html.UnescapeString(tagIn.ReplaceAllString(page, "\n")), "\u00a0", " ")
 		text = keyIn.ReplaceAllString(own.ReplaceAllString(text, ""), "")
 		if found := metric.FindAllStringIndex(text, -1); found != nil {

@@ -113,6 +113,14 @@ func TestAKindOfOnesOwn(t *testing.T) {
 	form := append(fields(mainOf(c.page("/kinds/new?like=romney"))), "name", "Estuary cross")
 	require.Equal(t, http.StatusSeeOther, c.form("/kinds/new", form...).Code)
 	assert.Contains(t, c.page("/kinds"), `href="/kinds/2">Estuary cross`)
+	read := func() []any {
+		_, kind := c.json("GET", api.Root+"/kinds/2", "")
+		return []any{kind["staple_mm_low"], kind["staple_mm_high"]}
+	}
+	was := read()
+	c.weighsInOunces()
+	require.Equal(t, http.StatusSeeOther, c.form("/kinds/2", fields(mainOf(c.page("/kinds/2")))...).Code)
+	assert.Equal(t, was, read(), "saved as it was shown, in inches, it is what it was")
 	w := c.form("/lots/new", "name", "from next door", "kind", "own-2", "preparation", "batt", "hex0", "#aabbcc", "grams", "20")
 	require.Equal(t, http.StatusSeeOther, w.Code)
 	assert.Contains(t, c.page("/shelf?q=next+door"), "Estuary cross")

@@ -37,7 +37,7 @@ func TestWhatIsNotSavedIsSaidAndKeptInTheForm(t *testing.T) {
 		"/lots/1/move": {"reason", "weigh-in", "grams", "31", "note", "a long name"},
 		"/makings":     {"name", "a long name"},
 		"/kinds/new": {
-			"name", "a long name", "family", "wool", "role", "base", "diameter_um_low", "20", "diameter_um_high", "30", "staple_mm_low", "60", "staple_mm_high", "90",
+			"name", "a long name", "family", "wool", "role", "base", "diameter_um_low", "20", "diameter_um_high", "30", "staple_mm_low", "6", "staple_mm_high", "9",
 			"density_g_cm3", "1.31", "crimp", "medium", "cohesion", "grippy", "lustre", "matt", "carding_loss_pct_low", "1", "carding_loss_pct_high", "3",
 		},
 		"/equipment/new": {"name", "a long name", "type", "drum", "drive", "hand", "width_mm", "20", "length_mm", "58", "tpi", "72", "tooth_mm", "1",

@@ -5,11 +5,9 @@ import (
 	"math"
 	"net/http"
 	"strconv"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
-	"fairtangle/core/unit"
 	"fairtangle/studio/laying"
 	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
@@ -17,13 +15,7 @@ import (
 	"fairtangle/web/show"
 )
 
-// equipmentNumber is a field of the equipment form, in the maker's units.
-type equipmentNumber struct {
-	field, label string
-	measure      string // length, pins, weight, or empty for a plain number
-}
-
-var equipmentNumbers = []equipmentNumber{
+var equipmentNumbers = []measured{
 	{"width_mm", "Width of the cloth", "length"}, {"length_mm", "Length of the board or pile, or round the drum", "length"}, {"tpi",
 		"Points per square inch (0: bare hands)", ""},
 	{
@@ -32,55 +24,6 @@ var equipmentNumbers = []equipmentNumber{
 		"pins",
 	}, {"smooth_g", "Holds of smooth fibre", "weight"}, {"lofty_g", "Holds of lofty fibre", "weight"},
 	{"minutes", "Minutes for one filling, by hand for one round", ""}, {"feed_g", "Fed in one turn (0 but on a drum)", "weight"},
-}
-
-// unit is the unit in which a field is typed.
-func (n equipmentNumber) unit(u show.Units) string {
-	switch n.measure {
-	case "length":
-		return u.LengthUnit()
-	case "pins":
-		return map[bool]string{true: "in", false: "mm"}[u.Inches]
-	case "weight":
-		return u.Weight()
-	}
-	return ""
-}
-
-// text writes a stored value as it is typed.
-func (n equipmentNumber) text(v float64, u show.Units) string {
-	switch {
-	case n.measure == "length":
-		return u.PlainLength(v)
-	case n.measure == "pins" && u.Inches:
-		return show.Number(v / unit.MMPerInch)
-	case n.measure == "weight":
-		return u.Amount(v)
-	}
-	return show.Number(v)
-}
-
-// read reads a field; what stands there as it was shown is what was stored.
-func (n equipmentNumber) read(r *frame.Reader, u show.Units, stored float64) float64 {
-	text := strings.TrimSpace(r.Values.Get(n.field))
-	if text != "" && text == n.text(stored, u) {
-		return stored
-	}
-	switch n.measure {
-	case "length":
-		v, err := u.ReadLength(n.field, text)
-		r.Add(err)
-		return v
-	case "weight":
-		return r.Grams(u, n.field)
-	case "pins":
-		v := r.Number(n.field, "a height")
-		if u.Inches {
-			v *= unit.MMPerInch
-		}
-		return v
-	}
-	return r.Number(n.field, "a number")
 }
 
 type equipmentBody struct {
@@ -102,14 +45,7 @@ func (s *Room) showEquipment(c *gin.Context, status int, f frame.Form, id int64)
 	if err != nil {
 		return err
 	}
-	numbers := make([]frame.Option, len(equipmentNumbers))
-	for i, n := range equipmentNumbers {
-		numbers[i] = frame.Option{Value: n.field, Label: n.label}
-		if unit := n.unit(u); unit != "" {
-			numbers[i].Label += ", " + unit
-		}
-	}
-	body := equipmentBody{Form: f, ID: id, Numbers: numbers, Types: workshop.EquipmentTypes, Drives: workshop.Drives}
+	body := equipmentBody{Form: f, ID: id, Numbers: labelled(equipmentNumbers, u), Types: workshop.EquipmentTypes, Drives: workshop.Drives}
 	if body.Fit, err = s.Studio.Laying.CarderFit(c.Request.Context(), id); err != nil {
 		return err
 	}

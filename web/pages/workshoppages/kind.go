@@ -21,14 +21,12 @@ type kindBody struct {
 	Numbers                                   []frame.Option
 }
 
-var kindNumbers = []frame.Option{
-	{Value: "diameter_um_low", Label: "Thinnest usual fibre, µm"}, {Value: "diameter_um_high", Label: "Thickest usual fibre, µm"},
-	{Value: "staple_mm_low", Label: "Shortest usual staple, mm"}, {Value: "staple_mm_high", Label: "Longest usual staple, mm"},
-	{
-		Value: "density_g_cm3",
-		Label: "Density, g/cm³",
-	}, {Value: "carding_loss_pct_low", Label: "Loss in the first pass, low, %"}, {Value: "carding_loss_pct_high", Label: "Loss in the first pass, high, %"},
-	{Value: "loss_decay", Label: "Each later pass loses, of the one before (0 to 1)"},
+var kindNumbers = []measured{
+	{"diameter_um_low", "Thinnest usual fibre, µm", ""}, {"diameter_um_high", "Thickest usual fibre, µm", ""},
+	{"staple_mm_low", "Shortest usual staple", "staple"}, {"staple_mm_high", "Longest usual staple", "staple"},
+	{"density_g_cm3", "Density, g/cm³", ""},
+	{"carding_loss_pct_low", "Loss in the first pass, low, %", ""}, {"carding_loss_pct_high", "Loss in the first pass, high, %", ""},
+	{"loss_decay", "Each later pass loses, of the one before (0 to 1)", "usual"},
 }
 
 func kindFields(k *workshop.OwnKind) map[string]*float64 {
@@ -43,20 +41,24 @@ func (s *Room) showKind(c *gin.Context, status int, f frame.Form, n int64) error
 	if n != 0 {
 		title = f.V("name")
 	}
+	u, _, err := s.Units(c)
+	if err != nil {
+		return err
+	}
 	s.Render(c, status, "kind", frame.Page{Title: title, Here: "workshop"}, kindBody{
-		Form: f, ID: n, Families: fibre.Families, Roles: fibre.Roles, Crimps: fibre.Crimps, Cohesion: fibre.Cohesion, Lustre: fibre.Lustres, Numbers: kindNumbers,
+		Form: f, ID: n, Families: fibre.Families, Roles: fibre.Roles, Crimps: fibre.Crimps, Cohesion: fibre.Cohesion, Lustre: fibre.Lustres, Numbers: labelled(kindNumbers, u),
 	})
 	return nil
 }
 
-func kindForm(k workshop.OwnKind) frame.Form {
+func kindForm(k workshop.OwnKind, u show.Units) frame.Form {
 	f := frame.NewForm()
 	f.Values = map[string]string{
 		"version": strconv.FormatInt(k.Version, 10), "name": k.Name, "family": k.Family, "role": k.Role, "crimp": k.Crimp,
 		"cohesion": k.Cohesion, "lustre": k.Lustre, "note": k.Note,
 	}
-	for name, p := range kindFields(&k) {
-		f.Values[name] = show.Number(*p)
+	for _, n := range kindNumbers {
+		f.Values[n.field] = n.text(*kindFields(&k)[n.field], u)
 	}
 	return f
 }
@@ -73,7 +75,11 @@ func (s *Room) newKindForm(c *gin.Context) error {
 	if !ok {
 		k.Name = ""
 	}
-	return s.showKind(c, http.StatusOK, kindForm(k), 0)
+	u, _, err := s.Units(c)
+	if err != nil {
+		return err
+	}
+	return s.showKind(c, http.StatusOK, kindForm(k, u), 0)
 }
 
 func (s *Room) createKind(c *gin.Context) error { return s.saveKind(c, 0) }
@@ -87,7 +93,11 @@ func (s *Room) editKindForm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.showKind(c, http.StatusOK, kindForm(k), n)
+	u, _, err := s.Units(c)
+	if err != nil {
+		return err
+	}
+	return s.showKind(c, http.StatusOK, kindForm(k, u), n)
 }
 
 func (s *Room) updateKind(c *gin.Context) error {
@@ -99,8 +109,15 @@ func (s *Room) updateKind(c *gin.Context) error {
 }
 
 func (s *Room) saveKind(c *gin.Context, n int64) error {
-	if err := frame.Parsed(c); err != nil {
+	u, err := s.Posted(c)
+	if err != nil {
 		return err
+	}
+	var was workshop.OwnKind
+	if n != 0 {
+		if was, err = s.Studio.Workshop.OwnKind(c.Request.Context(), n); err != nil {
+			return err
+		}
 	}
 	v := c.Request.PostForm
 	r := &frame.Reader{Values: v}
@@ -109,13 +126,9 @@ func (s *Room) saveKind(c *gin.Context, n int64) error {
 		Cohesion: v.Get("cohesion"), Lustre: v.Get("lustre"), Note: v.Get("note"),
 	}}
 	for _, o := range kindNumbers {
-		read := r.Number
-		if o.Value == "loss_decay" {
-			read = r.OrUsual
-		}
-		*kindFields(&k)[o.Value] = read(o.Value, "a number")
+		*kindFields(&k)[o.field] = o.read(r, u, *kindFields(&was)[o.field])
 	}
-	err := r.Wrong.Err()
+	err = r.Wrong.Err()
 	if err == nil {
 		_, err = s.Studio.Workshop.SaveKind(c.Request.Context(), k)
 	}
