@@ -138,6 +138,7 @@ func TestWhatCanNotBeForetoldIsRefused(t *testing.T) {
 		"equipment: A cloth holds above":                  func(p *Plan) { p.Bed.FullG = math.Inf(1) },
 		"layers[0].lays[0].grams":                         func(p *Plan) { p.Layers[0][0].Grams = math.NaN() },
 		"layers[0].lays[0].from":                          func(p *Plan) { p.Layers[0][0].From = math.NaN() },
+		"layers[0].lays[0].start":                         func(p *Plan) { p.Layers[0][0].End = 1.01 },
 		"layers[0].lays[0].component":                     func(p *Plan) { p.Layers[0][0].Component = 7 },
 		"layers[0].lays[0].method":                        func(p *Plan) { p.Layers[0][0].Method = "throw" },
 		"layers: Lay something":                           func(p *Plan) { p.Layers = nil },

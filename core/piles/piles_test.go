@@ -121,7 +121,14 @@ func TestMedoidsCanNotBeBettered(t *testing.T) {
 		require.Len(t, m, min(k, len(colours)))
 		c := newCluster(colours)
 		value := c.total(m)
+		stands := map[int]float64{}
+		for i, v := range colours {
+			stands[c.nearest(i, m)] += v.Grams
+		}
 		for i := range m {
+			if i > 0 {
+				require.GreaterOrEqual(t, stands[m[i-1]], stands[m[i]], "what stands for most comes first")
+			}
 			require.NotContains(t, m[:i], m[i])
 			for other := range colours {
 				if slices.Contains(m, other) {
