@@ -1,6 +1,7 @@
 package advice
 
 import (
+	"fairtangle/core/layup"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -18,4 +19,15 @@ func TestIntoHowManyStrips(t *testing.T) {
 	}
 	p, _, _, _ := mendStrips(Plan{}, Finding{}, nil)
 	assert.Equal(t, 4, *p.Told.Strips, "of a batt of which nothing is known")
+}
+
+// 120 g in two units of 60 g are three of 40 g, also where the whole was not told.
+func TestIntoHowManyUnits(t *testing.T) {
+	for _, told := range []float64{0, 120} {
+		p := Plan{TotalG: told, Units: 2, Layers: []layup.Layer{{Lays: []layup.Lay{{Grams: 45}, {Grams: 15}}}}}
+		p.units(3)
+		assert.Equal(t, 3, p.Units)
+		assert.InDelta(t, 120, p.TotalG, 1e-9)
+		assert.InDelta(t, 40, p.UnitG(), 1e-9)
+	}
 }

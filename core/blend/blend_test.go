@@ -194,3 +194,15 @@ func TestCapacityByCrimpAndPreparation(t *testing.T) {
 		assert.Equal(t, c.holds, CapacityOf(c.crimp, c.preparation, 90, 50), "%s %s", c.crimp, c.preparation)
 	}
 }
+
+// A fifth of something new, beside a quarter that is locked: the others, half and a quarter, share what is
+// left, 0.55, as two to one.
+func TestAddByHand(t *testing.T) {
+	b, err := Blend{{Parts: 2}, {Parts: 1}, {Parts: 1, Locked: true}}.Add(0.2)
+	require.NoError(t, err)
+	assert.InDeltaSlice(t, []float64{0.55 * 2 / 3, 0.55 / 3, 0.25, 0.2}, b.Shares(), 1e-12)
+	for _, x := range []float64{0, -0.1, 0.75, 1} {
+		_, err := b[:3].Add(x)
+		assert.ErrorContains(t, err, "components[3].share", "%g", x)
+	}
+}

@@ -145,6 +145,7 @@ func TestWhatCanNotBeForetoldIsRefused(t *testing.T) {
 		"layers: A forecast follows at most 2000 lays":    func(p *Plan) { p.Layers[0] = make([]Lay, 3000) },
 		"passes: A forecast follows at most 20":           func(p *Plan) { p.Passes = long },
 		"passes[0].split: The batt is divided":            func(p *Plan) { p.Passes[0].Strips = 5 },
+		"passes[0].split: The batt is divided into":       func(p *Plan) { p.Passes[0].Strips = 9 },
 		"passes[0].refeed":                                func(p *Plan) { p.Passes[0].Refeed = "upside down" },
 		"components: A forecast follows at most 12 sorts": func(p *Plan) { many(p) },
 	} {
