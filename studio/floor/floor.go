@@ -1,5 +1,5 @@
-// Package floor is what all rooms of the studio stand on: a deed in one transaction, versions, steps, the bin, keys, what is left aside,
-// and checks of what is typed. It asks no room.
+// Package floor is what all rooms of the studio stand on: a deed in one transaction, versions, steps,
+// the bin, keys, what is left aside, and checks of what is typed. It asks no room.
 package floor
 
 import "fairtangle/store"

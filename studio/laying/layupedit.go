@@ -95,6 +95,7 @@ func SmoothFibres(fibres []layup.Fibre) []int {
 	return gradient.Path(context.Background(), d, false) // of a blend's few fibres
 }
 
+// Options are what a builder is asked for, as core/layup has it.
 func (in BuildInput) Options() layup.Options {
 	o := layup.Options{
 		Builder: in.Builder, Order: in.Order, Repeats: in.Repeats, Base: in.Base, Bare: in.Bare, Over: in.Over, Rolags: in.Rolags,

@@ -230,6 +230,7 @@ func (out *Layup) LosesIn() int {
 	return out.Blend.Passes
 }
 
+// LayFibre is a fibre as core/layup lays it: so many grams of a kind, prepared, of a staple in mm.
 func LayFibre(name string, grams float64, k fibre.Kind, preparation string, staple float64) layup.Fibre {
 	return layup.Fibre{
 		Name: name, Grams: grams, Family: k.Family, Role: k.Role, Crimp: k.Crimp, Cohesion: k.Cohesion, LickerIn: k.LickerIn, Fragile: k.Fragile,

@@ -104,6 +104,7 @@ func KeptLay(v layup.Lay) store.PlanLay {
 	}
 }
 
+// Lay is a kept lay as core/layup has it.
 func Lay(r store.PlanLay) layup.Lay {
 	return layup.Lay{
 		Component: r.Component, From: r.From, To: r.To, Start: r.Start, End: r.End, Grams: r.Grams, Method: layup.Method(r.Method), Key: r.Key,

@@ -20,6 +20,7 @@ func MostHeld(e store.Equipment) float64 {
 	return losses.Held(e.WidthMM, e.LengthMM, e.TPI)
 }
 
+// ClothBefore is what the cloth held when a run began, where it was not cleaned for it.
 func ClothBefore(r store.Run, s run.State) unit.Milligrams {
 	if s.Clean {
 		return 0

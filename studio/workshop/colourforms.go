@@ -92,6 +92,7 @@ type ColourOutput struct {
 	InGamut     *bool                 `json:"in_gamut,omitempty"`
 }
 
+// ColourOut is a colour in all its forms, and whether a screen can not show it.
 func ColourOut(r colour.Reflectance) ColourOutput {
 	lin := r.Linear()
 	lab := lin.Lab()
@@ -108,6 +109,7 @@ type ModelInput struct {
 	Parameter float64 `json:"parameter"`
 }
 
+// Model is the mixing model that is named.
 func (m *ModelInput) Model() (mix.Model, error) {
 	if m == nil {
 		return mix.Default(), nil

@@ -176,6 +176,7 @@ func (s *Room) SaveEquipment(ctx context.Context, e Equipment) (Equipment, error
 	return EquipmentOf(r), floor.ConvertStale(err, func(r store.Equipment) (Equipment, error) { return EquipmentOf(r), nil })
 }
 
+// Bed is the equipment as core/layup has it.
 func (e Equipment) Bed() layup.Bed {
 	return layup.Bed{
 		Type: layup.Type(e.Type), Electric: e.Drive == "electric", WidthMM: e.WidthMM, LengthMM: e.LengthMM, ToothMM: e.ToothMM, TPI: e.TPI,
