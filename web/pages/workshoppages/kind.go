@@ -46,7 +46,8 @@ func (s *Room) showKind(c *gin.Context, status int, f frame.Form, n int64) error
 		return err
 	}
 	s.Render(c, status, "kind", frame.Page{Title: title, Here: "workshop"}, kindBody{
-		Form: f, ID: n, Families: fibre.Families, Roles: fibre.Roles, Crimps: fibre.Crimps, Cohesion: fibre.Cohesion, Lustre: fibre.Lustres, Numbers: labelled(kindNumbers, u),
+		Form: f, ID: n, Families: fibre.Families, Roles: fibre.Roles, Crimps: fibre.Crimps, Cohesion: fibre.Cohesion, Lustre: fibre.Lustres,
+		Numbers: labelled(kindNumbers, u),
 	})
 	return nil
 }
