@@ -14,6 +14,7 @@ const parts = 4;
 for (let part = 0; part < parts; part++) {
   test(`every screen, part ${part + 1} of ${parts}: axe on every ground, and nothing to scroll sideways`, async ({ page }) => {
     test.setTimeout(300_000);
+    await page.emulateMedia({ reducedMotion: 'reduce' }); // else buttons fade from one ground to the other
     await page.goto('/makings');
     await page.getByRole('button', { name: 'light ground' }).click();
     await expect(page.locator('html')).toHaveAttribute('data-ground', 'light');
