@@ -84,6 +84,7 @@ func TestWrongMeasuresAreToldInInches(t *testing.T) {
 		require.Equal(t, 422, w.Code, path)
 		said := html.UnescapeString(strings.Join(regexp.MustCompile(`class="wrong"[^<]*`).FindAllString(w.Body.String(), -1), " "))
 		assert.Contains(t, said, "lies between", path)
+		assert.NotContains(t, said, "in in")
 		assert.NotRegexp(t, metric, strings.ReplaceAll(said, "\u00a0", " "), path)
 	}
 }
@@ -107,6 +108,7 @@ func TestAnOunceMakerReadsOuncesAndInches(t *testing.T) {
 		for _, m := range labelIn.FindAllStringSubmatch(page, -1) {
 			label := strings.TrimSpace(strings.ReplaceAll(html.UnescapeString(tagIn.ReplaceAllString(m[1], " ")), "\u00a0", " "))
 			assert.NotRegexp(t, metricLabel, label, path)
+			assert.NotRegexp(t, `\bin in\b`, label, path)
 		}
 		text := strings.ReplaceAll(html.UnescapeString(tagIn.ReplaceAllString(page, "\n")), "\u00a0", " ")
 		text = keyIn.ReplaceAllString(own.ReplaceAllString(text, ""), "")

@@ -121,6 +121,8 @@ func TestAKindOfOnesOwn(t *testing.T) {
 	c.weighsInOunces()
 	require.Equal(t, http.StatusSeeOther, c.form("/kinds/2", fields(mainOf(c.page("/kinds/2")))...).Code)
 	assert.Equal(t, was, read(), "saved as it was shown, in inches, it is what it was")
+	refused := c.form("/kinds/2", append(fields(mainOf(c.page("/kinds/2"))), "staple_mm_low", "long")...)
+	assert.Contains(t, refused.Body.String(), "a length in inches, such as 4.5")
 	w := c.form("/lots/new", "name", "from next door", "kind", "own-2", "preparation", "batt", "hex0", "#aabbcc", "grams", "20")
 	require.Equal(t, http.StatusSeeOther, w.Code)
 	assert.Contains(t, c.page("/shelf?q=next+door"), "Estuary cross")

@@ -175,11 +175,19 @@ func (u Units) Size(mm float64) string { return u.PlainLength(mm) + "\u00a0" + u
 
 // ReadLength reads a place on the cloth as typed, in mm.
 func (u Units) ReadLength(field, s string) (float64, error) {
-	v, err := ReadNumber(field, s, "a length in "+u.LengthUnit()+", such as 4.5")
+	v, err := ReadNumber(field, s, "a length in "+inWords(u.LengthUnit())+", such as 4.5")
 	if u.Inches {
 		return v * unit.MMPerInch, err
 	}
 	return v * 10, err
+}
+
+// inWords is a unit as it stands in a sentence: “in in” is no English.
+func inWords(unit string) string {
+	if unit == "in" {
+		return "inches"
+	}
+	return unit
 }
 
 // Millimetres writes a small length, such as the height of pins.
@@ -208,7 +216,7 @@ func (u Units) PlainSmall(mm float64) string {
 
 // ReadSmall reads a small length as typed, in mm.
 func (u Units) ReadSmall(field, s string) (float64, error) {
-	v, err := ReadNumber(field, s, "a length in "+u.SmallUnit())
+	v, err := ReadNumber(field, s, "a length in "+inWords(u.SmallUnit()))
 	if u.Inches {
 		v *= unit.MMPerInch
 	}

@@ -23,7 +23,7 @@ type kindBody struct {
 
 var kindNumbers = []measured{
 	{"diameter_um_low", "Thinnest usual fibre, µm", ""}, {"diameter_um_high", "Thickest usual fibre, µm", ""},
-	{"staple_mm_low", "Shortest usual staple", "staple"}, {"staple_mm_high", "Longest usual staple", "staple"},
+	{"staple_mm_low", "Shortest usual staple", "length"}, {"staple_mm_high", "Longest usual staple", "length"},
 	{"density_g_cm3", "Density, g/cm³", ""},
 	{"carding_loss_pct_low", "Loss in the first pass, low, %", ""}, {"carding_loss_pct_high", "Loss in the first pass, high, %", ""},
 	{"loss_decay", "Each later pass loses, of the one before (0 to 1)", "usual"},

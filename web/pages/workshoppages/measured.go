@@ -11,13 +11,13 @@ import (
 // measured is a number of a form, in the maker's units.
 type measured struct {
 	field, label string
-	measure      string // length, staple, pins, weight, usual (it may be left out), or empty for a plain number
+	measure      string // length, pins, weight, usual (it may be left out), or empty for a plain number
 }
 
 // unit is the unit in which a field is typed.
 func (n measured) unit(u show.Units) string {
 	switch n.measure {
-	case "length", "staple":
+	case "length":
 		return u.LengthUnit()
 	case "pins":
 		return map[bool]string{true: "in", false: "mm"}[u.Inches]
@@ -32,8 +32,6 @@ func (n measured) text(v float64, u show.Units) string {
 	switch {
 	case n.measure == "length":
 		return u.PlainLength(v)
-	case n.measure == "staple":
-		return u.PlainStaple(v)
 	case n.measure == "pins" && u.Inches:
 		return show.Number(v / unit.MMPerInch)
 	case n.measure == "weight":
@@ -49,7 +47,7 @@ func (n measured) read(r *frame.Reader, u show.Units, stored float64) float64 {
 		return stored
 	}
 	switch n.measure {
-	case "length", "staple":
+	case "length":
 		v, err := u.ReadLength(n.field, text)
 		r.Add(err)
 		return v
