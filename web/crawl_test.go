@@ -76,8 +76,10 @@ func TestAnOunceMakerIsRefusedInOunces(t *testing.T) {
 func TestWrongMeasuresAreToldInInches(t *testing.T) {
 	c := sample(t)
 	c.weighsInOunces()
+	kind := append(fields(mainOf(c.page("/kinds/new?like=romney"))), "name", "Estuary cross")
+	require.Equal(t, 303, c.form("/kinds/new", kind...).Code)
 	for path, wrong := range map[string][]string{
-		"/equipment/1": {"width_mm", "9000", "smooth_g", "9000", "tooth_mm", "99"}, "/lots/1/edit": {"staple_mm", "99"},
+		"/kinds/2": {"staple_mm_low", "99"}, "/equipment/1": {"width_mm", "9000", "smooth_g", "9000", "tooth_mm", "99"}, "/lots/1/edit": {"staple_mm", "99"},
 	} {
 		page := c.page(path)
 		w := c.form(path, append(fields(mainOf(page)), wrong...)...)

@@ -134,7 +134,7 @@ func TestAKindOfOnesOwn(t *testing.T) {
 	form = append(form, "staple_mm_low", "900")
 	w = c.form("/kinds/new", form...)
 	assert.Equal(t, 422, w.Code)
-	assert.Contains(t, w.Body.String(), "between 1 and 600")
+	assert.Contains(t, w.Body.String(), "The staple lies between 0.04\u00a0in and 23.5\u00a0in")
 }
 
 func TestMakingsAreCopiedPutAwayAndBinned(t *testing.T) {

@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/unit"
 )
 
 // Range is a low and a high value of a property; single fleeces fall outside.
@@ -199,17 +200,18 @@ func (k Kind) Check() error {
 	oneOf("crimp", k.Crimp, Crimps)
 	oneOf("cohesion", k.Cohesion, Cohesion)
 	oneOf("lustre", k.Lustre, Lustres)
-	within := func(field, what string, r Range, lo, hi float64) {
+	within := func(field, what, verb string, r Range, lo, hi float64, as func(float64) any) {
 		switch {
 		case !(r.Low >= lo && r.Low <= hi):
-			l.Add(field+"_low", "%s lies between %g and %g.", what, lo, hi)
+			l.Add(field+"_low", what+" lies between "+verb+" and "+verb+".", as(lo), as(hi))
 		case !(r.High >= r.Low && r.High <= hi):
-			l.Add(field+"_high", "The high value is at least the low one and at most %g.", hi)
+			l.Add(field+"_high", "The high value is at least the low one and at most "+verb+".", as(hi))
 		}
 	}
-	within("diameter_um", "The diameter in µm", k.DiameterUM, 1, 1000)
-	within("staple_mm", "The staple in mm", k.StapleMM, 1, 600)
-	within("carding_loss_pct", "The loss in percent", k.LossPct, 0, 50)
+	figure := func(v float64) any { return v }
+	within("diameter_um", "The diameter in µm", "%g", k.DiameterUM, 1, 1000, figure)
+	within("staple_mm", "The staple", "%s", k.StapleMM, 1, 600, func(mm float64) any { return unit.Millimetres(mm) })
+	within("carding_loss_pct", "The loss in percent", "%g", k.LossPct, 0, 50, figure)
 	if !(k.Decay >= 0 && k.Decay <= 1) {
 		l.Add("loss_decay", "A later pass loses between 0 and 1 of what the one before did.")
 	}
