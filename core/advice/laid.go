@@ -45,6 +45,7 @@ type Way struct {
 
 // Laid is what is seen of a lay-up.
 type Laid struct {
+	Looked   bool          `json:"-"` // false: nothing is laid
 	Findings []LaidFinding `json:"findings"`
 	// Right names what could have been wrong and is not: locks_clear.
 	Right []string `json:"right"`
@@ -73,7 +74,7 @@ func (v LayLook) Look(own Bounds) Laid {
 		schools: v.Schools, right: []string{}, own: own,
 	}
 	s.all()
-	return Laid{s.list, s.right, s.b("R19 load as laid"), s.b("R20 of the mean")}
+	return Laid{s.loads.TotalG > speck, s.list, s.right, s.b("R19 load as laid"), s.b("R20 of the mean")}
 }
 
 // b is a bound by its key.

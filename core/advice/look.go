@@ -133,8 +133,8 @@ func judged(p Plan, b Bounds) (a Answer) {
 	return a
 }
 
-// With takes in what is seen of the lay-up itself: that of a rule which was found already takes its
-// place, as it knows the cloth by the gram and the press that ends it; the mend of the rule stays.
+// With takes in what is seen of the lay-up itself. A rule that a lay-up is looked over by is judged there alone, as that knows
+// the cloth by the gram and the press that ends it: what the plan says of it goes, also where nothing is seen; its mend stays.
 func (a Answer) With(p Plan, l Laid) Answer {
 	seen := map[string]bool{}
 	var out []Finding
@@ -153,7 +153,7 @@ func (a Answer) With(p Plan, l Laid) Answer {
 		out = append(out, f)
 	}
 	for _, f := range a.Findings {
-		if !seen[f.Rule] {
+		if !seen[f.Rule] && (f.beside || !l.Looked || len(byID[f.Rule].laid) == 0) {
 			out = append(out, f)
 		}
 	}

@@ -165,7 +165,7 @@ func lickerLimits(l *look) {
 		}
 		if feed := l.UnitG() / *l.Told.Turns; above(feed, l.Bed.FeedG) {
 			l.find(Caution, values{"grams_per_turn": feed, "limit": l.Bed.FeedG},
-				"%s wants to go in thin; %s with each turn is too much.", f.Name, unit.Grams(feed)).of(i)
+				"%s wants to go in thin; %s with each turn is too much.", f.Name, unit.Grams(feed)).of(i).beside = true
 		}
 	}
 }

@@ -229,7 +229,8 @@ type Finding struct {
 	Mend      *Mend
 	CannotBe  string // why it is not mended by a press, where that was tried
 
-	whole bool // it is of all of the plan, and Component is what has most part in it
+	whole  bool // it is of all of the plan, and Component is what has most part in it
+	beside bool // a lay-up does not show it, though its rule is one of those that are judged there
 }
 
 // Mend is a change of the plan that ends a finding, and what else it does.

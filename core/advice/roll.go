@@ -64,7 +64,7 @@ func puni(l *look) {
 		return
 	}
 	if short := l.Sum(shortFibre); above(short, l.b("short")) {
-		l.find(Hint, values{"share": short, "limit": l.b("short")}, "%g %% of it is short; as rolags it has too little to hold on to.", percent(short))
+		l.find(Hint, values{"share": short, "limit": l.b("short")}, "%g %% of it is short; as rolags it has too little to hold on to.", percent(short)).beside = true
 	}
 }
 

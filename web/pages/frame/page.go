@@ -100,6 +100,10 @@ func loadTemplates(rooms []fs.FS, a assets) (templates, error) {
 		"part":   func(i, n int) float64 { return 100 * float64(i) / float64(max(1, n)) },
 		"list":   func(v ...string) []string { return v },
 		"args":   func(v ...any) []any { return v },
+		"field":  NewField,
+		"at":     func(f Form, name string) Field { return Field{Form: f, Name: name} },
+		"wrong":  func(f Form, name string) template.HTMLAttr { return Field{Form: f, Name: name}.blamed(`aria-invalid="true" `) },
+		"tells":  func(f Form, name string) template.HTMLAttr { return Field{Form: f, Name: name}.blamed("") }, // a group of choices
 		"newkey": rand.Text, // for a form that books something
 		"words":  func(s string) string { return strings.ReplaceAll(s, "_", " ") },
 	}
