@@ -19,7 +19,7 @@ func TestTellingsTakeEachOthersPlace(t *testing.T) {
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
 	ctx := t.Context()
-	before, err := s.Tell(ctx, []Telling{telling("lot", 1, "damp"), telling("lot", 1, "washed_hours"), telling("lot", 2, "damp")}, []*float64{ptr(1), ptr(3), ptr(0)})
+	before, err := s.Tell(ctx, []Telling{telling("lot", 1, "damp"), telling("lot", 1, "washed_hours_ago"), telling("lot", 2, "damp")}, []*float64{ptr(1), ptr(3), ptr(0)})
 	require.NoError(t, err)
 	assert.Equal(t, []*float64{nil, nil, nil}, before)
 	now = now.Add(time.Hour)
@@ -44,7 +44,7 @@ func TestTellingsTakeEachOthersPlace(t *testing.T) {
 	list, err = s.Tellings(ctx, "lot", 1, 9)
 	require.NoError(t, err)
 	require.Len(t, list, 1)
-	assert.Equal(t, "washed_hours", list[0].Key)
+	assert.Equal(t, "washed_hours_ago", list[0].Key)
 }
 
 // Parts of a plan are told apart by what they are called.

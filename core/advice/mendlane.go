@@ -92,12 +92,16 @@ func mendCut(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Sent
 // slabPart is how much of the cloth a part of a divided layer fills at most.
 const slabPart = 0.08
 
+// mostParts is into how many parts a layer is divided at most: nobody lays more, and a cloth so far
+// overfilled wants more units first.
+const mostParts = 24
+
 // mendSlab divides a thick layer into equal parts that lie between the others.
 func mendSlab(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
 	thick := p.Layers[f.Layer]
 	rest := slices.Delete(slices.Clone(p.Layers), f.Layer, f.Layer+1)
 	parts := int(math.Ceil(f.Values["load"]/math.Min(slabPart, b("of the cloth")) - near))
-	if len(rest) == 0 || parts < 2 {
+	if len(rest) == 0 || parts < 2 || parts > mostParts {
 		return p, "", unit.Sentence{}, false
 	}
 	divided := make([]layup.Layer, parts)

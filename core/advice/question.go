@@ -18,6 +18,7 @@ type Question struct {
 	Ask     string
 	Unit    string   // of a figure: g, mm, cm³, %, hours, months; empty: a count
 	Choices []string // in words; none and no figure: yes or no
+	Words   []string // of the choices, as programs say them
 	Figure  bool
 	Most    float64 // of a figure
 	Hours   float64 // for how long it holds; 0: until it is told otherwise
@@ -63,11 +64,12 @@ var (
 	products = []string{"batt", "rolags", "punis", "roving"}
 	brushes  = []string{"down", "up", "across", "both"}
 	storages = []string{"loose", "compressed", "sealed"}
+	befores  = []string{"pale", "middle", "dark"}
 )
 
 // questions are all of them; none holds forever that a day changes.
 var questions = []Question{
-	{Key: "product", Of: OfPlan, Ask: "What is made of it?", Choices: []string{"a batt", "rolags", "punis", "roving"},
+	{Key: "product", Of: OfPlan, Ask: "What is made of it?", Choices: []string{"a batt", "rolags", "punis", "roving"}, Words: products,
 		tell: func(p *Plan, _ int, v float64) { p.Product = products[int(v)] }},
 	{Key: "for_sale", Of: OfPlan, Ask: "Is it for sale?", tell: flag(func(t *Told) **bool { return &t.ForSale })},
 	{Key: "labelled", Of: OfPlan, Ask: "Does a label say what is in it?", tell: flag(func(t *Told) **bool { return &t.Labelled })},
@@ -75,12 +77,13 @@ var questions = []Question{
 	{Key: "turns", Of: OfPlan, Ask: "How many turns of the drum for one unit?", Figure: true, Most: 1e5,
 		tell: number(func(t *Told) **float64 { return &t.Turns })},
 	{Key: "per_minute", Of: OfPlan, Ask: "How many turns a minute?", Figure: true, Most: 1000, tell: number(func(t *Told) **float64 { return &t.PerMinute })},
-	{Key: "brush", Of: OfPlan, Ask: "Which way is it brushed?", Choices: []string{"from the handle down", "up", "across", "both ways"},
+	{Key: "brush", Of: OfPlan, Ask: "Which way is it brushed?", Choices: []string{"from the handle down", "up", "across", "both ways"}, Words: brushes,
 		tell: func(p *Plan, _ int, v float64) { p.Told.Brush = brushes[int(v)] }},
 	{Key: "specks", Of: OfPlan, Ask: "How many specks in a pinch of a gram, after a pass?", Figure: true, Most: 1000,
 		tell: func(p *Plan, _ int, v float64) { n := int(v); p.Told.Specks = &n }},
-	{Key: "before", Of: OfPlan, Ask: "What was on the equipment before?", Choices: []string{"nothing, or something pale", "a middle colour", "something dark"},
-		tell: func(p *Plan, _ int, v float64) { p.Told.BeforeL = &beforeL[int(v)] }},
+	{Key: "before", Of: OfPlan, Ask: "What was on the equipment before?", Words: befores,
+		Choices: []string{"nothing, or something pale", "a middle colour", "something dark"},
+		tell:    func(p *Plan, _ int, v float64) { p.Told.BeforeL = &beforeL[int(v)] }},
 	{Key: "before_shed", Of: OfPlan, Ask: "Were film, dog down or coloured neps on it before?", tell: flag(func(t *Told) **bool { return &t.BeforeShed })},
 	{Key: "cleaned", Of: OfPlan, Ask: "Is it cleaned first?", tell: flag(func(t *Told) **bool { return &t.Cleaned })},
 	{Key: "rolag_g", Of: OfPlan, Ask: "What does a rolag weigh?", Figure: true, Unit: "g", Most: 1000, tell: number(func(t *Told) **float64 { return &t.RolagG })},
@@ -94,8 +97,9 @@ var questions = []Question{
 		tell: flag(func(t *Told) **bool { return &t.LiftedWrong })},
 	{Key: "dust_cared", Of: OfPlan, Hours: 12, Ask: "Is there moving air, and do you wear a mask?",
 		tell: flag(func(t *Told) **bool { return &t.DustCared })},
-	{Key: "stored", Of: OfPlan, Ask: "How is what is finished stored?", Choices: []string{"rolled loosely", "squeezed", "sealed in plastic"},
-		tell: func(p *Plan, _ int, v float64) { p.Told.Stored = storages[int(v)] }},
+	{Key: "stored", Of: OfPlan, Ask: "How is what is finished stored?", Words: storages,
+		Choices: []string{"rolled loosely", "squeezed", "sealed in plastic"},
+		tell:    func(p *Plan, _ int, v float64) { p.Told.Stored = storages[int(v)] }},
 	{Key: "ticked", Of: OfPlan, Hours: 12, Ask: "Hair tied, sleeves tight, no jewellery, guards on, hands behind the edge of the tray?",
 		tell: flag(func(t *Told) **bool { return &t.Ticked })},
 	{Key: "unplugged", Of: OfPlan, Hours: 1, Ask: "Is the plug pulled?", tell: flag(func(t *Told) **bool { return &t.Unplugged })},
@@ -106,7 +110,7 @@ var questions = []Question{
 	{Key: "manual", Of: OfWorkshop, Ask: "Are the maker’s figures for load, speed and clearance noted?", tell: flag(func(t *Told) **bool { return &t.Manual })},
 	{Key: "prepared_mm", Of: OfPart, Ask: "Is it cut or pulled shorter, and how long is it then?", Figure: true, Unit: "mm", Most: 600,
 		tell: func(p *Plan, i int, v float64) { p.Fibres[i].prepare(v) }},
-	{Key: "washed_hours", Of: OfLot, Ask: "How many hours ago was it washed?", Figure: true, Unit: "hours", Most: 1e5,
+	{Key: "washed_hours_ago", Of: OfLot, Ask: "How many hours ago was it washed?", Figure: true, Unit: "hours", Most: 1e5,
 		tell: fibreNumber(func(f *Fibre) **float64 { return &f.WashedHours })},
 	{Key: "damp", Of: OfLot, Ask: "Is it damp?", tell: fibreFlag(func(f *Fibre) **bool { return &f.Damp })},
 	{Key: "over_weight_pct", Of: OfLot, Ask: "By how much is it heavier than when it is dry?", Figure: true, Unit: "%", Most: 200,
@@ -138,7 +142,7 @@ var asks = map[string][]string{
 	"how thick the rod is": {"dowel_mm"}, "how it is drawn off": {"pull_across", "dizz_mm"}, "how it is lifted off": {"lifted_wrong"},
 	"how it is stored": {"stored"}, "whether the list for the drum is ticked": {"ticked"}, "whether the plug is pulled": {"unplugged"},
 	"how humid the room is": {"humidity_pct"}, "whether a child or a pet is near": {"child_near"}, "whether dye or acid is used": {"uses_dye"},
-	"whether the maker's figures are noted": {"manual"}, "when it was washed": {"damp", "washed_hours"}, "whether it was dyed by hand": {"dyed_by_hand"},
+	"whether the maker's figures are noted": {"manual"}, "when it was washed": {"damp", "washed_hours_ago"}, "whether it was dyed by hand": {"dyed_by_hand"},
 	"whether washed fibre is still tacky": {"tacky"}, "how much of plants is in it": {"burrs", "plant_pct"}, "how many second cuts are in it": {"second_cuts_pct"},
 	"whether the tips are sound": {"tender"}, "whether the coats were parted": {"parted"}, "whether there are signs of moths": {"moth_signs"},
 }

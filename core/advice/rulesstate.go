@@ -107,7 +107,7 @@ var stateRules = []rule{
 		figures: Bounds{"hours": 24, "over": 5},
 		judge:   damp,
 		stake:   spoiled,
-		mend:    done("Dry: two weighings, six hours apart, agree.", tells("damp", 0), tells("washed_hours", 48), tells("over_weight_pct", 0)),
+		mend:    done("Dry: two weighings, six hours apart, agree.", tells("damp", 0), tells("washed_hours_ago", 48), tells("over_weight_pct", 0)),
 	},
 	{
 		Text: Text{

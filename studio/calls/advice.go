@@ -15,30 +15,35 @@ import (
 
 // AdviceComponent is a component of a plan that is looked over. What is left out was not told.
 type AdviceComponent struct {
-	Name         string                `json:"name"`
+	Name         string                `json:"name,omitempty"`
 	Kind         string                `json:"kind"`
-	Preparation  string                `json:"preparation"`
-	Colour       *workshop.ColourInput `json:"colour"`
+	Preparation  string                `json:"preparation,omitempty"`
+	Colour       *workshop.ColourInput `json:"colour,omitempty"`
 	Share        float64               `json:"share"`
-	StapleMM     float64               `json:"staple_mm"`
-	PreparedMM   float64               `json:"prepared_mm"`
-	Superwash    bool                  `json:"superwash"`
-	Locked       bool                  `json:"locked"`
-	JoinsAtPass  int                   `json:"joins_at_pass"`
-	HaveG        *float64              `json:"have_g"`
-	WashedHours  *float64              `json:"washed_hours_ago"`
-	Damp         *bool                 `json:"damp"`
-	OverWeight   *float64              `json:"over_weight_pct"`
-	DyedByHand   *bool                 `json:"dyed_by_hand"`
-	BleedTested  *bool                 `json:"bleed_tested"`
-	Tacky        *bool                 `json:"tacky"`
-	Dusty        *bool                 `json:"dusty"`
-	PlantPct     *float64              `json:"plant_pct"`
-	Burrs        *bool                 `json:"burrs"`
-	SecondCuts   *float64              `json:"second_cuts_pct"`
-	TenderTips   *bool                 `json:"tender_tips"`
-	CoatsSettled *bool                 `json:"coats_settled"` // of a double coat: parted, or kept on purpose
-	MothSigns    *bool                 `json:"moth_signs"`
+	StapleMM     float64               `json:"staple_mm,omitempty"`
+	PreparedMM   float64               `json:"prepared_mm,omitempty"`
+	Superwash    bool                  `json:"superwash,omitempty"`
+	Locked       bool                  `json:"locked,omitempty"`
+	JoinsAtPass  int                   `json:"joins_at_pass,omitempty"`
+	HaveG        *float64              `json:"have_g,omitempty"`
+	WashedHours  *float64              `json:"washed_hours_ago,omitempty"`
+	Damp         *bool                 `json:"damp,omitempty"`
+	OverWeight   *float64              `json:"over_weight_pct,omitempty"`
+	DyedByHand   *bool                 `json:"dyed_by_hand,omitempty"`
+	BleedTested  *bool                 `json:"bleed_tested,omitempty"`
+	Tacky        *bool                 `json:"tacky,omitempty"`
+	Dusty        *bool                 `json:"dusty,omitempty"`
+	PlantPct     *float64              `json:"plant_pct,omitempty"`
+	Burrs        *bool                 `json:"burrs,omitempty"`
+	SecondCuts   *float64              `json:"second_cuts_pct,omitempty"`
+	TenderTips   *bool                 `json:"tender,omitempty"`
+	CoatsSettled *bool                 `json:"parted,omitempty"` // of a double coat: parted, or kept on purpose
+	MothSigns    *bool                 `json:"moth_signs,omitempty"`
+}
+
+// AdviceLayer is a layer of it, from the cloth outwards.
+type AdviceLayer struct {
+	Lays []SimulateLay `json:"lays"`
 }
 
 // AdviceRequest asks what a practised eye would say. A rule whose inputs are not sent is not
@@ -46,30 +51,28 @@ type AdviceComponent struct {
 type AdviceRequest struct {
 	Components []AdviceComponent `json:"components"`
 	Equipment  *BedInput         `json:"equipment"`
-	Layers     []struct {
-		Lays []SimulateLay `json:"lays"`
-	} `json:"layers"`
-	Passes  int     `json:"passes"`
-	Use     string  `json:"use"`
-	Goal    string  `json:"goal"`
-	Product string  `json:"product"`
-	TotalG  float64 `json:"total_g"`
-	StepG   float64 `json:"step_g"`
-	Units   int     `json:"units"`
+	Layers     []AdviceLayer     `json:"layers"`
+	Passes     int               `json:"passes"`
+	Use        string            `json:"use"`
+	Goal       string            `json:"goal"`
+	Product    string            `json:"product"`
+	TotalG     float64           `json:"total_g"`
+	StepG      float64           `json:"step_g"`
+	Units      int               `json:"units"`
 
 	Sampled     *bool     `json:"sampled"`
 	HumidityPct *float64  `json:"humidity_pct"`
 	ForSale     *bool     `json:"for_sale"`
 	Labelled    *bool     `json:"labelled"`
 	Turns       *float64  `json:"turns"`
-	PerMinute   *float64  `json:"turns_per_minute"`
+	PerMinute   *float64  `json:"per_minute"`
 	Wisps       *bool     `json:"wisps"`
 	Strips      *int      `json:"split"`
 	Rolags      *int      `json:"rolags"`
 	Brush       string    `json:"brush"`
-	Specks      *int      `json:"specks_in_a_pinch"`
+	Specks      *int      `json:"specks"`
 	BeforeL     *float64  `json:"lightness_before"`
-	BeforeShed  *bool     `json:"shed_before"`
+	BeforeShed  *bool     `json:"before_shed"`
 	Cleaned     *bool     `json:"cleaned"`
 	BattsG      []float64 `json:"batts_g"`
 	BobbinsG    []float64 `json:"bobbins_g"`
@@ -79,8 +82,8 @@ type AdviceRequest struct {
 	RolagCM3    *float64  `json:"rolag_cm3"`
 	DrawOffMM   *float64  `json:"draw_off_mm"`
 	DowelMM     *float64  `json:"dowel_mm"`
-	DizzMM      *float64  `json:"hole_mm"`
-	PullAcross  *bool     `json:"pulled_across"`
+	DizzMM      *float64  `json:"dizz_mm"`
+	PullAcross  *bool     `json:"pull_across"`
 	LiftedWrong *bool     `json:"lifted_wrong"`
 	Stored      string    `json:"stored"`
 	AgeMonths   *float64  `json:"age_months"`
@@ -90,7 +93,12 @@ type AdviceRequest struct {
 	Unplugged   *bool     `json:"unplugged"`
 	UsesDye     *bool     `json:"uses_dye"`
 	ChildNear   *bool     `json:"child_near"`
-	Manual      *bool     `json:"manual_noted"`
+	Manual      *bool     `json:"manual"`
+	Before      string    `json:"before"`
+	DustCared   *bool     `json:"dust_cared"`
+
+	// Told are answers to questions, as a mend gives them.
+	Told []AdviceTelling `json:"told"`
 
 	Bounds map[string]float64   `json:"bounds"`
 	Model  *workshop.ModelInput `json:"model"`
@@ -127,6 +135,8 @@ type AdviceMend struct {
 	Units   int       `json:"units"`
 	// Tells are the answers that the mend gives, by question; -1 is of no component.
 	Tells []AdviceTelling `json:"tells,omitempty"`
+	// Input is what takes the place of the fields of the request: sent so, the finding is not found.
+	Input AdviceMended `json:"input"`
 }
 
 // AdviceTelling is an answer: 1 or 0 for yes or no, the place of a choice, else a figure.
@@ -159,7 +169,7 @@ type AdviceUnjudged struct {
 
 var (
 	adviceProducts = []string{"", "batt", "rolags", "punis", "roving"}
-	adviceBrushes  = []string{"", "down", "up", "across", "both"}
+	adviceNext     = []string{"", "feed", "card", "brush", "doff", "pick", "clean", "clear", "adjust"}
 )
 
 // How many components and lays are looked over at once: more than lie on any table.
@@ -195,7 +205,7 @@ func (q *AdviceRequest) plan() (p advice.Plan, err error) {
 	one("use", q.Use, append([]string{""}, yarns.NeedUses...))
 	one("goal", q.Goal, append([]string{""}, yarns.NeedLooks...))
 	one("product", q.Product, adviceProducts)
-	one("brush", q.Brush, adviceBrushes)
+	one("next", q.Next, adviceNext)
 	if q.Passes < 0 || q.Passes > 20 {
 		l.Add("passes", "There are 0 to 20 passes.")
 	}
@@ -207,6 +217,7 @@ func (q *AdviceRequest) plan() (p advice.Plan, err error) {
 	if q.Units < 0 || q.Units > 1000 {
 		l.Add("units", "There are 0 to 1000 units.")
 	}
+	q.answers(&l)
 	colours := q.fibres(&p, &l)
 	q.layers(&p, &l)
 	if q.Equipment != nil {
@@ -214,7 +225,8 @@ func (q *AdviceRequest) plan() (p advice.Plan, err error) {
 		l.Take("", err)
 		p.Bed = &bed
 	}
-	p.Told = q.told()
+	p.Told = q.answered()
+	q.tell(&p, &l)
 	m, err := q.Model.Model()
 	l.Take("", err)
 	if len(colours) == len(p.Fibres) {
@@ -298,16 +310,6 @@ func (q *AdviceRequest) layers(p *advice.Plan, l *fault.List) {
 	}
 }
 
-func (q *AdviceRequest) told() advice.Told {
-	return advice.Told{
-		Sampled: q.Sampled, HumidityPct: q.HumidityPct, ForSale: q.ForSale, Labelled: q.Labelled, Turns: q.Turns, PerMinute: q.PerMinute, Wisps: q.Wisps,
-		Strips: q.Strips, Rolags: q.Rolags, Brush: q.Brush, Specks: q.Specks, BeforeL: q.BeforeL, BeforeShed: q.BeforeShed, Cleaned: q.Cleaned, BattsG: q.BattsG,
-		BobbinsG: q.BobbinsG, TargetG: q.TargetG, LossPct: q.LossPct, RolagG: q.RolagG, RolagCM3: q.RolagCM3, DrawOffMM: q.DrawOffMM, DowelMM: q.DowelMM,
-		DizzMM: q.DizzMM, PullAcross: q.PullAcross, LiftedWrong: q.LiftedWrong, Stored: q.Stored, AgeMonths: q.AgeMonths, Starting: q.Starting, Ticked: q.Ticked,
-		Next: q.Next, Unplugged: q.Unplugged, UsesDye: q.UsesDye, ChildNear: q.ChildNear, Manual: q.Manual,
-	}
-}
-
 // Advice looks a plan over, from nothing but the request.
 func Advice(q AdviceRequest) (AdviceAnswer, error) {
 	p, err := q.plan()
@@ -333,6 +335,7 @@ func Advice(q AdviceRequest) (AdviceAnswer, error) {
 			for _, t := range m.Tells {
 				v.Mend.Tells = append(v.Mend.Tells, AdviceTelling{t.Key, t.Fibre, t.Value})
 			}
+			v.Mend.Input = q.mended(p, *m)
 		}
 		out.Findings = append(out.Findings, v)
 	}

@@ -31,7 +31,7 @@ func (s *Room) ToldOf(ctx context.Context, of string, ids ...int64) ([]Told, err
 			continue
 		}
 		v := r.Value
-		if r.Key == "washed_hours" {
+		if r.Key == "washed_hours_ago" {
 			v += hours
 		}
 		out = append(out, Told{r.Of, r.OfID, r.About, r.Key, &v, r.At})

@@ -95,16 +95,18 @@ func loadTemplates(rooms []fs.FS, a assets) (templates, error) {
 			}
 			return show.Plural(n.(int), noun)
 		},
-		"each":   func(g float64, n int) float64 { return g / float64(max(1, n)) },
-		"add":    func(a, b int) int { return a + b },
-		"part":   func(i, n int) float64 { return 100 * float64(i) / float64(max(1, n)) },
-		"list":   func(v ...string) []string { return v },
-		"args":   func(v ...any) []any { return v },
-		"field":  NewField,
-		"at":     func(f Form, name string) Field { return Field{Form: f, Name: name} },
-		"wrong":  func(f Form, name string) template.HTMLAttr { return Field{Form: f, Name: name}.blamed(`aria-invalid="true" `) },
+		"each":  func(g float64, n int) float64 { return g / float64(max(1, n)) },
+		"add":   func(a, b int) int { return a + b },
+		"part":  func(i, n int) float64 { return 100 * float64(i) / float64(max(1, n)) },
+		"list":  func(v ...string) []string { return v },
+		"args":  func(v ...any) []any { return v },
+		"field": NewField,
+		"at":    func(f Form, name string) Field { return Field{Form: f, Name: name} },
+		"wrong": func(f Form, name string) template.HTMLAttr {
+			return Field{Form: f, Name: name}.blamed(`aria-invalid="true" `)
+		},
 		"tells":  func(f Form, name string) template.HTMLAttr { return Field{Form: f, Name: name}.blamed("") }, // a group of choices
-		"newkey": rand.Text, // for a form that books something
+		"newkey": rand.Text,                                                                                    // for a form that books something
 		"words":  func(s string) string { return strings.ReplaceAll(s, "_", " ") },
 	}
 	layout, err := template.New("layout.html").Funcs(funcs).ParseFS(ownFiles, "templates/layout.html", "templates/parts/*.html")
