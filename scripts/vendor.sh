@@ -8,7 +8,7 @@ tmp=$(mktemp -d)
 trap 'rm -rf "$tmp"' EXIT
 cd "$tmp"
 npm init -y >/dev/null
-npm install --no-audit --no-fund sass@1.89.2 bootstrap@5.3.9 @alpinejs/csp@3.17.4 \
+npm install --no-audit --no-fund sass@1.89.2 bootstrap@5.3.9 @alpinejs/csp@3.17.4 idiomorph@0.8.0 \
 	@fontsource-variable/literata@5.3.0 @fontsource-variable/atkinson-hyperlegible-next@5.3.0
 rm -rf "$out"
 mkdir -p "$out"
@@ -30,6 +30,8 @@ END
 npx sass --quiet --no-source-map --style=compressed --load-path=node_modules parts.scss "$out/bootstrap.min.css"
 cp node_modules/bootstrap/LICENSE "$out/bootstrap.LICENSE"
 cp node_modules/@alpinejs/csp/dist/module.esm.min.js "$out/alpine.js"
+{ cat node_modules/idiomorph/dist/idiomorph.min.js; printf '\nexport default Idiomorph;\n'; } >"$out/idiomorph.js"
+cp node_modules/idiomorph/LICENSE "$out/idiomorph.LICENSE"
 cp node_modules/@fontsource-variable/literata/files/literata-latin-wght-normal.woff2 "$out/literata.woff2"
 cp node_modules/@fontsource-variable/literata/files/literata-latin-wght-italic.woff2 "$out/literata-italic.woff2"
 cp node_modules/@fontsource-variable/literata/LICENSE "$out/literata.LICENSE"

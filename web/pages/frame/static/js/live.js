@@ -1,5 +1,7 @@
-// Forms marked data-live show the answer to what is typed without a button:
-// the form is fetched as a page, and the part it names is put in place.
+// Forms marked data-live show the answer to what is typed without a button: the form is fetched as
+// a page, and the part it names becomes what it is there; what is the same, and has the focus, stays.
+import Idiomorph from '../vendor/idiomorph.js';
+
 for (const form of document.querySelectorAll('form[data-live]')) {
   const target = form.dataset.live;
   let timer = 0;
@@ -13,10 +15,10 @@ for (const form of document.querySelectorAll('form[data-live]')) {
     const fresh = page.querySelector(target);
     const old = document.querySelector(target);
     if (!fresh || !old || turn !== latest) return;
-    old.replaceWith(fresh);
+    Idiomorph.morph(old, fresh, { ignoreActiveValue: true });
     const found = page.querySelector('.headline .sub');
     const sub = document.querySelector('.headline .sub');
-    if (found && sub) sub.replaceWith(found);
+    if (found && sub) Idiomorph.morph(sub, found);
     if (form.method === 'get') window.history.replaceState(null, '', url);
   };
   form.addEventListener('input', () => {
