@@ -39,7 +39,7 @@ var may = map[string][]string{
 	"core/photo":      {"core/colour", "core/fault", "core/piles"},
 	"device":          {"core/unit"},
 	"formats":         {"core/colour", "core/fault", "core/fibre", "core/photo"},
-	"store":           {"core/fault", "core/fibre", "core/run", "core/unit"},
+	"store":           {"core/fault", "core/fibre", "core/layup", "core/losses", "core/run", "core/unit", "core/weigh"},
 	"studio/calls": {
 		"formats",
 		"core/advice",

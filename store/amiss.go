@@ -12,7 +12,11 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/schema"
 
+	"fairtangle/core/fibre"
+	"fairtangle/core/layup"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
 )
 
 // What is read is never refused: a value that can not be, from a damaged disk or a file changed by
@@ -152,18 +156,16 @@ func within[N ~int | ~int64 | ~float64](b *Base, what string, v *N, low, high N)
 	b.amiss("Its %s was kept as %v, which can not be; it counts as %v.", what, was, *v)
 }
 
-// The bounds of what is kept, as the forms have them.
+// The bounds of what is kept are those of the forms.
 const (
-	mostPasses = 20
-	mostUnits  = 500
-	mostTold   = 100 // passes that can be told of a run
-	mostMg     = unit.Milligrams(unit.MaxGrams * 1000)
+	mostTold = 100 // passes that can be told of a run
+	mostMg   = unit.Milligrams(unit.MaxGrams * 1000)
 )
 
 // AfterFind brings what was read of a lot within bounds.
 func (l *Lot) AfterFind(tx *gorm.DB) error {
 	if l.StapleMM != nil {
-		within(&l.Base, "staple", l.StapleMM, 1, 2000)
+		within(&l.Base, "staple", l.StapleMM, fibre.Can.StapleMM.Least, fibre.Can.StapleMM.Most)
 	}
 	if l.CentsPer100g != nil {
 		within(&l.Base, "price", l.CentsPer100g, 0, 1e9)
@@ -187,42 +189,47 @@ func (l *Lot) AfterFind(tx *gorm.DB) error {
 
 // AfterFind brings what was read of a kind within bounds.
 func (k *Kind) AfterFind(tx *gorm.DB) error {
-	b := &k.Base
+	b, can := &k.Base, fibre.Can
 	for _, v := range []struct {
 		what      string
 		low, high *float64
-		least     float64
-		most      float64
+		can       unit.Limits
 	}{
-		{"diameter", &k.DiameterLow, &k.DiameterHigh, 1, 200}, {"staple", &k.StapleLow, &k.StapleHigh, 1, 2000}, {"loss", &k.LossPctLow, &k.LossPctHigh, 0, 90},
+		{"diameter", &k.DiameterLow, &k.DiameterHigh, can.DiameterUM}, {"staple", &k.StapleLow, &k.StapleHigh, can.StapleMM},
+		{"loss", &k.LossPctLow, &k.LossPctHigh, can.LossPct},
 	} {
-		within(b, v.what, v.low, v.least, v.most)
-		within(b, v.what, v.high, *v.low, v.most)
+		within(b, v.what, v.low, v.can.Least, v.can.Most)
+		within(b, v.what, v.high, *v.low, v.can.Most)
 	}
-	within(b, "density", &k.Density, 0.1, 20)
-	within(b, "decay of its losses", &k.LossDecay, 0, 1)
+	within(b, "density", &k.Density, can.Density.Least, can.Density.Most)
+	within(b, "decay of its losses", &k.LossDecay, can.Decay.Least, can.Decay.Most)
 	return k.told(tx, "kinds", k.Name)
 }
 
 // AfterFind brings what was read of a blend within bounds.
 func (b *Blend) AfterFind(tx *gorm.DB) error {
 	within(&b.Base, "weight in milligrams", &b.TotalMg, 1, mostMg)
-	within(&b.Base, "number of passes", &b.Passes, 0, mostPasses)
+	within(&b.Base, "number of passes", &b.Passes, 0, losses.MaxPasses)
 	return b.told(tx, "blends", b.Name)
 }
 
 // AfterFind brings what was read of equipment within bounds.
 func (e *Equipment) AfterFind(tx *gorm.DB) error {
+	can := layup.Can
+	points := can.TPI
+	if e.Type == string(layup.Hands) {
+		points.Least = 0 // hands have no pins
+	}
 	for _, v := range []struct {
-		what      string
-		v         *float64
-		low, high float64
+		what string
+		v    *float64
+		can  unit.Limits
 	}{
-		{"width", &e.WidthMM, 20, 2000}, {"length", &e.LengthMM, 20, 5000}, {"number of points", &e.TPI, 0, 1000}, {"length of teeth", &e.ToothMM, 0, 100},
-		{"filling of smooth fibre", &e.SmoothG, 0.1, 1e5}, {"filling of lofty fibre", &e.LoftyG, 0.1, 1e5}, {"time for a pass", &e.Minutes, 0, 1440},
-		{"feed", &e.FeedG, 0, 1000},
+		{"width", &e.WidthMM, can.WidthMM}, {"length", &e.LengthMM, can.LengthMM}, {"number of points", &e.TPI, points},
+		{"length of teeth", &e.ToothMM, can.ToothMM}, {"filling of smooth fibre", &e.SmoothG, can.SmoothG}, {"filling of lofty fibre", &e.LoftyG, can.LoftyG},
+		{"time for a pass", &e.Minutes, can.Minutes}, {"feed", &e.FeedG, can.FeedG},
 	} {
-		within(&e.Base, v.what, v.v, v.low, v.high)
+		within(&e.Base, v.what, v.v, v.can.Least, v.can.Most)
 	}
 	return e.told(tx, "equipment", e.Name)
 }
@@ -230,9 +237,9 @@ func (e *Equipment) AfterFind(tx *gorm.DB) error {
 // AfterFind brings what was read of a weigh-out within bounds.
 func (w *Weighout) AfterFind(tx *gorm.DB) error {
 	b := &w.Base
-	within(b, "number of units", &w.Units, 1, mostUnits)
+	within(b, "number of units", &w.Units, 1, weigh.MaxUnits)
 	within(b, "weight in milligrams", &w.FinishedMg, 0, mostMg)
-	within(b, "number of passes", &w.Passes, 0, mostPasses)
+	within(b, "number of passes", &w.Passes, 0, losses.MaxPasses)
 	within(b, "step in milligrams", &w.StepMg, 1, 1_000_000)
 	within(b, "weight added to in milligrams", &w.AddedToMg, 0, mostMg)
 	if len(w.Components) > 0 || len(w.Cells) > 0 {
@@ -241,15 +248,12 @@ func (w *Weighout) AfterFind(tx *gorm.DB) error {
 	return w.told(tx, "weighouts", w.Name)
 }
 
-// mostComponents is how many components a weigh-out has at most.
-const mostComponents = 200
-
 // fill makes the table of a weigh-out whole: each component in its place, and for each a cell in
 // each unit. What lies outside of it is left out.
 func (w *Weighout) fill() {
 	n := 0
 	for _, c := range w.Components {
-		n = max(n, min(c.Position, mostComponents-1)+1)
+		n = max(n, min(c.Position, weigh.MaxComponents-1)+1)
 	}
 	components := make([]WeighoutComponent, n)
 	for i := range components {
@@ -288,27 +292,27 @@ func (c *WeighoutComponent) AfterFind(*gorm.DB) error {
 	within(&b, "share", &c.Share, 0, 1)
 	within(&b, "loss", &c.LossPct, 0, 90)
 	within(&b, "decay", &c.Decay, 0, 1)
-	within(&b, "pass", &c.JoinsAtPass, 1, mostPasses)
+	within(&b, "pass", &c.JoinsAtPass, 1, losses.MaxPasses)
 	within(&b, "own", &c.OwnMg, 0, mostMg)
 	return nil
 }
 
 // AfterFind brings what was read of a lay-up within bounds.
 func (l *Layup) AfterFind(tx *gorm.DB) error {
-	within(&l.Base, "number of units", &l.Units, 1, mostUnits)
+	within(&l.Base, "number of units", &l.Units, 1, weigh.MaxUnits)
 	return l.told(tx, "layups", l.Name)
 }
 
 // AfterFind brings what was read of a run within bounds.
 func (r *Run) AfterFind(tx *gorm.DB) error {
-	within(&r.Base, "number of units", &r.Units, 1, mostUnits)
-	within(&r.Base, "number of passes", &r.Passes, 0, mostPasses)
+	within(&r.Base, "number of units", &r.Units, 1, weigh.MaxUnits)
+	within(&r.Base, "number of passes", &r.Passes, 0, losses.MaxPasses)
 	within(&r.Base, "fibre in the cloth", &r.ClothMg, 0, mostMg)
-	within(&r.Base, "number of units that came off", &r.CameOff, 0, mostUnits)
-	within(&r.Base, "number of units begun to come off", &r.SomeOff, 0, mostUnits)
+	within(&r.Base, "number of units that came off", &r.CameOff, 0, weigh.MaxUnits)
+	within(&r.Base, "number of units begun to come off", &r.SomeOff, 0, weigh.MaxUnits)
 	known, most := len(r.Entries), r.Units
 	if r.Sort == FleeceRun { // its parts are found on the way
-		most = mostUnits
+		most = weigh.MaxUnits
 	}
 	r.Entries = slices.DeleteFunc(r.Entries, func(e RunEntry) bool {
 		return e.Unit < -1 || e.Unit >= most || e.Pass < 0 || e.Pass > mostTold || e.Mg < 0 || e.Mg > mostMg || math.IsNaN(e.Number) || math.IsInf(e.Number, 0)

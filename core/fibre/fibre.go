@@ -200,23 +200,23 @@ func (k Kind) Check() error {
 	oneOf("crimp", k.Crimp, Crimps)
 	oneOf("cohesion", k.Cohesion, Cohesion)
 	oneOf("lustre", k.Lustre, Lustres)
-	within := func(field, what, verb string, r Range, lo, hi float64, as func(float64) any) {
+	within := func(field, what, verb string, r Range, can unit.Limits, as func(float64) any) {
 		switch {
-		case !(r.Low >= lo && r.Low <= hi):
-			l.Add(field+"_low", what+" lies between "+verb+" and "+verb+".", as(lo), as(hi))
-		case !(r.High >= r.Low && r.High <= hi):
-			l.Add(field+"_high", "The high value is at least the low one and at most "+verb+".", as(hi))
+		case !can.Holds(r.Low):
+			l.Add(field+"_low", what+" lies between "+verb+" and "+verb+".", as(can.Least), as(can.Most))
+		case !(r.High >= r.Low && can.Holds(r.High)):
+			l.Add(field+"_high", "The high value is at least the low one and at most "+verb+".", as(can.Most))
 		}
 	}
 	figure := func(v float64) any { return v }
-	within("diameter_um", "The diameter in µm", "%g", k.DiameterUM, 1, 1000, figure)
-	within("staple_mm", "The staple", "%s", k.StapleMM, 1, 600, func(mm float64) any { return unit.Millimetres(mm) })
-	within("carding_loss_pct", "The loss in percent", "%g", k.LossPct, 0, 50, figure)
-	if !(k.Decay >= 0 && k.Decay <= 1) {
+	within("diameter_um", "The diameter in µm", "%g", k.DiameterUM, Can.DiameterUM, figure)
+	within("staple_mm", "The staple", "%s", k.StapleMM, Can.StapleMM, func(mm float64) any { return unit.Millimetres(mm) })
+	within("carding_loss_pct", "The loss in percent", "%g", k.LossPct, Can.LossPct, figure)
+	if !Can.Decay.Holds(k.Decay) {
 		l.Add("loss_decay", "A later pass loses between 0 and 1 of what the one before did.")
 	}
-	if !(k.Density >= 0.5 && k.Density <= 10) {
-		l.Add("density_g_cm3", "The density in g/cm³ lies between 0.5 and 10; wool has 1.31.")
+	if !Can.Density.Holds(k.Density) {
+		l.Add("density_g_cm3", "The density in g/cm³ lies between %g and %g; wool has 1.31.", Can.Density.Least, Can.Density.Most)
 	}
 	return l.Err()
 }

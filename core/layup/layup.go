@@ -223,8 +223,8 @@ func (p Plan) Check(b Bed, fibres []Fibre, strict bool) error {
 	if !(p.Draft >= 1 && p.Draft <= 4) {
 		l.Add("draft", "The draft lies from 1 to 4; 1.5 to 2 is usual.")
 	}
-	if p.Passes < 0 || p.Passes > 20 {
-		l.Add("passes", "The number of passes is a whole number from 0 to 20.")
+	if p.Passes < 0 || p.Passes > losses.MaxPasses {
+		l.Add("passes", "The number of passes is a whole number from 0 to %d.", losses.MaxPasses)
 	}
 	if p.Refeed != "" && p.Refeed != Spread && p.Refeed != OwnPlace {
 		l.Add("refeed", "Strips are fed again as spread or own-place.")
@@ -233,8 +233,8 @@ func (p Plan) Check(b Bed, fibres []Fibre, strict bool) error {
 		l.Add("strips", "A batt is divided into 1 to %d strips; 0 leaves it to the plan.", MaxStrips)
 	}
 	for i, n := range p.Joins {
-		if i >= len(fibres) || n < 0 || n > 20 {
-			l.Add("joins_at_pass", "For each component the pass at which it joins, 1 to 20.")
+		if i >= len(fibres) || n < 0 || n > losses.MaxPasses {
+			l.Add("joins_at_pass", "For each component the pass at which it joins, 1 to %d.", losses.MaxPasses)
 			break
 		}
 	}

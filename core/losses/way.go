@@ -1,5 +1,8 @@
 package losses
 
+// MaxPasses is how many passes are planned or told of at most.
+const MaxPasses = 20
+
 // Way is the road of a fibre through the carder: what it loses, the pass at which it joins (counted
 // from 1; 0 is 1) and how many passes there are. What would join after the last pass joins at it.
 // Where there are no passes, it is laid as it is and loses nothing.

@@ -195,8 +195,8 @@ func (q Request) checkCarding(l *fault.List) {
 	if len(q.Components) > 0 && len(*l) == 0 && math.Abs(sum-1) > 1e-3 {
 		l.Add("components", "The shares add up to %.4g, not to 1.", sum)
 	}
-	if q.Passes < 0 || q.Passes > 20 {
-		l.Add("passes", "The number of passes is a whole number from 0 to %d.", 20)
+	if q.Passes < 0 || q.Passes > losses.MaxPasses {
+		l.Add("passes", "The number of passes is a whole number from 0 to %d.", losses.MaxPasses)
 	}
 	if !(q.SampleG >= 0 && q.SampleG <= float64(unit.MaxGrams)) {
 		l.Add("sample_g", "A sample weighs from %s to %s.", unit.Grams(0), unit.MaxGrams)

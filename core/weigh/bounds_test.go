@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 )
 
@@ -35,7 +36,7 @@ func TestBoundsOfAnOrder(t *testing.T) {
 		{"units", false, order(func(o *Order) { o.Units = MaxUnits })}, {"units", true, order(func(o *Order) { o.Units = MaxUnits + 1 })},
 		{"units", true, order(func(o *Order) { o.Units = 0 })},
 		{"finished_g", true, order(func(o *Order) { o.Finished = 0 })}, {"finished_g", true, order(func(o *Order) { o.Finished = unit.MaxGrams + 1 })},
-		{"passes", false, order(func(o *Order) { o.Passes = MaxPasses })}, {"passes", true, order(func(o *Order) { o.Passes = MaxPasses + 1 })},
+		{"passes", false, order(func(o *Order) { o.Passes = losses.MaxPasses })}, {"passes", true, order(func(o *Order) { o.Passes = losses.MaxPasses + 1 })},
 		{"passes", true, order(func(o *Order) { o.Passes = -1 })},
 		{"step_g", true, order(func(o *Order) { o.Step = 0 })}, {"step_g", true, order(func(o *Order) { o.Step = 1001 })},
 	} {

@@ -12,7 +12,6 @@ import (
 // Limits of a plan; they keep every count of steps exact.
 const (
 	MaxUnits      = 500
-	MaxPasses     = 20
 	MaxComponents = 200
 	maxSteps      = 1e9
 )
@@ -83,8 +82,8 @@ func (o Order) check() error {
 	if !(o.Finished > 0 && o.Finished <= unit.MaxGrams) {
 		l.Add("finished_g", "The finished weight is above %s and at most %s.", unit.Grams(0), unit.MaxGrams)
 	}
-	if o.Passes < 0 || o.Passes > MaxPasses {
-		l.Add("passes", "The number of passes is a whole number from 0 to %d.", MaxPasses)
+	if o.Passes < 0 || o.Passes > losses.MaxPasses {
+		l.Add("passes", "The number of passes is a whole number from 0 to %d.", losses.MaxPasses)
 	}
 	if !(o.Step > 0 && o.Step <= 1000) {
 		l.Add("step_g", "The scale's step is above %s and at most %s.", unit.Grams(0), unit.Grams(1000))

@@ -9,6 +9,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
+	"fairtangle/core/losses"
 	"fairtangle/studio/workshop"
 	"fairtangle/studio/yarns"
 )
@@ -206,8 +207,8 @@ func (q *AdviceRequest) plan() (p advice.Plan, err error) {
 	one("goal", q.Goal, append([]string{""}, yarns.NeedLooks...))
 	one("product", q.Product, adviceProducts)
 	one("next", q.Next, adviceNext)
-	if q.Passes < 0 || q.Passes > 20 {
-		l.Add("passes", "There are 0 to 20 passes.")
+	if q.Passes < 0 || q.Passes > losses.MaxPasses {
+		l.Add("passes", "There are 0 to %d passes.", losses.MaxPasses)
 	}
 	for field, v := range map[string]float64{"total_g": q.TotalG, "step_g": q.StepG} {
 		if !(v >= 0 && v <= 1e6) {

@@ -8,6 +8,7 @@ import (
 	"fairtangle/core/advice"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 	"fairtangle/studio/laying"
@@ -49,22 +50,26 @@ func (in BedInput) bed() (layup.Bed, error) {
 	if !slices.Contains(workshop.EquipmentTypes, e.Type) {
 		l.Add("equipment.type", "Choose a preset, or the type drum, board, hand_cards or hands.")
 	}
+	can := layup.Can
+	points := can.TPI
+	if e.Type == string(layup.Hands) {
+		points.Least = 0 // that has no pins
+	}
 	for _, v := range []struct {
-		field  string
-		given  *float64
-		to     *float64
-		lo, hi float64
+		field string
+		given *float64
+		to    *float64
+		can   unit.Limits
 	}{
-		{"width_mm", in.WidthMM, &e.WidthMM, 10, 2000}, {"length_mm", in.LengthMM, &e.LengthMM, 10, 5000}, {"tooth_mm", in.ToothMM, &e.ToothMM, 1, 60},
-		{"smooth_g", in.SmoothG, &e.SmoothG, 0.5, 5000}, {"lofty_g", in.LoftyG, &e.LoftyG, 0.5, 5000}, {"feed_g", in.FeedG, &e.FeedG, 0, 100}, {"minutes",
-			in.Minutes, &e.Minutes, 0, 600},
-		{"tpi", in.TPI, &e.TPI, 0, 1000},
+		{"width_mm", in.WidthMM, &e.WidthMM, can.WidthMM}, {"length_mm", in.LengthMM, &e.LengthMM, can.LengthMM}, {"tooth_mm", in.ToothMM, &e.ToothMM, can.ToothMM},
+		{"smooth_g", in.SmoothG, &e.SmoothG, can.SmoothG}, {"lofty_g", in.LoftyG, &e.LoftyG, can.LoftyG}, {"feed_g", in.FeedG, &e.FeedG, can.FeedG},
+		{"minutes", in.Minutes, &e.Minutes, can.Minutes}, {"tpi", in.TPI, &e.TPI, points},
 	} {
 		if v.given != nil {
 			*v.to = *v.given
 		}
-		if !(*v.to >= v.lo && *v.to <= v.hi) {
-			l.Add("equipment."+v.field, "It lies between %g and %g.", v.lo, v.hi)
+		if !v.can.Holds(*v.to) {
+			l.Add("equipment."+v.field, "It lies between %g and %g.", v.can.Least, v.can.Most)
 		}
 	}
 	return e.Bed(), l.Err()
@@ -169,7 +174,7 @@ func CheckLayup(q LayupCheckRequest) (LayupAnswer, error) {
 	if err != nil {
 		return LayupAnswer{}, err
 	}
-	if q.Passes < 0 || q.Passes > 20 {
+	if q.Passes < 0 || q.Passes > losses.MaxPasses {
 		return LayupAnswer{}, fault.New("passes", "The number of passes is a whole number from 0 to 20.")
 	}
 	p := q.Plan()
@@ -212,7 +217,7 @@ func BuildLayup(q LayupBuildRequest) (LayupBuildAnswer, error) {
 	if err != nil {
 		return LayupBuildAnswer{}, err
 	}
-	if q.Passes < 0 || q.Passes > 20 {
+	if q.Passes < 0 || q.Passes > losses.MaxPasses {
 		return LayupBuildAnswer{}, fault.New("passes", "The number of passes is a whole number from 0 to 20.")
 	}
 	if q.Smooth {

@@ -10,6 +10,7 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
+	"fairtangle/core/losses"
 	"fairtangle/core/run"
 	"fairtangle/core/unit"
 	"fairtangle/store"
@@ -32,7 +33,6 @@ type EntryInput struct {
 
 // Limits of what is told of a run.
 const (
-	mostPasses    = 20
 	mostMinutes   = 600
 	mostClearance = 10
 	mostPace      = 500
@@ -101,8 +101,8 @@ func (s *Room) entryOf(ctx context.Context, v Run, in EntryInput) (store.RunEntr
 	what := run.What(in.What)
 	if ofUnit(what, in.Pass) {
 		t.e.Pass = 0
-	} else if in.Pass < 1 || in.Pass > mostPasses {
-		t.l.Add("pass", "A pass is from 1 to %d.", mostPasses)
+	} else if in.Pass < 1 || in.Pass > losses.MaxPasses {
+		t.l.Add("pass", "A pass is from 1 to %d.", losses.MaxPasses)
 	}
 	if what.Weights() {
 		if in.Grams == nil {

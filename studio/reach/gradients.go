@@ -10,8 +10,8 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
 	"fairtangle/core/gradient"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
-	"fairtangle/core/weigh"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/shelf"
@@ -92,8 +92,8 @@ func (in *GradientInput) check(kinds workshop.Kinds) error {
 	}
 	in.Stops = slices.Clone(in.Stops)
 	keyStops(in.Stops)
-	if p := in.PassesPlanned(); p < 0 || p > weigh.MaxPasses {
-		l.Add("passes", "The number of passes is a whole number from 0 to %d.", weigh.MaxPasses)
+	if p := in.PassesPlanned(); p < 0 || p > losses.MaxPasses {
+		l.Add("passes", "The number of passes is a whole number from 0 to %d.", losses.MaxPasses)
 	}
 	for i := range in.Stops {
 		v, at := &in.Stops[i], fmt.Sprintf("stops[%d].", i)

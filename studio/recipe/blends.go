@@ -176,8 +176,8 @@ func (in *BlendInput) check(kinds workshop.Kinds) error {
 	if !(in.TotalG > 0 && in.TotalG <= float64(unit.MaxGrams)) {
 		l.Add("total_g", "The finished weight is above 0 and at most %s.", unit.MaxGrams)
 	}
-	if in.Passes < 0 || in.Passes > weigh.MaxPasses {
-		l.Add("passes", "The number of passes is a whole number from 0 to %d.", weigh.MaxPasses)
+	if in.Passes < 0 || in.Passes > losses.MaxPasses {
+		l.Add("passes", "The number of passes is a whole number from 0 to %d.", losses.MaxPasses)
 	}
 	if in.Target != "" {
 		in.Target = strings.ToLower(in.Target)

@@ -91,8 +91,8 @@ func (in *LotInput) check(kinds workshop.Kinds) error {
 	if _, ok := fibre.FindPreparation(in.Preparation); !ok {
 		l.Add("preparation", "Choose a preparation from the list.")
 	}
-	if in.StapleMM != nil && !(*in.StapleMM >= 1 && *in.StapleMM <= 600) {
-		l.Add("staple_mm", "The staple lies between %s and %s. Leave it empty to use the kind's.", unit.Millimetres(1), unit.Millimetres(600))
+	if can := fibre.Can.StapleMM; in.StapleMM != nil && !can.Holds(*in.StapleMM) {
+		l.Add("staple_mm", "The staple lies between %s and %s. Leave it empty to use the kind's.", unit.Millimetres(can.Least), unit.Millimetres(can.Most))
 	}
 	if in.CostPer100g != nil && !(*in.CostPer100g >= 0 && *in.CostPer100g <= 1e6) {
 		l.Add("cost_per_100g", "The cost is 0 or more and at most 1,000,000.")

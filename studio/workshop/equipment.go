@@ -145,26 +145,26 @@ func (s *Room) SaveEquipment(ctx context.Context, e Equipment) (Equipment, error
 	if !slices.Contains(Drives, e.Drive) {
 		l.Add("drive", "Choose hand or electric.")
 	}
-	within := func(field string, v, lo, hi float64, what string, of func(float64) any) {
-		if !(v >= lo && v <= hi) {
-			l.Add(field, "%s lies between %v and %v.", what, of(lo), of(hi))
+	within := func(field string, v float64, can unit.Limits, what string, of func(float64) any) {
+		if !can.Holds(v) {
+			l.Add(field, "%s lies between %v and %v.", what, of(can.Least), of(can.Most))
 		}
 	}
 	plain := func(v float64) any { return v }
 	mm := func(v float64) any { return unit.Millimetres(v) }
 	grams := func(v float64) any { return unit.Grams(v) }
-	within("width_mm", e.WidthMM, 10, 2000, "The width", mm)
-	within("length_mm", e.LengthMM, 10, 5000, "The length", mm)
+	within("width_mm", e.WidthMM, layup.Can.WidthMM, "The width", mm)
+	within("length_mm", e.LengthMM, layup.Can.LengthMM, "The length", mm)
 	if e.Bed().Pins() {
-		within("tpi", e.TPI, 5, 500, "Points per square inch", plain)
+		within("tpi", e.TPI, layup.Can.TPI, "Points per square inch", plain)
 	} else {
 		e.TPI, e.FeedG = 0, 0 // hands have neither pins nor a tray
 	}
-	within("tooth_mm", e.ToothMM, 1, 60, "The tooth height", mm)
-	within("smooth_g", e.SmoothG, 0.5, 5000, "The load of smooth fibre", grams)
-	within("lofty_g", e.LoftyG, 0.5, 5000, "The load of lofty fibre", grams)
-	within("minutes", e.Minutes, 0, 600, "Minutes for one filling", plain)
-	within("feed_g", e.FeedG, 0, 100, "What is fed in a turn", grams)
+	within("tooth_mm", e.ToothMM, layup.Can.ToothMM, "The tooth height", mm)
+	within("smooth_g", e.SmoothG, layup.Can.SmoothG, "The load of smooth fibre", grams)
+	within("lofty_g", e.LoftyG, layup.Can.LoftyG, "The load of lofty fibre", grams)
+	within("minutes", e.Minutes, layup.Can.Minutes, "Minutes for one filling", plain)
+	within("feed_g", e.FeedG, layup.Can.FeedG, "What is fed in a turn", grams)
 	if err := l.Err(); err != nil {
 		return e, err
 	}
