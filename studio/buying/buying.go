@@ -322,10 +322,9 @@ func (s *Room) buyList(ctx context.Context, r store.BuyList) (BuyList, error) {
 		items, of, packed = append(items, it), append(of, len(out.Items)-1), append(packed, by)
 	}
 	rests := fmt.Sprintf("%x", sha256.Sum256(fmt.Append(nil, shops, items)))
-	p, known := s.splits.Get(rests)
-	if !known {
-		p = buy.Split(shops, items)
-		s.splits.Add(rests, p)
+	p, err := s.splits.Of(ctx, rests, func(context.Context) (buy.Plan, error) { return buy.Split(shops, items), nil })
+	if err != nil {
+		return out, err
 	}
 	out.Exact, out.Total = p.Exact, workshop.Money(p.Total)
 	for i, c := range p.Choices {

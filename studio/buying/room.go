@@ -3,8 +3,6 @@
 package buying
 
 import (
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"fairtangle/core/buy"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/recipe"
@@ -21,10 +19,10 @@ type Room struct {
 	recipe   *recipe.Room
 	yarns    *yarns.Room
 
-	splits *lru.Cache[string, buy.Plan]
+	splits *floor.Memo[buy.Plan]
 }
 
 // New is the room over those that it asks.
 func New(f *floor.Floor, workshop *workshop.Room, shelf *shelf.Room, recipe *recipe.Room, yarns *yarns.Room) *Room {
-	return &Room{Floor: f, workshop: workshop, shelf: shelf, recipe: recipe, yarns: yarns, splits: floor.Cache[buy.Plan]()}
+	return &Room{Floor: f, workshop: workshop, shelf: shelf, recipe: recipe, yarns: yarns, splits: floor.NewMemo[buy.Plan]()}
 }

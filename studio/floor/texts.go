@@ -45,13 +45,6 @@ const (
 	MaxNote = 4000
 )
 
-// Cache is a place for what was worked out last, by what it rests on: moving a loupe, or going back
-// to another division, cards nothing again.
-func Cache[V any]() *lru.Cache[string, V] {
-	c, _ := lru.New[string, V](16) // fails for sizes below 1 only
-	return c
-}
-
 // CheckText trims a text and finds it too long, or empty where it must not be.
 func CheckText(l *fault.List, field, what string, s *string, most int, needed bool) {
 	*s = strings.TrimSpace(strings.ToValidUTF8(*s, ""))

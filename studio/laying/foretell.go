@@ -263,20 +263,16 @@ func (f *Foretelling) Grid(coarse bool) carding.Grid {
 }
 
 // Stages foretells every pass that is shown; coarse answers sooner.
-func (s *Room) Stages(ctx context.Context, f *Foretelling, coarse bool) (out []carding.Stage, err error) {
+func (s *Room) Stages(ctx context.Context, f *Foretelling, coarse bool) ([]carding.Stage, error) {
 	key := fmt.Sprintf("%s %t", f.Digest, coarse)
-	if known, ok := s.stages.Get(key); ok {
-		return known, nil
-	}
-	e := carding.Eye{Palette: f.Palette}
-	err = carding.Run(ctx, f.Plan, f.Params, f.Grid(coarse), CarderSeed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
-		out = append(out, e.Measure(b, stage))
-		return nil
+	return s.stages.Of(ctx, key, func(ctx context.Context) (out []carding.Stage, err error) {
+		e := carding.Eye{Palette: f.Palette}
+		err = carding.Run(ctx, f.Plan, f.Params, f.Grid(coarse), CarderSeed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
+			out = append(out, e.Measure(b, stage))
+			return nil
+		})
+		return out, err
 	})
-	if err == nil {
-		s.stages.Add(key, out)
-	}
-	return out, err
 }
 
 // carders is how many carders a forecast of passes is worked out for.
@@ -316,25 +312,20 @@ func (s *Room) Picture(ctx context.Context, f *Foretelling, v Sight) (*appearanc
 	}
 	pic := appearance.NewPicture(v.Width, v.Height)
 	key := fmt.Sprintf("%s %d %s %t", f.Digest, v.Stage, v.Side, v.Coarse)
-	sheet, known := s.sheets.Get(key)
-	if !known {
-		p := f.Plan
-		p.Passes = p.Passes[:v.Stage-1]
-		err := carding.Run(ctx, p, f.Params, f.Grid(v.Coarse), CarderSeed, func(stage int, b *carding.Batt, put []carding.Placed) error {
-			switch {
-			case stage < v.Stage:
-			case v.Side == "section":
-				appearance.DrawSection(pic, appearance.NewSection(b, &f.Palette, CarderSeed))
-			default:
-				long, high := fibre.Wave(f.crimp)
-				sheet = appearance.NewSheet(b, &f.Palette, carding.Side(v.Side), uint64(v.Stage), long, high, ThingsOf(put, f.sorts)...)
-			}
-			return nil
+	if v.Side == "section" {
+		return pic, s.after(ctx, f, v, func(b *carding.Batt, _ []carding.Placed) {
+			appearance.DrawSection(pic, appearance.NewSection(b, &f.Palette, CarderSeed))
 		})
-		if err != nil || sheet == nil {
-			return pic, err
-		}
-		s.sheets.Add(key, sheet)
+	}
+	sheet, err := s.sheets.Of(ctx, key, func(ctx context.Context) (sheet *appearance.Sheet, err error) {
+		err = s.after(ctx, f, v, func(b *carding.Batt, put []carding.Placed) {
+			long, high := fibre.Wave(f.crimp)
+			sheet = appearance.NewSheet(b, &f.Palette, carding.Side(v.Side), uint64(v.Stage), long, high, ThingsOf(put, f.sorts)...)
+		})
+		return sheet, err
+	})
+	if err != nil {
+		return pic, err
 	}
 	if v.Of > 0 {
 		return pic, s.drawPart(ctx, f, v, pic, sheet)
@@ -345,6 +336,18 @@ func (s *Room) Picture(ctx context.Context, f *Foretelling, v Sight) (*appearanc
 	}
 	appearance.Draw(pic, sheet, w)
 	return pic, ctx.Err()
+}
+
+// after cards a batt up to the stage of a sight, and shows it.
+func (s *Room) after(ctx context.Context, f *Foretelling, v Sight, show func(*carding.Batt, []carding.Placed)) error {
+	p := f.Plan
+	p.Passes = p.Passes[:v.Stage-1]
+	return carding.Run(ctx, p, f.Params, f.Grid(v.Coarse), CarderSeed, func(stage int, b *carding.Batt, put []carding.Placed) error {
+		if stage == v.Stage {
+			show(b, put)
+		}
+		return nil
+	})
 }
 
 // Stage is a stage of carding that is asked for; 0 is the one that is planned.

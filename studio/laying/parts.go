@@ -58,21 +58,14 @@ func (s *Room) Parts(ctx context.Context, f *Foretelling, stage, n int, byWeight
 }
 
 // rolags are those of a board.
-func (s *Room) rolags(ctx context.Context, f *Foretelling, n int) (out []carding.Part, err error) {
+func (s *Room) rolags(ctx context.Context, f *Foretelling, n int) ([]carding.Part, error) {
 	key := fmt.Sprintf("%s %d", f.Digest, n)
-	if known, ok := s.rolled.Get(key); ok {
-		return known, nil
-	}
-	p := f.Plan
-	p.Passes = nil
-	err = carding.Run(ctx, p, f.Params, f.Grid(true), CarderSeed, func(_ int, b *carding.Batt, _ []carding.Placed) error {
-		out = b.RolagParts(n, len(f.Plan.Components))
-		return nil
+	return s.rolled.Of(ctx, key, func(ctx context.Context) (out []carding.Part, err error) {
+		err = s.after(ctx, f, Sight{Stage: 1, Coarse: true}, func(b *carding.Batt, _ []carding.Placed) {
+			out = b.RolagParts(n, len(f.Plan.Components))
+		})
+		return out, err
 	})
-	if err == nil {
-		s.rolled.Add(key, out)
-	}
-	return out, err
 }
 
 // drawPart draws one part of a sheet.

@@ -3,8 +3,6 @@
 package laying
 
 import (
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"fairtangle/core/appearance"
 	"fairtangle/core/carding"
 	"fairtangle/studio/floor"
@@ -20,9 +18,9 @@ type Room struct {
 	shelf    *shelf.Room
 	recipe   *recipe.Room
 
-	sheets *lru.Cache[string, *appearance.Sheet]
-	stages *lru.Cache[string, []carding.Stage]
-	rolled *lru.Cache[string, []carding.Part]
+	sheets *floor.Memo[*appearance.Sheet]
+	stages *floor.Memo[[]carding.Stage]
+	rolled *floor.Memo[[]carding.Part]
 
 	LayupMender LayupMender
 }
@@ -34,8 +32,8 @@ func New(f *floor.Floor, workshop *workshop.Room, shelf *shelf.Room, recipe *rec
 		workshop: workshop,
 		shelf:    shelf,
 		recipe:   recipe,
-		sheets:   floor.Cache[*appearance.Sheet](),
-		stages:   floor.Cache[[]carding.Stage](),
-		rolled:   floor.Cache[[]carding.Part](),
+		sheets:   floor.NewMemo[*appearance.Sheet](),
+		stages:   floor.NewMemo[[]carding.Stage](),
+		rolled:   floor.NewMemo[[]carding.Part](),
 	}
 }

@@ -3,8 +3,6 @@
 package yarns
 
 import (
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"fairtangle/core/carding"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/laying"
@@ -21,9 +19,9 @@ type Room struct {
 	recipe   *recipe.Room
 	laying   *laying.Room
 
-	fields *lru.Cache[string, carding.Field]
-	yarns  *lru.Cache[string, *SpunYarn]
-	looks  *lru.Cache[string, Yarn]
+	fields *floor.Memo[carding.Field]
+	yarns  *floor.Memo[*SpunYarn]
+	looks  *floor.Memo[Yarn]
 }
 
 // New is the room over those that it asks.
@@ -34,8 +32,8 @@ func New(f *floor.Floor, workshop *workshop.Room, shelf *shelf.Room, recipe *rec
 		shelf:    shelf,
 		recipe:   recipe,
 		laying:   laying,
-		fields:   floor.Cache[carding.Field](),
-		yarns:    floor.Cache[*SpunYarn](),
-		looks:    floor.Cache[Yarn](),
+		fields:   floor.NewMemo[carding.Field](),
+		yarns:    floor.NewMemo[*SpunYarn](),
+		looks:    floor.NewMemo[Yarn](),
 	}
 }

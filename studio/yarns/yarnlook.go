@@ -136,7 +136,7 @@ func (s *Room) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn, 
 		return out, err
 	}
 	out.answer()
-	s.looks.Add(yarnKey(layupID, out.Digest, in), out)
+	s.looks.Keep(yarnKey(layupID, out.Digest, in), out)
 	return out, nil
 }
 
@@ -163,51 +163,43 @@ func (s *Room) spun(ctx context.Context, f *laying.Foretelling, stage int, sp Sp
 		return nil, "", err
 	}
 	digest = fmt.Sprintf("%x", sha256.Sum256(how))[:16]
-	if known, ok := s.yarns.Get(digest); ok {
-		return known, digest, nil
-	}
-	first, err := s.field(ctx, f, stage, laying.CarderSeed)
-	if err != nil {
-		return nil, "", err
-	}
-	var second *carding.Field
-	if pair {
-		other, err := s.field(ctx, f, stage, laying.CarderSeed+1)
+	y, err = s.yarns.Of(ctx, digest, func(ctx context.Context) (*SpunYarn, error) {
+		first, err := s.field(ctx, f, stage, laying.CarderSeed)
 		if err != nil {
-			return nil, "", err
+			return nil, err
 		}
-		second = &other
-	}
-	if y, err = Spin(first, second, &f.Palette, sp); err == nil {
-		s.yarns.Add(digest, y)
-	}
+		if !pair {
+			return Spin(first, nil, &f.Palette, sp)
+		}
+		second, err := s.field(ctx, f, stage, laying.CarderSeed+1)
+		if err != nil {
+			return nil, err
+		}
+		return Spin(first, &second, &f.Palette, sp)
+	})
 	return y, digest, err
 }
 
 // field is the batt after a stage, as a spinner takes hold of it.
-func (s *Room) field(ctx context.Context, f *laying.Foretelling, stage int, seed uint64) (out carding.Field, err error) {
+func (s *Room) field(ctx context.Context, f *laying.Foretelling, stage int, seed uint64) (carding.Field, error) {
 	key := fmt.Sprintf("%s %d %d", f.Digest, stage, seed)
-	if known, ok := s.fields.Get(key); ok {
-		return known, nil
-	}
-	p := f.Plan
-	p.Passes = p.Passes[:stage-1]
-	err = carding.Run(ctx, p, f.Params, f.Grid(false), seed, func(n int, b *carding.Batt, _ []carding.Placed) error {
-		if n == stage {
-			out = b.Field(len(f.Plan.Components))
-		}
-		return nil
+	return s.fields.Of(ctx, key, func(ctx context.Context) (out carding.Field, err error) {
+		p := f.Plan
+		p.Passes = p.Passes[:stage-1]
+		err = carding.Run(ctx, p, f.Params, f.Grid(false), seed, func(n int, b *carding.Batt, _ []carding.Placed) error {
+			if n == stage {
+				out = b.Field(len(f.Plan.Components))
+			}
+			return nil
+		})
+		return out, err
 	})
-	if err == nil {
-		s.fields.Add(key, out)
-	}
-	return out, err
 }
 
 // YarnAs is the yarn of a lay-up spun as another plan says; one that was shown is named by what it
 // rests on, and found again.
 func (s *Room) YarnAs(ctx context.Context, layupID int64, p YarnPlan, digest string) (Yarn, error) {
-	if y, ok := s.looks.Get(yarnKey(layupID, digest, p)); ok {
+	if y, ok := s.looks.Known(yarnKey(layupID, digest, p)); ok {
 		return y, nil
 	}
 	return s.yarnLook(ctx, layupID, p)

@@ -5,15 +5,16 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"golang.org/x/sync/semaphore"
 
 	"fairtangle/studio/floor"
 )
 
 // Turns lets so many long computations run at once; the others wait.
-type Turns struct{ free chan struct{} }
+type Turns struct{ free *semaphore.Weighted }
 
 // NewTurns makes turns for n computations at once.
-func NewTurns(n int) *Turns { return &Turns{make(chan struct{}, n)} }
+func NewTurns(n int) *Turns { return &Turns{semaphore.NewWeighted(int64(n))} }
 
 // How long one waits for a turn before it is told: a program and a form as long as
 // they can, a script not long, since it shows that it waits and asks again.
@@ -25,24 +26,20 @@ const (
 // Take waits for a turn and returns what gives it back, or studio.ErrBusy when none
 // came in time, or the error of ctx.
 func (t *Turns) Take(ctx context.Context, patience time.Duration) (done func(), err error) {
-	select {
-	case t.free <- struct{}{}:
-		return t.back, nil
-	default:
+	back := func() { t.free.Release(1) }
+	if t.free.TryAcquire(1) {
+		return back, nil
 	}
-	wait := time.NewTimer(patience)
-	defer wait.Stop()
-	select {
-	case t.free <- struct{}{}:
-		return t.back, nil
-	case <-wait.C:
-		return nil, floor.ErrBusy
-	case <-ctx.Done():
+	waiting, cancel := context.WithTimeout(ctx, patience)
+	defer cancel()
+	switch err := t.free.Acquire(waiting, 1); {
+	case err == nil:
+		return back, nil
+	case ctx.Err() != nil:
 		return nil, ctx.Err()
 	}
+	return nil, floor.ErrBusy
 }
-
-func (t *Turns) back() { <-t.free }
 
 // Long makes of a handler one that waits for its turn.
 func (t *Turns) Long(patience time.Duration, h Handler) Handler {
