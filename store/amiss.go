@@ -122,20 +122,13 @@ func Aside(ctx context.Context, a Amiss) {
 	}
 }
 
-// parents are the columns by which rows belong to others.
-var parents = map[string]struct{ table, column string }{
-	"blends": {"makings", "making_id"}, "layups": {"blends", "blend_id"}, "weighouts": {"blends", "blend_id"}, "runs": {"makings", "making_id"},
-	"needs": {"makings", "making_id"}, "gradients": {"makings", "making_id"}, "yarns": {"layups", "layup_id"}, "skeins": {"makings", "making_id"},
-	"yarn_samples": {"makings", "making_id"}, "offers": {"sources", "source_id"},
-}
-
 // Within is what a row belongs to; empty where it belongs to nothing.
 func (s *Store) Within(ctx context.Context, table string, id int64) (of string, ofID int64) {
-	p, ok := parents[table]
-	if !ok || s.reading(ctx).Table(table).Select(p.column).Where("id = ?", id).Scan(&ofID).Error != nil || ofID == 0 {
+	sort, _ := SortOf(table)
+	if sort.Of == "" || s.reading(ctx).Table(sort.Table).Select(sort.By).Where("id = ?", id).Scan(&ofID).Error != nil || ofID == 0 {
 		return "", 0
 	}
-	return p.table, ofID
+	return sort.Of, ofID
 }
 
 func (b *Base) amiss(format string, args ...any) {

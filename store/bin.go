@@ -8,13 +8,6 @@ import (
 	"gorm.io/gorm"
 )
 
-// binnable names the tables whose rows can go to the bin, in the order in
-// which the bin shows them.
-var binnable = []string{
-	"lots", "makings", "blends", "weighouts", "equipment", "kinds", "gradients", "scrap_sets", "photos", "samples", "layups", "scales", "containers", "runs",
-	"cleanings", "sources", "offers", "buy_lists", "yarn_samples", "skeins", "silences",
-}
-
 // BinItem is something in the bin.
 type BinItem struct {
 	Table string
@@ -26,9 +19,12 @@ type BinItem struct {
 // Bin lists what was put into the bin within the last 30 days, the latest
 // first.
 func (s *Store) Bin(ctx context.Context) (out []BinItem, err error) {
-	for _, table := range binnable {
+	for _, sort := range sorts {
+		if !sort.Binned {
+			continue
+		}
 		var items []BinItem
-		err := s.reading(ctx).Table(table).Select("? AS \"table\", id, name, deleted_at AS at", table).
+		err := s.reading(ctx).Table(sort.Table).Select("? AS \"table\", id, name, deleted_at AS at", sort.Table).
 			Where("deleted_at > ?", s.binLimit()).Order("deleted_at DESC").Limit(200).Scan(&items).Error
 		if err != nil {
 			return nil, err
@@ -49,18 +45,16 @@ func (s *Store) Restore(ctx context.Context, table string, id int64) error {
 }
 
 func (s *Store) mark(ctx context.Context, table string, id int64, where string, deleted any) error {
-	for _, t := range binnable {
-		if t != table {
-			continue
-		}
-		defer s.retold(ctx, true)
-		return s.tx(ctx, func(tx *gorm.DB) error {
-			r := tx.Exec(fmt.Sprintf("UPDATE %s SET deleted_at = ?, version = version + 1 WHERE id = ? AND %s", table, where), deleted, id)
-			if r.Error == nil && r.RowsAffected == 0 {
-				return ErrNotFound
-			}
-			return r.Error
-		})
+	sort, known := SortOf(table)
+	if !known || !sort.Binned {
+		return ErrNotFound
 	}
-	return ErrNotFound
+	defer s.retold(ctx, true)
+	return s.tx(ctx, func(tx *gorm.DB) error {
+		r := tx.Exec(fmt.Sprintf("UPDATE %s SET deleted_at = ?, version = version + 1 WHERE id = ? AND %s", sort.Table, where), deleted, id)
+		if r.Error == nil && r.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return r.Error
+	})
 }

@@ -1,9 +1,6 @@
 package frame
 
 import (
-	"fmt"
-	"strings"
-
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
@@ -46,44 +43,8 @@ func amissOf(c *gin.Context, u show.Units) (out []amiss) {
 	return out
 }
 
-// roads are the first words of the pages of rows whose table is called otherwise; those of "" have
-// no page of their own.
-var roads = map[string]string{
-	"buy_lists": "buy", "scrap_sets": "scraps", "yarn_samples": "yarnsamples", "yarns": "", "needs": "needs", "offers": "", "samples": "", "settings": "",
-}
-
-// homeOf is where a row is shown and changed.
+// homeOf is where a record is shown and changed.
 func homeOf(table string, id int64) string {
-	road, other := roads[table]
-	switch {
-	case !other:
-		road = table
-	case road == "":
-		return map[string]string{"offers": "/buy", "samples": "/calibration", "settings": "/workshop"}[table]
-	}
-	if road == "lots" {
-		return fmt.Sprintf("/lots/%d/edit", id)
-	}
-	return fmt.Sprintf("/%s/%d", road, id)
-}
-
-// wayFrom is the record that an address is about, so that a page that can not be shown leads to
-// it and to the bin.
-func wayFrom(path string) (table string, id int64) {
-	parts := strings.Split(strings.Trim(path, "/"), "/")
-	if len(parts) < 2 {
-		return "", 0
-	}
-	for t := range Homes {
-		road, other := roads[t]
-		if !other {
-			road = t
-		}
-		if road == parts[0] && road != "" {
-			if _, err := fmt.Sscan(parts[1], &id); err == nil && id > 0 {
-				return t, id
-			}
-		}
-	}
-	return "", 0
+	sort, _ := floor.SortOf(table)
+	return sort.Home(id)
 }

@@ -206,13 +206,6 @@ func OwnPath(back, other string) string {
 	return back
 }
 
-var BinWords = map[string]string{
-	"lots": "lot", "makings": "making", "blends": "blend", "weighouts": "weigh-out", "equipment": "equipment", "kinds": "kind of fibre",
-	"gradients": "gradient", "scrap_sets": "bag of scraps", "photos": "photo", "samples": "sample", "layups": "lay-up",
-	"scales": "scale", "containers": "container", "runs": "run", "cleanings": "cleaning", "sources": "source", "offers": "price", "buy_lists": "list to buy",
-	"yarn_samples": "sample of yarn", "skeins": "skein", "silences": "silence of a rule",
-}
-
 // StepOptions are the steps that scales in the maker's unit have, with the one that
 // is set where it is another.
 func StepOptions(u show.Units) (out []Option) {

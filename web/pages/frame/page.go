@@ -15,6 +15,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/studio"
+	"fairtangle/studio/floor"
 	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/show"
@@ -172,8 +173,9 @@ func (s *Frame) Render(c *gin.Context, status int, name string, p Page, body any
 	} else if err := s.Studio.Floor.There(); err != nil {
 		p.Trouble = err.Error()
 	}
-	if table, n, ok := strings.Cut(c.Query("binned"), "-"); ok && BinWords[table] != "" {
-		p.Binned = &binned{Table: table, ID: n, What: BinWords[table]}
+	table, n, _ := strings.Cut(c.Query("binned"), "-")
+	if sort, known := floor.SortOf(table); known {
+		p.Binned = &binned{Table: table, ID: n, What: sort.Word}
 	}
 	var buf bytes.Buffer
 	if err := s.templates[name].ExecuteTemplate(&buf, "layout.html", p); err != nil {

@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/unit"
+	"fairtangle/studio/floor"
 	"fairtangle/web/answer"
 )
 
@@ -34,10 +35,11 @@ func (s *Frame) Fail(c *gin.Context, err error) {
 	c.Abort()
 	b := errorBody{Problem: p}
 	if p.Status >= 400 && p.Status != http.StatusNotFound {
-		if table, id := wayFrom(c.Request.URL.Path); table != "" {
-			b.Table, b.ID, b.What = table, id, BinWords[table]
-			if of, ofID := s.Studio.Floor.Within(c.Request.Context(), table, id); of != "" {
-				b.Of, b.Href = BinWords[of], homeOf(of, ofID)
+		if sort, id := floor.SortAt(c.Request.URL.Path); sort.Binned {
+			b.Table, b.ID, b.What = sort.Table, id, sort.Word
+			if of, ofID := s.Studio.Floor.Within(c.Request.Context(), sort.Table, id); of != "" {
+				above, _ := floor.SortOf(of)
+				b.Of, b.Href = above.Word, above.Home(ofID)
 			}
 		}
 	}

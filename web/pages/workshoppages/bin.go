@@ -28,7 +28,8 @@ func (s *Room) binPage(c *gin.Context) error {
 	}
 	var b binBody
 	for _, i := range items {
-		b.Items = append(b.Items, binRow{i, frame.BinWords[i.Table], show.Moment(i.At)})
+		sort, _ := floor.SortOf(i.Table)
+		b.Items = append(b.Items, binRow{i, sort.Word, show.Moment(i.At)})
 	}
 	s.Render(c, http.StatusOK, "bin", frame.Page{Title: "Bin", Here: "bin"}, b)
 	return nil
@@ -40,7 +41,8 @@ func (s *Room) discard(c *gin.Context) error {
 	if err := s.Studio.Floor.Discard(c.Request.Context(), table, n); err != nil {
 		return err
 	}
-	back := frame.Homes[table]
+	sort, _ := floor.SortOf(table)
+	back := sort.List
 	if to := c.PostForm("back"); strings.HasPrefix(to, "/makings/") {
 		back = to
 	}
@@ -54,8 +56,8 @@ func (s *Room) restore(c *gin.Context) error {
 		return err
 	}
 	back := "/bin"
-	if home := frame.Homes[c.PostForm("table")]; c.PostForm("undo") != "" && home != "" {
-		back = home
+	if sort, _ := floor.SortOf(c.PostForm("table")); c.PostForm("undo") != "" {
+		back = sort.List
 	}
 	frame.GoTo(c, back, "restored")
 	return nil
