@@ -279,3 +279,16 @@ func TestWhatIsSeenAddsUp(t *testing.T) {
 	assert.Less(t, s.Spreads[Back].Shares[1], 0.1)
 	assert.InDelta(t, 0.25, s.Spreads[Cut].Shares[1], 0.03, "thick places hide no more than they weigh")
 }
+
+// The strengths of a mix are those of its fibres by mass: 10 g of 100 mm and 30 g of 60 mm are 70 mm.
+func TestTheStrengthsOfAMix(t *testing.T) {
+	usual := DefaultParams()
+	p := usual.For([]Fibre{
+		{Grams: 10, StapleMM: 100, Density: 1.3, Thickness: 26}, {Grams: 30, StapleMM: 60, Density: 1.3, Thickness: 39}, {Grams: 5, StapleMM: 80},
+	})
+	assert.InDelta(t, 70, p.StapleMM, 1e-9)
+	assert.InDelta(t, usual.StreakMM*70/usual.StapleMM, p.StreakMM, 1e-9)
+	assert.InDelta(t, (10*math.Pi/4*20*26/1000+30*math.Pi/4*30*39/1000)/40, p.TexMgPerM, 1e-9)
+	assert.InDelta(t, (10*math.Pi/4*26+30*math.Pi/4*39)/40, p.HidingGsm, 1e-9)
+	assert.Equal(t, usual, usual.For(nil))
+}

@@ -239,3 +239,14 @@ func TestABaseOfTwo(t *testing.T) {
 	assert.Equal(t, 1, last.Component)
 	assert.InDelta(t, 0.5, (last.From+last.To)/2, 0.01, "over the middle of what lies below")
 }
+
+// Equipment without a tray: what was fed is painted, what was painted or placed stays as it was.
+func TestOffTheTray(t *testing.T) {
+	p := Plan{Layers: []Layer{{Lays: []Lay{{Method: Feed}, {Method: Paint}, {Method: Place}}}}}
+	var by []Method
+	for _, v := range p.OffTheTray().Layers[0].Lays {
+		by = append(by, v.Method)
+	}
+	assert.Equal(t, []Method{Paint, Paint, Place}, by)
+	assert.Equal(t, Feed, p.Layers[0].Lays[0].Method, "the plan it is made from is left alone")
+}

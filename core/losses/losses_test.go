@@ -30,6 +30,10 @@ func TestWhatDoesNotAddUpIsAsked(t *testing.T) {
 		assert.Equal(t, ask, b.Ask, "%g g", batt)
 		assert.Equal(t, ask == nil, b.Learn)
 	}
+	for _, h := range []float64{0, 100} {
+		_, err := Balance(Carded{In: 1, Batt: 1, HumidityIn: &h, HumidityOut: &h})
+		assert.NoError(t, err, "%g %%", h)
+	}
 	for field, c := range map[string]Carded{
 		"in_g: Enter": {}, "in_g: This": {In: math.NaN()}, "batt_g": {In: 1, Batt: -1}, "residue: ": {In: 1, Back: "eaten"}, "residue_g: More": {In: 1, Residue: 1},
 		"humidity_in_pct": {In: 1, HumidityIn: new(float64(101))}, "cloth_g": {In: 1, Cloth: math.Inf(1)},

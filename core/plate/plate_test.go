@@ -38,6 +38,8 @@ func TestABowlByHand(t *testing.T) {
 	s.says(50_000)
 	s.p.Tare()
 	assert.Equal(t, Nothing, s.says(50_000).Phase)
+	assert.Equal(t, Nothing, s.says(50_100).Phase, "a step is nothing yet")
+	assert.Equal(t, Short, s.says(50_101).Phase)
 	v := s.says(57_000)
 	assert.Equal(t, Short, v.Phase)
 	assert.Equal(t, unit.Milligrams(7000), v.Net)

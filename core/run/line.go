@@ -71,7 +71,7 @@ func (u Unit) Line(joins []unit.Milligrams, cloth unit.Milligrams) Line {
 			l.Between += carry + joined - in
 			now = stretch{first: i + 1, in: in}
 		case i > 0 && typed: // what came off is known from what went in again
-			now.off = in - joined
+			now.in, now.off = now.in-joined, in-joined
 			l.close(&now, i)
 			now = stretch{first: i + 1, in: in}
 		case i > 0 && known:

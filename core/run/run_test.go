@@ -238,3 +238,13 @@ func TestRolagsOneByOne(t *testing.T) {
 	off, _ = Read(told(append(list, Entry{Pass: 1, What: Off, Mg: mg(21.3)})...), 1, 1).Units[0].OffAtLast()
 	assert.Equal(t, mg(21.3), off)
 }
+
+// What came off was not weighed, but went in again with 3 g that joined: it was what went in less those.
+func TestWhatWentInAgainTellsWhatCameOff(t *testing.T) {
+	s := Read(told(Entry{Pass: 2, What: In, Mg: mg(41)}, Entry{Pass: 2, What: Off, Mg: mg(40)}), 1, 2)
+	l := s.Units[0].Line([]unit.Milligrams{mg(40), mg(3)}, mg(5))
+	require.Len(t, l.Stretches, 2)
+	assert.InDelta(t, 2.0/40, l.Stretches[0].Rate, 1e-9, "40 went in, and 38 of the 41 came of it")
+	assert.InDelta(t, 1.0/41, l.Stretches[1].Rate, 1e-9)
+	assert.Equal(t, mg(3), l.Rest)
+}

@@ -39,6 +39,8 @@ func TestBoundsOfAnOrder(t *testing.T) {
 		{"passes", false, order(func(o *Order) { o.Passes = losses.MaxPasses })}, {"passes", true, order(func(o *Order) { o.Passes = losses.MaxPasses + 1 })},
 		{"passes", true, order(func(o *Order) { o.Passes = -1 })},
 		{"step_g", true, order(func(o *Order) { o.Step = 0 })}, {"step_g", true, order(func(o *Order) { o.Step = 1001 })},
+		{"components[0].joins_at_pass", false, order(func(o *Order) { o.Passes, o.Components[0].JoinsAt = 0, 1 })},
+		{"components[0].joins_at_pass", true, order(func(o *Order) { o.Passes, o.Components[0].JoinsAt = 0, 2 })},
 	} {
 		_, err := Make(c.o)
 		if !c.bad {
@@ -49,5 +51,14 @@ func TestBoundsOfAnOrder(t *testing.T) {
 		if assert.Len(t, l, 1, "%d %s", i, c.field) {
 			assert.Equal(t, c.field, l[0].Field)
 		}
+	}
+}
+
+// A correction takes the steps that a plan takes, up to a kilogram and no more.
+func TestTheStepOfACorrection(t *testing.T) {
+	lines := []Line{{Planned: 1000, Weighed: 1000, Done: true}, {Planned: 1000}}
+	for step, ok := range map[unit.Grams]bool{1000: true, 1000.5: false, 1e-6: true, 0: false} {
+		_, err := Reweigh(lines, step, KeepTotal)
+		assert.Equal(t, ok, err == nil, "%g g: %v", step, err)
 	}
 }

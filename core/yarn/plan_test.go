@@ -34,3 +34,15 @@ func TestJumpsAreCounted(t *testing.T) {
 	assert.Equal(t, 2, jumps(way))
 	assert.Zero(t, jumps(way[:12]))
 }
+
+// All of what is spun can be taken up, and nine tenths be lost; no more.
+func TestTheEndsOfWhatIsAsked(t *testing.T) {
+	for i, c := range []struct {
+		up, waste float64
+		ok        bool
+	}{{1, 0.9, true}, {1.01, 0, false}, {0, 0.91, false}, {-0.01, 0, false}, {0, -0.01, false}} {
+		q := ask(lanes(15, 15), Strips, 2, Two)
+		q.TakeUp, q.Waste = c.up, c.waste
+		assert.Equal(t, c.ok, q.check() == nil, "%d", i)
+	}
+}

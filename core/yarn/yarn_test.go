@@ -180,6 +180,17 @@ func TestTwoBattsPliedByHand(t *testing.T) {
 	assert.InDelta(t, 540, m.Place(1, 0), 1e-9)
 	assert.Equal(t, "barber pole", m.Pattern, "the first colour of one beside the last of the other")
 	assert.InDelta(t, 240, m.Runs[len(m.Runs)-1].ToM, 1e-9)
+	whole := ask(lanes(15, 15), Halves, 2, Two)
+	whole.Waste, whole.TakeUp, whole.Order = 0, 0, Orders[0]
+	apart, err := Plan(whole)
+	require.NoError(t, err)
+	var by float64
+	const places = 500
+	for i := range places {
+		at := apart.PliedM * (float64(i) + 0.5) / places
+		by += colour.CIEDE2000(mix(apart.Shares(0, at)), mix(apart.Shares(1, at))) / places
+	}
+	assert.InDelta(t, by, apart.PlyDE, 0.5, "how far the two plies differ, on the mean")
 	q.Ply = Three
 	_, err = Plan(q)
 	require.Error(t, err)
