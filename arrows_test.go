@@ -17,7 +17,7 @@ var may = map[string][]string{
 	"core/fault":      {"core/unit"},
 	"core/unit":       {},
 	"core/colour":     {"core/fault"},
-	"core/fibre":      {"core/fault", "core/unit"},
+	"core/fibre":      {"core/fault", "core/losses", "core/unit"},
 	"core/mix":        {"core/colour", "core/fault"},
 	"core/blend":      {"core/fault", "core/unit"},
 	"core/plate":      {"core/unit"},

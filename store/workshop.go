@@ -118,6 +118,7 @@ func (s *Store) CreateKind(ctx context.Context, k Kind) (Kind, error) {
 
 // UpdateKind saves a kind.
 func (s *Store) UpdateKind(ctx context.Context, k Kind) (out Kind, err error) {
+	defer s.retold(ctx, true)
 	err = s.tx(ctx, func(tx *gorm.DB) error {
 		return save(tx, &k, func(c *Kind) {
 			k.Base = c.Base

@@ -29,6 +29,9 @@ type Carded struct {
 	Cloth     float64 // by how much the fibre held in the cloth grew; below 0: it came loose
 	Droppings float64
 	Picked    float64 // specks, by hand
+	// Expect is what is usually lost of this fibre by the lines that were not weighed: droppings, specks, and
+	// always what flies. The zero value expects nothing.
+	Expect Belief
 	// HumidityIn and HumidityOut are those of the room at both weighings, percent; nil:
 	// not known.
 	HumidityIn, HumidityOut *float64
@@ -53,7 +56,8 @@ type Balanced struct {
 	Ask         []Ask
 }
 
-// Parts of what went in between which what is not accounted for is believed.
+// Parts of what went in by which what is not accounted for may be off what is to be expected of it,
+// beside two standard deviations of that.
 const (
 	leastUnaccounted = -0.015
 	mostUnaccounted  = 0.04
@@ -79,10 +83,11 @@ func Balance(c Carded) (Balanced, error) {
 	b.Unaccounted = unit.Clean(c.In - off - residue - cloth - droppings - picked)
 	b.Loss = unit.Clean(droppings + picked + b.Unaccounted)
 	b.Rate = b.Loss / through
-	switch part := b.Unaccounted / c.In; {
-	case part < leastUnaccounted:
+	wide := 2 * c.Expect.SD
+	switch more := b.Unaccounted - c.Expect.Mean; {
+	case more < leastUnaccounted*c.In-wide:
 		b.Ask = []Ask{Moisture, Slip}
-	case part > mostUnaccounted:
+	case more > mostUnaccounted*c.In+wide:
 		b.Ask = []Ask{Moisture, ForgottenBatt, Slip}
 	default:
 		b.Learn = true

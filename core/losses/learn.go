@@ -72,12 +72,15 @@ func Share(parts []Part, loss, sd float64) ([]Belief, []float64) {
 	return out, gains
 }
 
+// MaxParts is how many fibres are looked at together.
+const MaxParts = 200
+
 // CheckParts finds what is wrong with beliefs as they are sent: rates of 0 to 1, standard
 // deviations above 0. Fields are those of the API, which speaks of percent.
 func CheckParts(parts []Part) error {
 	var l fault.List
-	if len(parts) == 0 || len(parts) > 200 {
-		l.Add("components", "There are 1 to 200 components.")
+	if len(parts) == 0 || len(parts) > MaxParts {
+		l.Add("components", "There are 1 to %d components.", MaxParts)
 	}
 	for i, p := range parts {
 		at := fmt.Sprintf("components[%d].", i)

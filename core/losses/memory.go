@@ -32,32 +32,91 @@ type Known struct {
 	Seen int
 }
 
-// Remember learns from lessons, one after the other, what each kind loses in its first pass:
-// what a whole blend lost is shared out by grams and how unsure each is, what went through
-// several passes by what each of them loses. usual is what is believed of a kind before
-// anything was seen.
-func Remember(usual func(kind string) Belief, lessons []Lesson) map[string]Known {
-	out := map[string]Known{}
-	of := func(kind string) Known {
-		if k, ok := out[kind]; ok {
-			return k
-		}
-		return Known{Belief: usual(kind)}
+// Memory is what is believed of the losses of several kinds in their first pass, as one estimate: where only
+// the loss of a whole blend is seen, what one fibre lost more another lost less, and a range that forgets
+// that is too narrow (losses.md, section 5d).
+type Memory struct {
+	Known map[string]Known
+	at    map[string]int
+	cov   [][]float64
+}
+
+// Cov is how what is believed of two kinds hangs together; 0 where nothing has tied them.
+func (m Memory) Cov(a, b string) float64 {
+	i, okA := m.at[a]
+	k, okB := m.at[b]
+	if !okA || !okB {
+		return 0
 	}
+	return m.cov[i][k]
+}
+
+// Remember learns from lessons, one after the other, what each kind loses in its first pass:
+// what a whole blend lost is shared out by grams and how unsure each is (a Kalman update with all
+// covariances), what went through several passes by what each of them loses. usual is what is believed
+// of a kind before anything was seen.
+func Remember(usual func(kind string) Belief, lessons []Lesson) Memory {
+	m := Memory{Known: map[string]Known{}, at: map[string]int{}}
+	var mean []float64
 	for _, l := range lessons {
 		all := together(l.Parts)
-		parts := make([]Part, len(all))
-		for i, w := range all {
-			k, n := of(w.kind), w.times
-			parts[i] = Part{Belief{n * k.Mean, n * k.SD}, w.grams}
+		for _, w := range all {
+			if _, known := m.at[w.kind]; !known {
+				b := usual(w.kind)
+				mean = append(mean, b.Mean)
+				m.add(w.kind, b.SD)
+			}
 		}
-		after, _ := Share(parts, l.Loss, l.SD)
-		for i, w := range all {
-			k, n := of(w.kind), w.times
-			out[w.kind] = Known{Belief{after[i].Mean / n, math.Max(leastSD, after[i].SD/n)}, k.Seen + 1}
+		m.learn(mean, all, l)
+	}
+	for kind, i := range m.at {
+		k := m.Known[kind]
+		k.Belief = Belief{mean[i], math.Sqrt(m.cov[i][i])}
+		m.Known[kind] = k
+	}
+	return m
+}
+
+// add makes room for a kind that is not tied to any other yet.
+func (m *Memory) add(kind string, sd float64) {
+	n := len(m.cov)
+	m.at[kind] = n
+	for i := range m.cov {
+		m.cov[i] = append(m.cov[i], 0)
+	}
+	m.cov = append(m.cov, make([]float64, n+1))
+	m.cov[n][n] = sd * sd
+}
+
+// learn takes a lesson in.
+func (m *Memory) learn(mean []float64, all []merged, l Lesson) {
+	expected, spread := 0.0, l.SD*l.SD
+	pull := make([]float64, len(mean)) // covariance of each kind with the loss of the blend
+	for _, w := range all {
+		g, i := w.grams*w.times, m.at[w.kind]
+		expected += g * mean[i]
+		for k := range pull {
+			pull[k] += g * m.cov[k][i]
+		}
+		known := m.Known[w.kind]
+		known.Seen++
+		m.Known[w.kind] = known
+	}
+	for _, w := range all {
+		spread += w.grams * w.times * pull[m.at[w.kind]]
+	}
+	if !(spread > 0) {
+		return
+	}
+	for i := range mean {
+		mean[i] = max(0, mean[i]+pull[i]/spread*(l.Loss-expected))
+		for k := range mean {
+			m.cov[i][k] -= pull[i] * pull[k] / spread
 		}
 	}
-	return out
+	for i := range mean {
+		m.cov[i][i] = max(leastSD*leastSD, m.cov[i][i]) // it keeps learning
+	}
 }
 
 // merged is all of a kind between two weighings.
@@ -89,16 +148,24 @@ func together(parts []Went) (out []merged) {
 }
 
 // Expect is what is expected to come off of fibres that go through passes from their first, and
-// how unsure that is, one standard deviation, with what moisture and the scale add; grams.
-func Expect(parts []Went, of func(kind string) Belief, step float64) (grams, sd float64) {
+// how unsure that is, one standard deviation, with what moisture and the scale add; grams. cov tells how
+// what is believed of two kinds hangs together; nil: not at all.
+func Expect(parts []Went, of func(kind string) Belief, cov func(a, b string) float64, step float64) (grams, sd float64) {
 	var in, variance float64
-	for _, p := range parts {
-		b, n := of(p.Kind), p.times()
+	for i, p := range parts {
+		b, g := of(p.Kind), p.Grams*p.times()
 		in += p.Grams
 		grams += p.Grams * Fall{b.Mean, p.Decay}.Left(p.Last)
-		variance += p.Grams * n * b.SD * p.Grams * n * b.SD
+		for k, o := range parts {
+			switch {
+			case i == k || p.Kind == o.Kind:
+				variance += g * o.Grams * o.times() * b.SD * b.SD
+			case cov != nil:
+				variance += g * o.Grams * o.times() * cov(p.Kind, o.Kind)
+			}
+		}
 	}
-	return grams, math.Sqrt(variance + 2*step*step + usualMoisture*in*usualMoisture*in)
+	return grams, math.Sqrt(max(0, variance) + 2*step*step + usualMoisture*in*usualMoisture*in)
 }
 
 // Within is how far to each side a range reaches that holds 9 times of 10, in standard

@@ -32,6 +32,10 @@ type Stretch struct {
 	losses.Balanced
 }
 
+// Expecting is what is usually lost, grams, of so much that goes through passes, by the lines that were not
+// weighed.
+type Expecting func(first, last int, in float64, droppings, picked bool) losses.Belief
+
 // Whole adds lines up.
 func Whole(lines []Line) (all Line) {
 	for _, l := range lines {
@@ -53,7 +57,9 @@ func Whole(lines []Line) (all Line) {
 // Line works out where the grams of the unit went. joins is what was weighed out to go in
 // at each pass, counted from the first; cloth what the cloth is thought to take up at the
 // first pass, where that was not weighed.
-func (u Unit) Line(joins []unit.Milligrams, cloth unit.Milligrams) Line {
+//
+// expect is what is usually lost between two weighings by the lines that were not weighed; nil expects nothing.
+func (u Unit) Line(joins []unit.Milligrams, cloth unit.Milligrams, expect Expecting) Line {
 	var l Line
 	var now stretch
 	carry := unit.Milligrams(0) // what the batt weighs, where that is known
@@ -72,7 +78,7 @@ func (u Unit) Line(joins []unit.Milligrams, cloth unit.Milligrams) Line {
 			now = stretch{first: i + 1, in: in}
 		case i > 0 && typed: // what came off is known from what went in again
 			now.in, now.off = now.in-joined, in-joined
-			l.close(&now, i)
+			l.close(&now, i, expect)
 			now = stretch{first: i + 1, in: in}
 		case i > 0 && known:
 			now = stretch{first: i + 1, in: carry + joined}
@@ -85,7 +91,7 @@ func (u Unit) Line(joins []unit.Milligrams, cloth unit.Milligrams) Line {
 		if weighed {
 			now.off = off
 			carry += off
-			l.close(&now, i+1)
+			l.close(&now, i+1, expect)
 			if last {
 				l.Off = carry
 			}
@@ -126,6 +132,7 @@ func (l *Line) left(p Pass, i int, cloth unit.Milligrams, now *stretch) (back un
 	l.Picked += picked
 	l.Cloth += held
 	now.droppings += droppings
+	now.knowsDroppings, now.knowsPicked = now.knowsDroppings || has(p, Droppings), now.knowsPicked || has(p, Picked)
 	now.picked += picked
 	now.cloth += held
 	return back
@@ -147,13 +154,18 @@ func at(list []unit.Milligrams, i int) unit.Milligrams {
 type stretch struct {
 	first                                      int
 	in, off, residue, cloth, droppings, picked unit.Milligrams
+	knowsDroppings, knowsPicked                bool // that they were weighed
 }
 
 // close balances what lies between two weighings.
-func (l *Line) close(s *stretch, last int) {
+func (l *Line) close(s *stretch, last int, expect Expecting) {
 	out := Stretch{First: s.first, Last: last, In: s.in}
+	var usual losses.Belief
+	if expect != nil {
+		usual = expect(s.first, last, grams(s.in), s.knowsDroppings, s.knowsPicked)
+	}
 	b, err := losses.Balance(losses.Carded{
-		In: grams(s.in), Batt: grams(s.off), Residue: grams(s.residue), Cloth: grams(s.cloth), Droppings: grams(s.droppings), Picked: grams(s.picked),
+		Expect: usual, In: grams(s.in), Batt: grams(s.off), Residue: grams(s.residue), Cloth: grams(s.cloth), Droppings: grams(s.droppings), Picked: grams(s.picked),
 	})
 	if err != nil { // more stayed than went in, or nothing did: it can not be right
 		b = losses.Balanced{Ask: []losses.Ask{losses.Slip}}

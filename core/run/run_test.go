@@ -28,7 +28,7 @@ func TestTheWorkedBatt(t *testing.T) {
 		Entry{Pass: 1, What: Off, Mg: mg(37.9)}, Entry{Pass: 1, What: Residue, Mg: mg(0.5), Text: "returned"}, Entry{Pass: 1, What: Cloth, Mg: mg(0.2)},
 		Entry{Pass: 1, What: Droppings, Mg: mg(0.9)}, Entry{Pass: 1, What: Picked, Mg: mg(0.1)},
 	), 1, 1)
-	l := s.Units[0].Line([]unit.Milligrams{mg(40)}, mg(1.5))
+	l := s.Units[0].Line([]unit.Milligrams{mg(40)}, mg(1.5), nil)
 	assert.Equal(t, mg(0.4), l.Rest)
 	assert.Equal(t, mg(38.4), l.Off, "with what was put back onto it")
 	assert.False(t, l.Guessed, "the cloth was weighed")
@@ -40,7 +40,7 @@ func TestTheWorkedBatt(t *testing.T) {
 // A forgotten batt is asked about, and nothing is learned from it.
 func TestAForgottenBattIsAskedAbout(t *testing.T) {
 	s := Read(told(Entry{Pass: 1, What: Off, Mg: mg(20)}), 1, 1)
-	l := s.Units[0].Line([]unit.Milligrams{mg(40)}, 0)
+	l := s.Units[0].Line([]unit.Milligrams{mg(40)}, 0, nil)
 	assert.False(t, l.Stretches[0].Learn)
 	assert.Contains(t, l.Stretches[0].Ask, losses.ForgottenBatt)
 }
@@ -80,7 +80,7 @@ func TestTheMassLineBalances(t *testing.T) {
 			for i := range joins {
 				joins[i] = unit.Milligrams(rapid.Int64Range(0, 50_000).Draw(t, "joins"))
 			}
-			l := u.Line(joins, 1500)
+			l := u.Line(joins, 1500, nil)
 			require.Equal(t, l.In, l.sum())
 			lines = append(lines, l)
 		}
@@ -106,7 +106,7 @@ func TestStretchesCoverTheRun(t *testing.T) {
 				list = append(list, Entry{Pass: p, What: Off, Mg: unit.Milligrams(left)})
 			}
 		}
-		l := Read(told(list...), 1, passes).Units[0].Line([]unit.Milligrams{unit.Milligrams(in)}, 0)
+		l := Read(told(list...), 1, passes).Units[0].Line([]unit.Milligrams{unit.Milligrams(in)}, 0, nil)
 		var rest float64
 		next := 1
 		for _, s := range l.Stretches {
@@ -242,7 +242,7 @@ func TestRolagsOneByOne(t *testing.T) {
 // What came off was not weighed, but went in again with 3 g that joined: it was what went in less those.
 func TestWhatWentInAgainTellsWhatCameOff(t *testing.T) {
 	s := Read(told(Entry{Pass: 2, What: In, Mg: mg(41)}, Entry{Pass: 2, What: Off, Mg: mg(40)}), 1, 2)
-	l := s.Units[0].Line([]unit.Milligrams{mg(40), mg(3)}, mg(5))
+	l := s.Units[0].Line([]unit.Milligrams{mg(40), mg(3)}, mg(5), nil)
 	require.Len(t, l.Stretches, 2)
 	assert.InDelta(t, 2.0/40, l.Stretches[0].Rate, 1e-9, "40 went in, and 38 of the 41 came of it")
 	assert.InDelta(t, 1.0/41, l.Stretches[1].Rate, 1e-9)

@@ -4,8 +4,10 @@ import (
 	"fmt"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
 	"fairtangle/core/losses"
 	"fairtangle/core/unit"
+	"fairtangle/studio/workshop"
 )
 
 // BalanceRequest is what was weighed about one batt in one pass; see the API document.
@@ -15,10 +17,48 @@ type BalanceRequest struct {
 	ResidueG       float64        `json:"residue_g"`
 	Residue        losses.Residue `json:"residue"`
 	ClothG         float64        `json:"cloth_g"`
-	DroppingsG     float64        `json:"droppings_g"`
-	PickedG        float64        `json:"picked_g"`
+	DroppingsG     *float64       `json:"droppings_g"`
+	PickedG        *float64       `json:"picked_g"`
 	HumidityInPct  *float64       `json:"humidity_in_pct"`
 	HumidityOutPct *float64       `json:"humidity_out_pct"`
+	// Components are the fibres that went in: what is usually lost of them is then expected, by the lines
+	// that were not weighed. Without them nothing is.
+	Components []BalanceComponent `json:"components"`
+}
+
+// BalanceComponent is a fibre that went in, and the pass it is in, counted from the one at which it joined.
+type BalanceComponent struct {
+	Kind  string  `json:"kind"`
+	Grams float64 `json:"grams"`
+	Pass  int     `json:"pass"` // left out: the first
+}
+
+// usual is what is usually lost of the components.
+func (q BalanceRequest) usual() (losses.Belief, error) {
+	var l fault.List
+	kinds := workshop.StandardKinds()
+	went := make([]losses.Went, len(q.Components))
+	if len(q.Components) > losses.MaxParts {
+		l.Add("components", "There are at most %d components.", losses.MaxParts)
+		return losses.Belief{}, l
+	}
+	for i, c := range q.Components {
+		at := fmt.Sprintf("components[%d].", i)
+		kind, known := kinds.Find(c.Kind)
+		if !known {
+			l.Add(at+"kind", "There is no kind called %q.", c.Kind)
+		}
+		if !(c.Grams >= 0 && c.Grams <= 1e5) {
+			l.Add(at+"grams", "This weighs from %s to %s.", unit.Grams(0), unit.Grams(1e5))
+		}
+		if c.Pass < 0 || c.Pass > losses.MaxPasses {
+			l.Add(at+"pass", "A pass is from 1 to %d.", losses.MaxPasses)
+		}
+		went[i] = losses.Went{Kind: c.Kind, Grams: c.Grams, First: max(c.Pass, 1), Last: max(c.Pass, 1), Decay: fibre.UsualDecay(kind)}
+	}
+	return losses.Unweighed(went, kinds.Usual, func(kind string) float64 {
+		return fibre.Lost(kinds.Named(kind)).Without(q.DroppingsG != nil, q.PickedG != nil)
+	}), l.Err()
 }
 
 // BalanceAnswer is where the grams went.
@@ -32,8 +72,19 @@ type BalanceAnswer struct {
 
 // Balance works out where the grams of a batt went.
 func Balance(q BalanceRequest) (BalanceAnswer, error) {
+	usual, err := q.usual()
+	if err != nil {
+		return BalanceAnswer{}, err
+	}
+	var droppings, picked float64
+	if q.DroppingsG != nil {
+		droppings = *q.DroppingsG
+	}
+	if q.PickedG != nil {
+		picked = *q.PickedG
+	}
 	b, err := losses.Balance(losses.Carded{
-		In: q.InG, Batt: q.BattG, Residue: q.ResidueG, Back: q.Residue, Cloth: q.ClothG, Droppings: q.DroppingsG, Picked: q.PickedG,
+		In: q.InG, Batt: q.BattG, Residue: q.ResidueG, Back: q.Residue, Cloth: q.ClothG, Droppings: droppings, Picked: picked, Expect: usual,
 		HumidityIn: q.HumidityInPct, HumidityOut: q.HumidityOutPct,
 	})
 	return BalanceAnswer{b.Unaccounted, b.Loss, 100 * b.Rate, b.Learn, append([]losses.Ask{}, b.Ask...)}, err
@@ -123,12 +174,18 @@ func (q *LearnRequest) seen(before error) (step, moisture float64, seen []losses
 		}
 		seen = append(seen, losses.Seen{In: o.InG, Rate: o.LossPct / 100})
 	}
+	var grams float64
+	for _, c := range q.Components {
+		grams += c.Grams
+	}
 	whole := q.ObservedLossG != nil || q.ObservedSDG != nil
 	switch {
 	case whole && len(q.Observations) > 0:
 		l.Add("observations", "Send observations of one fibre, or the observed loss of a blend, not both.")
 	case whole && (q.ObservedLossG == nil || !(*q.ObservedLossG >= -1e5 && *q.ObservedLossG <= 1e5)):
 		l.Add("observed_loss_g", "Enter what the blend lost, in grams.")
+	case whole && before == nil && *q.ObservedLossG > grams:
+		l.Add("observed_loss_g", "%s can not be lost of %s.", unit.Grams(*q.ObservedLossG), unit.Grams(grams))
 	case whole && (q.ObservedSDG == nil || !(*q.ObservedSDG > 0 && *q.ObservedSDG <= 1e5)):
 		l.Add("observed_sd_g", "Enter how unsure that is, in grams above 0.")
 	case !whole && len(q.Components) > 1:

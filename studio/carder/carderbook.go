@@ -102,7 +102,7 @@ func (s *Room) CarderBook(ctx context.Context, equipment int64) (out CarderBook,
 }
 
 // LearnedKinds lists what was learned of kinds, beside what is usual.
-func LearnedKinds(kinds workshop.Kinds, known map[string]losses.Known) []KindLearned {
+func LearnedKinds(kinds workshop.Kinds, known losses.Memory) []KindLearned {
 	out := []KindLearned{}
 	for _, k := range kinds.List {
 		if v := lessons.LearnedOf(known, k.Key); v != nil && !k.Blended {

@@ -22,7 +22,7 @@ func weightsForeseen(w scale.Weighout, r store.Run) (out []store.Weight) {
 				})
 			}
 		}
-		g, sd := losses.Expect(parts, believe, w.StepG)
+		g, sd := losses.Expect(parts, believe, func(a, b string) float64 { return w.At.Known.Cov(*r.EquipmentID, a, b) }, w.StepG)
 		grows := lessons.FillOf(r.Plan, cloth)
 		cloth += grows
 		out = append(out, store.Weight{Grams: g - floor.InGrams(grows), SD: sd})

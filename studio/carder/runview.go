@@ -101,7 +101,7 @@ func (v *Run) list(entries []run.Entry) {
 
 // balance works out the mass lines.
 func (v *Run) balance() {
-	lines := lessons.LinesOf(v.Row, v.State, v.Weighout.Row)
+	lines := lessons.LinesOf(v.Row, v.State, v.Weighout.Row, v.Weighout.At.Known.Usual)
 	for i, u := range v.State.Units {
 		v.Units = append(v.Units, v.unitOf(i, u, lines[i]))
 	}

@@ -22,8 +22,8 @@ type Learned struct {
 }
 
 // LearnedOf is what was learned of a kind; nil where nothing was.
-func LearnedOf(known map[string]losses.Known, kind string) *Learned {
-	k, ok := known[kind]
+func LearnedOf(known losses.Memory, kind string) *Learned {
+	k, ok := known.Known[kind]
 	if !ok {
 		return nil
 	}
@@ -38,9 +38,9 @@ type memory struct {
 	done  bool
 	mark  int64
 	runs  map[int64]remembered
-	order []int64                           // of the runs, as they began
-	known map[string]losses.Known           // over all carders
-	on    map[int64]map[string]losses.Known // of each carder
+	order []int64                 // of the runs, as they began
+	known losses.Memory           // over all carders
+	on    map[int64]losses.Memory // of each carder
 }
 
 // remembered is what is kept of a run.
@@ -71,8 +71,9 @@ type lesson struct {
 
 // Taught is what the runs have taught of the losses of kinds, over all carders and on each.
 type Taught struct {
-	All map[string]losses.Known           `json:"-"`
-	On  map[int64]map[string]losses.Known `json:"-"`
+	Usual workshop.Kinds          `json:"-"` // before anything was seen
+	All   losses.Memory           `json:"-"`
+	On    map[int64]losses.Memory `json:"-"`
 }
 
 // fewestSeen is from how many weighings a carder's own loss of a kind is believed.
@@ -80,13 +81,26 @@ const fewestSeen = 2
 
 // Of is what is believed of a kind on a carder: what was seen on it, else on all of them.
 func (t Taught) Of(equipment int64, kinds workshop.Kinds, kind string) losses.Belief {
-	if k, ok := t.On[equipment][kind]; ok && k.Seen >= fewestSeen {
+	if k, ok := t.On[equipment].Known[kind]; ok && k.Seen >= fewestSeen {
 		return k.Belief
 	}
-	if k, ok := t.All[kind]; ok {
+	if k, ok := t.All.Known[kind]; ok {
 		return k.Belief
 	}
 	return kinds.Usual(kind)
+}
+
+// Cov is how what is believed on a carder of two kinds hangs together.
+func (t Taught) Cov(equipment int64, a, b string) float64 {
+	on := t.On[equipment]
+	own := func(kind string) bool { return on.Known[kind].Seen >= fewestSeen }
+	switch {
+	case own(a) && own(b):
+		return on.Cov(a, b)
+	case own(a) || own(b):
+		return 0
+	}
+	return t.All.Cov(a, b)
 }
 
 // Remember is what the runs have taught of the losses of kinds.
@@ -97,7 +111,7 @@ func (s *Room) Remember(ctx context.Context, kinds workshop.Kinds) (Taught, erro
 	if err := s.refresh(ctx, kinds); err != nil {
 		return Taught{}, err
 	}
-	return Taught{m.known, m.on}, nil
+	return Taught{kinds, m.known, m.on}, nil
 }
 
 // Past gives what is kept of the latest runs, in the order in which they began.
@@ -145,7 +159,7 @@ func (s *Room) refresh(ctx context.Context, kinds workshop.Kinds) error {
 		return err
 	}
 	for _, r := range rows {
-		v := rememberedOf(r, weighed)
+		v := rememberedOf(r, weighed, kinds)
 		v.weighed = s.Store.WeighedAgain()
 		kept[r.ID] = v
 	}
@@ -160,7 +174,7 @@ func (s *Room) refresh(ctx context.Context, kinds workshop.Kinds) error {
 		}
 	}
 	m.runs, m.order, m.mark, m.done = kept, order, mark, true
-	m.known, m.on = losses.Remember(kinds.Usual, list), map[int64]map[string]losses.Known{}
+	m.known, m.on = losses.Remember(kinds.Usual, list), map[int64]losses.Memory{}
 	for equipment, l := range on {
 		m.on[equipment] = losses.Remember(kinds.Usual, l)
 	}
@@ -168,7 +182,7 @@ func (s *Room) refresh(ctx context.Context, kinds workshop.Kinds) error {
 }
 
 // rememberedOf is what is kept of a run.
-func rememberedOf(r store.Run, weighed map[int64]store.Weighout) remembered {
+func rememberedOf(r store.Run, weighed map[int64]store.Weighout, kinds workshop.Kinds) remembered {
 	out := remembered{version: r.Version}
 	w, ok := weighed[*r.WeighoutID]
 	if !ok {
@@ -178,7 +192,7 @@ func rememberedOf(r store.Run, weighed map[int64]store.Weighout) remembered {
 		out.Equipment = *r.EquipmentID
 	}
 	state := run.Read(r.Told(), r.Units, r.Passes)
-	for i, l := range LinesOf(r, state, w) {
+	for i, l := range LinesOf(r, state, w, kinds) {
 		out.Most = max(out.Most, floor.InGrams(l.In))
 		for _, t := range l.Stretches {
 			v := lesson{Run: r.ID, Name: r.Name, Unit: i, First: t.First, Pass: t.Last, Rate: t.Rate, Doubts: !t.Learn}
@@ -235,13 +249,13 @@ func (out *remembered) look(r store.Run, state run.State) {
 }
 
 // WithLearned are kinds that lose what was learned of them.
-func WithLearned(k workshop.Kinds, known map[string]losses.Known) workshop.Kinds {
-	if len(known) == 0 {
+func WithLearned(k workshop.Kinds, known losses.Memory) workshop.Kinds {
+	if len(known.Known) == 0 {
 		return k
 	}
 	k.List = slices.Clone(k.List)
 	for i := range k.List {
-		if v, ok := known[k.List[i].Key]; ok {
+		if v, ok := known.Known[k.List[i].Key]; ok {
 			low, _ := v.Range()
 			k.List[i].LossPct = fibre.Range{Low: 100 * low, High: 100 * (2*v.Mean - low)}
 		}

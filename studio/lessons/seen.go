@@ -1,12 +1,14 @@
 package lessons
 
 import (
+	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
 	"fairtangle/core/losses"
 	"fairtangle/core/run"
 	"fairtangle/core/unit"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
+	"fairtangle/studio/workshop"
 )
 
 // MostHeld is what the cloth of equipment can hold by its size, grams.
@@ -65,7 +67,7 @@ type Compared struct {
 }
 
 // LinesOf are the mass lines of the units of a run.
-func LinesOf(r store.Run, s run.State, w store.Weighout) []run.Line {
+func LinesOf(r store.Run, s run.State, w store.Weighout, kinds workshop.Kinds) []run.Line {
 	cloth := ClothBefore(r, s)
 	lines := make([]run.Line, len(s.Units))
 	for i, u := range s.Units {
@@ -77,7 +79,11 @@ func LinesOf(r store.Run, s run.State, w store.Weighout) []run.Line {
 			}
 		}
 		grows := FillOf(r.Plan, cloth)
-		lines[i] = u.Line(joins, grows)
+		lines[i] = u.Line(joins, grows, func(first, last int, in float64, droppings, picked bool) losses.Belief {
+			return losses.Unweighed(wentThrough(w, i, first, last, in), kinds.Usual, func(kind string) float64 {
+				return fibre.Lost(kinds.Named(kind)).Without(droppings, picked)
+			})
+		})
 		if u.Began() {
 			cloth += grows
 		}

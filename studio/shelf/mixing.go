@@ -29,7 +29,7 @@ func (s *Room) Mixing(ctx context.Context) (b Mixing, err error) {
 	if b.Kinds, err = s.workshop.AllKinds(ctx, true); err != nil {
 		return b, err
 	}
-	b.Model = workshop.Model(b.Settings)
+	b.Model, b.Known.Usual = workshop.Model(b.Settings), b.Kinds
 	if b.Settings.Learning {
 		if b.Known, err = s.lessons.Remember(ctx, b.Kinds); err != nil {
 			return b, err
