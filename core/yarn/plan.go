@@ -2,7 +2,6 @@ package yarn
 
 import (
 	"fmt"
-	"math"
 	"slices"
 
 	"fairtangle/core/colour"
@@ -40,7 +39,15 @@ var (
 
 // PliesOf is how many singles lie side by side in a yarn.
 func PliesOf(ply string) int {
-	return map[string]int{Single: 1, Two: 2, Three: 3, Chain: 3}[ply]
+	switch ply {
+	case Single:
+		return 1
+	case Two:
+		return 2
+	case Three, Chain:
+		return 3
+	}
+	return 0
 }
 
 // Limits of a plan.
@@ -181,13 +188,13 @@ func Plan(q Request) (*Yarn, error) {
 		if b > 0 {
 			y.second = at
 		}
-		for i, p := range v.pieces {
+		for _, p := range v.pieces {
 			if p.total <= 0 {
 				continue
 			}
 			long := y.SinglesM * p.total / all
 			y.Parts = append(y.Parts, Part{Grams: p.total, Shares: shares(p.grams), FromM: at, ToM: at + long})
-			v.spin(q, y, p, long, at+long, q.Seed+uint64(b*10_007+i)*977)
+			v.spin(q, y, p, at+long, q.Seed+uint64(b*10_007+p.number)*977)
 			at += long
 		}
 	}
@@ -239,6 +246,7 @@ func shares(grams []float64) []float64 {
 type piece struct {
 	x0, x1, c0, c1 float64
 	turned         bool
+	number         int // from the left
 	grams          []float64
 	total          float64
 }
@@ -278,7 +286,7 @@ func (s batt) cuts(q Request) []float64 {
 func (q Request) pieces(f Field, cuts []float64) []piece {
 	out := make([]piece, q.Parts)
 	for i := range out {
-		p := piece{0, float64(f.Lanes), 0, float64(f.Cells), false, nil, 0}
+		p := piece{x1: float64(f.Lanes), c1: float64(f.Cells), number: i}
 		if q.Way == Rolags {
 			p.c0, p.c1 = cuts[i], cuts[i+1]
 		} else {
@@ -298,71 +306,6 @@ func (q Request) pieces(f Field, cuts []float64) []piece {
 		}
 	}
 	return out
-}
-
-// spin draws a piece out into so much single: equal lengths of yarn take equal grams of it.
-func (s batt) spin(q Request, y *Yarn, p piece, long, to float64, seed uint64) {
-	sideways := q.Way == Rolags || q.From == Across
-	lo, hi, across0, across1 := p.c0, p.c1, p.x0, p.x1
-	perMM, acrossPerMM := float64(s.cells)/s.LengthMM, float64(s.lanes)/s.WidthMM
-	if sideways {
-		lo, hi, across0, across1 = p.x0, p.x1, p.c0, p.c1
-		perMM, acrossPerMM = acrossPerMM, perMM
-	}
-	gather := func(a0, a1, b0, b1 float64, into []float64) float64 {
-		if sideways {
-			return s.window(a0, a1, b0, b1, into)
-		}
-		return s.window(b0, b1, a0, a1, into)
-	}
-	// Where along the piece which part of its grams has passed.
-	const marks = 256
-	cum := make([]float64, marks+1)
-	into := make([]float64, y.n)
-	for i := 1; i <= marks; i++ {
-		cum[i] = gather(lo, lo+(hi-lo)*float64(i)/marks, across0, across1, into)
-	}
-	wide, wander := narrowMM, wanderM
-	if across1-across0 > 60*acrossPerMM || q.Way == Rolags {
-		wide, wander = wideMM, wideWander
-	}
-	held := heldMM
-	if q.From == Fold {
-		held *= 2
-	}
-	half := held * perMM / 2
-	w := min(wide*acrossPerMM, across1-across0)
-	if q.Way == Rolags { // a turn of it holds all of the zone
-		w = across1 - across0
-	}
-	u := &unit{seed}
-	rho := math.Exp(-y.step / wander)
-	a := u.normal()
-	mark := 0
-	for len(y.shares)/y.n < int(math.Round(to/y.step)) {
-		done := (float64(len(y.shares)/y.n)+0.5)*y.step - (to - long)
-		f := min(max(done/long, 0), 1)
-		if p.turned {
-			f = 1 - f
-			mark = 0
-		}
-		want := f * cum[marks]
-		for mark < marks-1 && cum[mark+1] < want {
-			mark++
-		}
-		d := 0.0
-		if cum[mark+1] > cum[mark] {
-			d = (want - cum[mark]) / (cum[mark+1] - cum[mark])
-		}
-		centre := lo + (hi-lo)*(float64(mark)+d)/marks
-		a = rho*a + math.Sqrt(1-rho*rho)*u.normal()
-		mid := (across0+across1)/2 + (across1-across0-w)/2*math.Tanh(a)
-		from, till := max(lo, centre-half), min(hi, centre+half)
-		if gather(from, till, mid-w/2, mid+w/2, into) <= 0 { // a bare place: what lies beside it
-			gather(from, till, across0, across1, into)
-		}
-		y.shares = append(y.shares, shares(into)...)
-	}
 }
 
 // ply works out the length of the yarn.

@@ -147,29 +147,42 @@ func (y *Yarn) judge(mix func([]float64) colour.Lab) {
 		}
 	}
 	const wide, close = 24, 192 // windows: how the colour goes, and how suddenly it changes
-	way := y.windows(wide, mix)
+	way, near := y.windows(wide, mix), y.windows(close, mix)
+	flecked := y.flecked(mix)
+	y.Pattern = y.named(way, near, flecked)
+	slices.Reverse(way)
+	slices.Reverse(near)
+	if other := y.named(way, near, flecked); slices.Index(patterns, other) < slices.Index(patterns, y.Pattern) {
+		y.Pattern = other
+	}
+}
+
+// patterns are what a yarn can be called; where its two ends call it differently, the first.
+var patterns = []string{"barber pole", "stripes", "long gradient", "marl", "flecks", "even"}
+
+// named is what a yarn is called, by its colours from one end on.
+func (y *Yarn) named(way, near []colour.Lab, flecked bool) string {
 	most := 0.0
 	for i, a := range way {
 		for _, b := range way[:i] {
 			most = max(most, colour.CIEDE2000(a, b))
 		}
 	}
-	jumps := jumps(y.windows(close, mix))
-	drift := colour.CIEDE2000(way[0], way[wide-1])
+	jumps := jumps(near)
+	drift := colour.CIEDE2000(way[0], way[len(way)-1])
 	switch {
 	case y.PlyDE >= poleDE:
-		y.Pattern = "barber pole"
+		return "barber pole"
 	case most >= driftDE && !returns(way) && (jumps == 0 || jumps <= 2 && drift >= 0.8*most):
-		y.Pattern = "long gradient"
+		return "long gradient"
 	case most >= driftDE:
-		y.Pattern = "stripes"
+		return "stripes"
 	case y.PlyDE >= marlDE:
-		y.Pattern = "marl"
-	case y.flecked(mix):
-		y.Pattern = "flecks"
-	default:
-		y.Pattern = "even"
+		return "marl"
+	case flecked:
+		return "flecks"
 	}
+	return "even"
 }
 
 // windows are the colours of so many stretches of the yarn, from end to end.

@@ -212,3 +212,89 @@ func TestHowFarTwoYarnsDiffer(t *testing.T) {
 	assert.InDelta(t, colour.CIEDE2000(black.Lab(), white.Lab()), d.Yarn, 1e-9)
 	assert.InDelta(t, 0, d.Cloth, 1e-9)
 }
+
+// Each gram of the batt is spun once: the metres of each fibre are its grams, whatever lies where, however the batt
+// is divided, from whichever end.
+func TestEveryGramIsSpunOnce(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := rapid.IntRange(2, 4).Draw(t, "n")
+		f := Field{WidthMM: 200, LengthMM: 600, Lanes: 40, Cells: 60, N: n}
+		f.Grams = make([]float64, f.Lanes*f.Cells*n)
+		whole := make([]float64, n)
+		seam := make([]int, n)
+		for k := range seam {
+			seam[k] = rapid.IntRange(0, f.Lanes).Draw(t, "seam")
+		}
+		painted := rapid.Bool().Draw(t, "painted")
+		for x := range f.Lanes {
+			for c := range f.Cells {
+				for k := range n {
+					if g := 0.02; x >= seam[k] || k == 0 {
+						if painted && k == 1 && c > 40 {
+							g *= 3
+						}
+						f.Grams[(x*f.Cells+c)*n+k] = g
+						whole[k] += g
+					}
+				}
+			}
+		}
+		q := ask(f, rapid.SampledFrom(Ways).Draw(t, "way"), rapid.IntRange(1, 7).Draw(t, "parts"), Single)
+		q.Waste, q.Order, q.From = 0, rapid.SampledFrom(Orders).Draw(t, "order"), rapid.SampledFrom(Froms).Draw(t, "from")
+		y, err := Plan(q)
+		if err != nil {
+			t.Fatal(err)
+		}
+		spun := make([]float64, n)
+		for i, v := range y.shares {
+			spun[i%n] += v / float64(len(y.shares)/n)
+		}
+		for k, v := range shares(whole) {
+			if math.Abs(spun[k]-v) > 0.01 {
+				t.Fatalf("%s, %d parts, %s, from %s: %.3f of the metres of fibre %d, %.3f of the grams", q.Way, q.Parts, q.Order, q.From, spun[k], k, v)
+			}
+		}
+	})
+}
+
+// Three equal lanes spun whole: a third of the metres each.
+func TestThreeEqualLanesByHand(t *testing.T) {
+	for _, way := range []string{Whole, Halves} {
+		q := ask(lanes(20, 20, 20), way, 1, Single)
+		y, err := Plan(q)
+		require.NoError(t, err)
+		var metres [3]float64
+		for _, r := range y.Runs {
+			for k, s := range r.Shares {
+				metres[k] += s * (r.ToM - r.FromM) / y.PliedM
+			}
+		}
+		for k := range metres {
+			assert.InDelta(t, 1.0/3, metres[k], 0.01, "%s, lane %d", way, k)
+		}
+	}
+}
+
+// A yarn has one name, from whichever end it is looked at: of 60 batts spun from the left and from the right, all but
+// what lies just between two names.
+func TestOneNameFromBothEnds(t *testing.T) {
+	u := &unit{7}
+	apart := 0
+	for range 60 {
+		var grams []float64
+		for range 1 + int(5*u.next()) {
+			grams = append(grams, 0.5+4*u.next())
+		}
+		q := ask(lanes(grams...), Ways[int(4*u.next())], 1+int(6*u.next()), Single)
+		q.Order = LeftToRight
+		a, err := Plan(q)
+		require.NoError(t, err)
+		q.Order = RightToLeft
+		b, err := Plan(q)
+		require.NoError(t, err)
+		if a.Pattern != b.Pattern {
+			apart++
+		}
+	}
+	assert.LessOrEqual(t, apart, 1)
+}
