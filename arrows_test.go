@@ -28,7 +28,7 @@ var may = map[string][]string{
 	"core/buy":        {},
 	"core/need":       {"core/fault", "core/losses", "core/unit"},
 	"core/yarn":       {"core/colour", "core/fault"},
-	"core/advice":     {"core/colour", "core/day", "core/fibre", "core/layup", "core/unit"},
+	"core/advice":     {"core/colour", "core/day", "core/fibre", "core/layup", "core/losses", "core/unit"},
 	"core/weigh":      {"core/fault", "core/losses", "core/unit"},
 	"core/layup":      {"core/blend", "core/colour", "core/fault", "core/losses", "core/unit", "core/weigh"},
 	"core/appearance": {"core/carding", "core/colour", "core/yarn"},

@@ -126,19 +126,28 @@ func feedTooThick(l *look) {
 		return
 	}
 	times, limit := l.UnitG() / *l.Told.Turns / l.Bed.FeedG, l.b("feed")
-	if len(l.Fibres) > 0 {
-		lead := l.Fibres[0]
-		if len(l.Layers) > 0 && len(l.Layers[0].Lays) > 0 {
-			lead = l.Fibres[min(max(l.Layers[0].Lays[0].Component, 0), len(l.Fibres)-1)]
-		}
-		if lead.slippery() || lead.body() && below(lead.thickUM(), l.b("fine")) {
-			limit = l.b("fine feed")
-		}
+	if slices.ContainsFunc(l.leads(), func(f Fibre) bool { return f.slippery() || f.body() && below(f.thickUM(), l.b("fine")) }) {
+		limit = l.b("fine feed")
 	}
 	if above(times, limit) {
 		l.find(Caution, values{"times": times, "limit": limit, "grams_per_turn": l.UnitG() / *l.Told.Turns},
 			"%s go in with each turn, and the carder takes %s.", unit.Grams(l.UnitG() / *l.Told.Turns), unit.Grams(l.Bed.FeedG))
 	}
+}
+
+// leads are the fibres that lead the layers; where nothing is laid, the first of the blend.
+func (l *look) leads() (out []Fibre) {
+	for _, y := range l.Layers {
+		if len(y.Lays) > 0 {
+			if f, ok := l.fibreOf(y.Lays[0]); ok {
+				out = append(out, f)
+			}
+		}
+	}
+	if len(out) == 0 && len(l.Fibres) > 0 {
+		out = l.Fibres[:1]
+	}
+	return out
 }
 
 func holdingBack(l *look) {
@@ -151,7 +160,7 @@ func holdingBack(l *look) {
 }
 
 func tooFast(l *look) {
-	if !l.known(l.Told.PerMinute != nil, "how fast you turn") {
+	if l.Bed != nil && !l.drum() || !l.known(l.Told.PerMinute != nil, "how fast you turn") { // nothing else is turned
 		return
 	}
 	limit := l.b("turns")

@@ -111,19 +111,20 @@ func sparkleThenPlain(l *look) {
 func bleed(l *look) {
 	told := false
 	for _, f := range l.Fibres {
-		told = told || f.DyedByHand != nil
+		told = told || f.DyedByHand != nil || f.recycled()
 	}
 	if !l.known(told, "whether it was dyed by hand") || !l.coloured() {
 		return
 	}
 	for i, f := range l.Fibres {
-		if f.DyedByHand == nil || !*f.DyedByHand || f.BleedTested != nil && *f.BleedTested {
+		if !is(f.DyedByHand) && !f.recycled() || is(f.BleedTested) {
 			continue
 		}
 		pale := l.Sum(func(o Fibre) bool { return atLeast(o.Lab.L-f.Lab.L, l.b("lightness")) })
 		if atLeast(pale, l.b("share")) {
 			l.find(Caution, values{"share": pale, "limit": l.b("share")},
-				"%s was dyed by hand and not tested; %g %% of the blend is much lighter.", f.Name, percent(pale)).of(i)
+				"%s was %s and not tested; %g %% of the blend is much lighter.", f.Name,
+				map[bool]string{true: "dyed by hand", false: "made of used threads"}[is(f.DyedByHand)], percent(pale)).of(i)
 			return
 		}
 	}

@@ -81,6 +81,11 @@ func (f Fibre) loose() bool {
 	return f.dots() || f.sparkle() || f.Preparation == "noil_waste" || f.Preparation == "threads"
 }
 
+// recycled reports whether it is made of used threads or waste yarn, whose dye nobody knows.
+func (f Fibre) recycled() bool {
+	return f.Preparation == "threads" || f.Kind.Key == "silk_threads_recycled" || f.Kind.Key == "yarn_snips"
+}
+
 // felts reports whether it felts in a wash that moves.
 func (f Fibre) felts() bool { return f.Kind.Felts && !f.Superwash }
 
@@ -133,7 +138,9 @@ type Told struct {
 	BattsG      []float64
 	BobbinsG    []float64
 	TargetG     *float64 // that is to come off
-	LossPct     *float64 // of the blend, in all passes
+	LossPct     *float64 // of the blend, in all passes; nil: by its fibres
+	ClothG      *float64 // that the cloth takes up
+	SampleG     *float64 // that is carded before, and does not come back
 	RolagG      *float64
 	RolagCM3    *float64
 	DrawOffMM   *float64 // drawn off for a rolag

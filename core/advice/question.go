@@ -1,6 +1,10 @@
 package advice
 
-import "slices"
+import (
+	"slices"
+
+	"fairtangle/core/fibre"
+)
 
 // What a question is about.
 const (
@@ -186,7 +190,7 @@ func (f Fibre) Asked(key string) bool {
 	case "tacky", "plant_pct", "burrs", "second_cuts_pct", "tender":
 		return fleece
 	case "parted":
-		return f.Kind.Key == "icelandic"
+		return fibre.TwoCoats(f.Kind, f.Preparation)
 	}
 	return true
 }

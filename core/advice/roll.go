@@ -91,7 +91,10 @@ func label(l *look) {
 	if !l.known(l.Told.ForSale != nil || l.Told.Labelled != nil, "whether it is for sale") {
 		return
 	}
-	if is(l.Told.ForSale) && !is(l.Told.Labelled) || l.Told.Labelled != nil && !*l.Told.Labelled {
+	switch {
+	case is(l.Told.ForSale) && is(l.Told.Labelled):
+		l.find(Hint, values{}, "It is for sale: what its label has to say follows the law of your country.")
+	case is(l.Told.ForSale), l.Told.Labelled != nil && !*l.Told.Labelled:
 		l.find(Hint, values{}, "Whoever buys it, or finds it in a year, wants to read what is in it.")
 	}
 }

@@ -2,6 +2,8 @@ package advice
 
 import (
 	"strings"
+
+	"fairtangle/core/fibre"
 )
 
 func greasy(l *look) {
@@ -75,7 +77,7 @@ func brittle(l *look) {
 
 func doubleCoat(l *look) {
 	for i, f := range l.Fibres {
-		if f.Kind.Key == "icelandic" && l.known(f.Parted != nil, "whether the coats were parted") && !is(f.Parted) {
+		if fibre.TwoCoats(f.Kind, f.Preparation) && l.known(f.Parted != nil, "whether the coats were parted") && !is(f.Parted) {
 			l.find(Caution, values{"share": f.Share}, "%s has two coats, and nobody has said what becomes of them.", f.Name).of(i)
 		}
 	}

@@ -3,6 +3,7 @@ package advice
 import (
 	"math"
 
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 )
 
@@ -42,14 +43,33 @@ func bobbins(l *look) {
 
 func noAllowance(l *look) {
 	if !l.known(l.Told.TargetG != nil, "what is to come off") || !l.known(l.TotalG > 0, "the weight of it") ||
-		!l.known(l.Told.LossPct != nil, "what carding loses") {
+		!l.known(l.Told.LossPct != nil || l.Passes > 0, "how many passes") {
 		return
 	}
-	need := *l.Told.TargetG / math.Max(1-*l.Told.LossPct/100, 0.05)
+	need := *l.Told.TargetG / math.Max(l.yield(), 0.05)
+	for _, more := range []*float64{l.Told.ClothG, l.Told.SampleG} {
+		if more != nil {
+			need += *more
+		}
+	}
 	if below(l.TotalG, need-l.StepG) {
 		l.find(Caution, values{"grams": l.TotalG, "limit": need}, "%s are weighed in for %s that are to come off; it takes %s.",
 			tenths(l.TotalG), tenths(*l.Told.TargetG), tenths(need))
 	}
+}
+
+// yield is the part of what is weighed in that comes off after all passes: as told, else by what each fibre
+// usually loses from the pass at which it joins.
+func (l *look) yield() (part float64) {
+	if l.Told.LossPct != nil {
+		return 1 - *l.Told.LossPct/100
+	}
+	var off float64 // weighed in for so much that comes off
+	for _, f := range l.Fibres {
+		way := losses.Way{Fall: losses.Fall{First: f.Kind.LossPct.Mid() / 100, Decay: f.Kind.Decay}, Joins: f.Joins, Passes: l.Passes}
+		off += f.Share / math.Max(way.Yield(), 0.05)
+	}
+	return 1 / math.Max(off, 1)
 }
 
 func noSample(l *look) {

@@ -17,6 +17,7 @@ type Job struct {
 	Name    string
 	Colour  colour.Lab
 	Sheds   bool // film, down or neps, which turn up for many batts
+	Fine    bool // fine fibre, in which every coarse hair that was left is felt
 	Minutes float64
 	Pieces  int // alike, between which there may be a break; 0: one
 }
@@ -32,7 +33,7 @@ const (
 )
 
 // From where on what is left of one job shows in the next: lighter by so much in L* (rule R40
-// goes by it for a full cleaning), or less chromatic by so much.
+// goes by it for a full cleaning), or less chromatic by so much and not much darker: what is dark swallows it.
 const (
 	FullLighter  = 30.0
 	quickLighter = 10.0
@@ -52,7 +53,7 @@ func Between(before, next Job) Clean {
 	switch {
 	case lighter >= FullLighter || before.Sheds && !next.Sheds:
 		return Full
-	case lighter >= quickLighter || chroma(before.Colour)-chroma(next.Colour) >= duller:
+	case lighter >= quickLighter, next.Fine && !before.Fine, lighter > -quickLighter && chroma(before.Colour)-chroma(next.Colour) >= duller:
 		return Quick
 	}
 	return None
@@ -90,15 +91,16 @@ func Cost(between [][]float64, order []int) (sum float64) {
 // MostExact is up to how many jobs the order is the best there is.
 const MostExact = 12
 
-// Order is the order with the least cleaning; of equal ones that which keeps to the order in
-// which they are given. first is the job that comes first, −1: any. It is exact up to
+// Order is the order with the least cleaning; of equal ones the one that is done first, breaks and all, as far as they are looked
+// at; of those that which keeps to the order in which they are given. first is the job that comes first, −1: any. It is exact up to
 // MostExact jobs (dynamic programming over sets; Held and Karp 1962, cited from memory); beyond
 // that, the best found by moving jobs, of as many beginnings as a budget of moves allows. Cancelling
 // ctx ends it within some milliseconds, with what was found until then and ctx's error.
-func Order(ctx context.Context, between [][]float64, first int) (order []int, exact bool, err error) {
-	n := len(between)
+func Order(ctx context.Context, jobs []Job, t Times, first int) (order []int, exact bool, err error) {
+	between, n := Changeovers(jobs, t), len(jobs)
 	if n <= MostExact {
-		return held(between, first), true, nil
+		rest := held(between)
+		return soonest(jobs, t, between, rest, first), true, nil
 	}
 	best, budget := math.Inf(1), mostMoves
 	for start := range n {
@@ -113,15 +115,15 @@ func Order(ctx context.Context, between [][]float64, first int) (order []int, ex
 	return order, false, ctx.Err()
 }
 
-// held finds the best order exactly: rest[set][last] is the least that is still to come when
+// held finds exactly what the best order costs: rest[set*n+last] is the least that is still to come when
 // these were done and last was the last of them.
-func held(between [][]float64, first int) []int {
+func held(between [][]float64) (rest []float64) {
 	n := len(between)
 	if n == 0 {
-		return []int{}
+		return nil
 	}
 	all := 1<<n - 1
-	rest := make([]float64, (all+1)*n)
+	rest = make([]float64, (all+1)*n)
 	for set := all - 1; set > 0; set-- {
 		for last := range n {
 			if set>>last&1 == 0 {
@@ -136,25 +138,7 @@ func held(between [][]float64, first int) []int {
 			rest[set*n+last] = least
 		}
 	}
-	at := first
-	if at < 0 {
-		at = 0
-		for i := range n {
-			if rest[1<<i*n+i] < rest[1<<at*n+at]-1e-9 {
-				at = i
-			}
-		}
-	}
-	out, set := []int{at}, 1<<at
-	for set != all {
-		for next := range n {
-			if set>>next&1 == 0 && between[at][next]+rest[(set|1<<next)*n+next] <= rest[set*n+at]+1e-9 {
-				out, set, at = append(out, next), set|1<<next, next
-				break
-			}
-		}
-	}
-	return out
+	return rest
 }
 
 // greedy goes on with what needs the least cleaning.
@@ -223,51 +207,6 @@ func saved(between [][]float64, order []int, from, length, to int) float64 {
 	}
 	a, b, p, q, head, tail := rest(from-1), rest(from), rest(to-1), rest(to), order[from], order[from+length-1]
 	return cost(a, b) - cost(a, head) - cost(tail, b) + cost(p, head) + cost(tail, q) - cost(p, q)
-}
-
-// Step is what is done when. Job is −1 at a break; at a cleaning it is the one that it is for.
-type Step struct {
-	Kind     string // card, clean, break
-	Clean    Clean
-	Job      int
-	Piece    int  // of the job, counted from 0
-	Last     bool // piece of the job
-	From, To float64
-}
-
-// Steps lays an order out in time. A break comes between pieces of work, before one that would
-// last longer than may be worked at a stretch.
-func Steps(jobs []Job, order []int, t Times) (out []Step) {
-	var now, worked float64
-	add := func(s Step, minutes float64) {
-		s.From, s.To = now, now+minutes
-		now += minutes
-		out = append(out, s)
-	}
-	for i, j := range order {
-		clean := None
-		if i > 0 {
-			clean = Between(jobs[order[i-1]], jobs[j])
-		}
-		pieces := max(1, jobs[j].Pieces)
-		each := jobs[j].Minutes / float64(pieces)
-		for k := range pieces {
-			if k > 0 {
-				clean = None
-			}
-			need := t.of(clean) + each
-			if t.BreakEvery > 0 && t.Break > 0 && worked > 0 && worked+need > t.BreakEvery+1e-9 {
-				add(Step{Kind: "break", Job: -1}, t.Break)
-				worked = 0
-			}
-			if clean != None && t.of(clean) > 0 {
-				add(Step{Kind: "clean", Clean: clean, Job: j}, t.of(clean))
-			}
-			add(Step{Kind: "card", Job: j, Piece: k, Last: k == pieces-1}, each)
-			worked += need
-		}
-	}
-	return out
 }
 
 // Total is how long it takes, breaks and all.

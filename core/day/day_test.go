@@ -17,6 +17,7 @@ func drawJobs(t *rapid.T, most int) []Job {
 	for i := range jobs {
 		jobs[i] = Job{
 			Colour:  colour.Lab{L: rapid.Float64Range(5, 98).Draw(t, "L"), A: rapid.Float64Range(-60, 60).Draw(t, "a"), B: rapid.Float64Range(-60, 60).Draw(t, "b")},
+			Fine:    rapid.IntRange(0, 3).Draw(t, "fine") == 0,
 			Sheds:   rapid.IntRange(0, 3).Draw(t, "sheds") == 0,
 			Minutes: rapid.Float64Range(1, 60).Draw(t, "minutes"),
 			Pieces:  rapid.IntRange(0, 4).Draw(t, "pieces"),
@@ -57,7 +58,7 @@ func TestNoOrderNeedsLessCleaning(t *testing.T) {
 		jobs := drawJobs(t, 7)
 		between := Changeovers(jobs, usual)
 		first := rapid.IntRange(-1, len(jobs)-1).Draw(t, "first")
-		order, exact, err := Order(t.Context(), between, first)
+		order, exact, err := Order(t.Context(), jobs, usual, first)
 		require.NoError(t, err)
 		require.True(t, exact)
 		sorted := slices.Clone(order)
@@ -78,7 +79,7 @@ func TestAgainstBruteForceToEight(t *testing.T) {
 		}
 		jobs := drawJobs(t, 8)
 		between := Changeovers(jobs, usual)
-		order, _, err := Order(t.Context(), between, -1)
+		order, _, err := Order(t.Context(), jobs, usual, -1)
 		require.NoError(t, err)
 		require.InDelta(t, best(between, -1), Cost(between, order), 1e-9)
 	})
@@ -94,7 +95,7 @@ func TestManyJobs(t *testing.T) {
 		for i := range given {
 			given[i] = i
 		}
-		order, exact, err := Order(t.Context(), between, -1)
+		order, exact, err := Order(t.Context(), jobs, usual, -1)
 		require.NoError(t, err)
 		require.Equal(t, len(jobs) <= MostExact, exact)
 		require.LessOrEqual(t, Cost(between, order), Cost(between, given)+1e-9)
@@ -110,13 +111,16 @@ func TestPaleBeforeDark(t *testing.T) {
 	assert.Equal(t, None, Between(cream, navy))
 	assert.Equal(t, Full, Between(film, navy))
 	assert.Equal(t, Quick, Between(Job{Colour: colour.Lab{L: 50, A: 40}}, Job{Colour: colour.Lab{L: 50, A: 20}}), "red in grey")
+	assert.Equal(t, None, Between(Job{Colour: colour.Lab{L: 50, A: 40}}, Job{Colour: colour.Lab{L: 25, A: 2}}), "red in charcoal")
+	assert.Equal(t, Quick, Between(Job{}, Job{Fine: true}), "coarse hairs in fine wool")
+	assert.Equal(t, None, Between(Job{Fine: true}, Job{}))
 	assert.Equal(t, Quick, Between(Job{Colour: colour.Lab{L: 50}}, Job{Colour: colour.Lab{L: 60}}))
 	assert.Equal(t, None, Between(Job{Colour: colour.Lab{L: 50}}, Job{Colour: colour.Lab{L: 59.9}}))
-	order, _, err := Order(t.Context(), Changeovers([]Job{navy, cream}, usual), -1)
+	order, _, err := Order(t.Context(), []Job{navy, cream}, usual, -1)
 	require.NoError(t, err)
 	assert.Equal(t, []int{1, 0}, order)
 	jobs := []Job{cream, navy, film}
-	order, _, err = Order(t.Context(), Changeovers(jobs, usual), -1)
+	order, _, err = Order(t.Context(), jobs, usual, -1)
 	require.NoError(t, err)
 	assert.Equal(t, []int{0, 1, 2}, order, "of equal orders the one that was given")
 	steps := Steps(jobs, order, Times{Full: 12, Quick: 4, BreakEvery: 45, Break: 10})
@@ -129,12 +133,42 @@ func TestPaleBeforeDark(t *testing.T) {
 	assert.Equal(t, 2, Fits(steps, 60))
 }
 
+// Of the orders that need as little cleaning none is done sooner.
+func TestNoOrderTakesFewerBreaks(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		jobs := drawJobs(t, 6)
+		for i := range jobs { // so that many orders need none
+			jobs[i].Colour, jobs[i].Sheds, jobs[i].Fine = colour.Lab{L: 50}, false, false
+		}
+		order, _, err := Order(t.Context(), jobs, usual, -1)
+		require.NoError(t, err)
+		least := Total(Steps(jobs, order, usual))
+		var all func(o []int)
+		all = func(o []int) {
+			if len(o) == len(jobs) {
+				require.GreaterOrEqual(t, Total(Steps(jobs, o, usual)), least-1e-9)
+			}
+			for j := range jobs {
+				if !slices.Contains(o, j) {
+					all(append(slices.Clone(o), j))
+				}
+			}
+		}
+		all(nil)
+	})
+	// 40, 30, 20 and 30 as given take two breaks; 40 and 20, then 30 and 30, only one.
+	jobs := []Job{{Minutes: 40}, {Minutes: 30}, {Minutes: 20}, {Minutes: 30}}
+	order, _, err := Order(t.Context(), jobs, Times{Full: 12, BreakEvery: 60, Break: 10}, -1)
+	require.NoError(t, err)
+	assert.Equal(t, []int{0, 2, 1, 3}, order)
+}
+
 // Steps follow each other without a gap, and the total is the jobs, the cleaning and the breaks.
 func TestStepsFillTheDay(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		jobs := drawJobs(t, 10)
 		between := Changeovers(jobs, usual)
-		order, _, err := Order(t.Context(), between, -1)
+		order, _, err := Order(t.Context(), jobs, usual, -1)
 		require.NoError(t, err)
 		now, sum := 0.0, Cost(between, order)
 		for _, s := range Steps(jobs, order, usual) {

@@ -15,12 +15,17 @@ var (
 // fineUM is the mean diameter below which a wool is a fine one, whose fibre goes on breaking.
 const fineUM = 24.0
 
+// Fine reports whether it is fine wool, or down: fibre in which a coarse hair is felt.
+func (k Kind) Fine() bool {
+	return (k.Family == "wool" || k.Family == "down") && k.DiameterUM.Mid() < fineUM
+}
+
 // UsualDecay is what each pass loses of a kind, of what the pass before lost.
 func UsualDecay(k Kind) float64 {
 	if d, ok := decayOfKind[k.Key]; ok {
 		return d
 	}
-	if k.Family == "wool" && k.DiameterUM.Mid() < fineUM {
+	if k.Family == "wool" && k.Fine() {
 		return 0.9
 	}
 	return decayOfFamily[k.Family]

@@ -30,7 +30,7 @@ func Lost(k Kind) losses.Lines {
 	class, known := classOfKind[k.Key]
 	switch {
 	case known:
-	case k.Family == "wool" && k.DiameterUM.Mid() < fineUM:
+	case k.Family == "wool" && k.Fine():
 		class = "fine wool"
 	case k.Family == "wool":
 		class = "medium wool"

@@ -79,6 +79,7 @@ type AdviceRequest struct {
 	BobbinsG    []float64 `json:"bobbins_g"`
 	TargetG     *float64  `json:"target_g"`
 	LossPct     *float64  `json:"loss_pct"`
+	SampleG     *float64  `json:"sample_g"`
 	RolagG      *float64  `json:"rolag_g"`
 	RolagCM3    *float64  `json:"rolag_cm3"`
 	DrawOffMM   *float64  `json:"draw_off_mm"`
@@ -221,12 +222,14 @@ func (q *AdviceRequest) plan() (p advice.Plan, err error) {
 	q.answers(&l)
 	colours := q.fibres(&p, &l)
 	q.layers(&p, &l)
+	p.Told = q.answered()
 	if q.Equipment != nil {
 		bed, err := q.Equipment.bed()
 		l.Take("", err)
 		p.Bed = &bed
+		held := bed.TakenUp(max(q.Units, 1))
+		p.Told.ClothG = &held
 	}
-	p.Told = q.answered()
 	q.tell(&p, &l)
 	m, err := q.Model.Model()
 	l.Take("", err)

@@ -14,8 +14,8 @@ type OrderRequest struct {
 	Jobs []struct {
 		Name    string               `json:"name"`
 		Colour  workshop.ColourInput `json:"colour"`
-		Fine    bool                 `json:"fine"`     // told of it; no cleaning rests on it
-		Sheds   bool                 `json:"sheds"`    //
+		Fine    bool                 `json:"fine"`
+		Sheds   bool                 `json:"sheds"`
 		ForSale bool                 `json:"for_sale"` // told of it; no cleaning rests on it
 		Minutes float64              `json:"minutes"`
 	} `json:"jobs"`
@@ -54,7 +54,7 @@ func Order(ctx context.Context, q OrderRequest) (OrderAnswer, error) {
 	for i, j := range q.Jobs {
 		r, _, err := j.Colour.Read()
 		l.Take(fmt.Sprintf("jobs[%d].colour", i), err)
-		jobs[i] = day.Job{Name: j.Name, Colour: r.Lab(), Sheds: j.Sheds, Minutes: j.Minutes}
+		jobs[i] = day.Job{Name: j.Name, Colour: r.Lab(), Sheds: j.Sheds, Fine: j.Fine, Minutes: j.Minutes}
 	}
 	t := day.Times{Full: q.CleaningMin, Quick: q.QuickMin, BreakEvery: q.BreakEveryMin, Break: q.BreakMin}
 	first := -1
@@ -73,7 +73,7 @@ func Order(ctx context.Context, q OrderRequest) (OrderAnswer, error) {
 		given[i] = i
 	}
 	var err error
-	if out.Order, out.Exact, err = day.Order(ctx, out.ChangeoverMin, first); err != nil {
+	if out.Order, out.Exact, err = day.Order(ctx, jobs, t, first); err != nil {
 		return out, err
 	}
 	steps := day.Steps(jobs, out.Order, t)

@@ -13,13 +13,7 @@ import (
 
 // MostHeld is what the cloth of equipment can hold by its size, grams.
 func MostHeld(e store.Equipment) float64 {
-	switch layup.Type(e.Type) {
-	case layup.Cards:
-		return losses.HeldByCards
-	case layup.Hands:
-		return 0
-	}
-	return losses.Held(e.WidthMM, e.LengthMM, e.TPI)
+	return layup.Bed{Type: layup.Type(e.Type), WidthMM: e.WidthMM, LengthMM: e.LengthMM, TPI: e.TPI}.Holds()
 }
 
 // ClothBefore is what the cloth held when a run began, where it was not cleaned for it.

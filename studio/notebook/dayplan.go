@@ -28,6 +28,7 @@ type DayJob struct {
 	Minutes    float64
 	Learned    bool // minutes are those of the maker's own runs
 	Sheds      bool
+	Fine       bool // most of it is
 	Equipment  int64
 }
 
@@ -96,9 +97,13 @@ func (s *Room) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJob
 		}
 		j := DayJob{WeighoutID: v.ID, Name: v.Name, Making: v.making, Hex: v.blend.Hex, Units: left, Learned: learned, Equipment: equipment}
 		j.Minutes = float64(left*laying.PlanOf(v.layup.Plan).Last(e.Bed(), v.blend.Passes)) * minutes
+		most := 0.0
 		for _, c := range v.Components {
-			f := kinds.Named(c.Kind).Family
-			j.Sheds = j.Sheds || f == "sparkle" || f == "down" || c.Preparation == "neps"
+			k := kinds.Named(c.Kind)
+			j.Sheds = j.Sheds || k.Family == "sparkle" || k.Family == "down" || c.Preparation == "neps"
+			if c.Share > most && k.Role != "texture" {
+				most, j.Fine = c.Share, k.Fine()
+			}
 		}
 		out = append(out, j)
 	}
@@ -196,7 +201,7 @@ func PlanDay(ctx context.Context, jobs []DayJob, q DayInput) (DayPlan, error) {
 		if c, err := colour.ParseHex(j.Hex); err == nil {
 			lab = c.Lab()
 		}
-		work[i] = day.Job{Name: j.Name, Colour: lab, Sheds: j.Sheds, Minutes: j.Minutes, Pieces: j.Units}
+		work[i] = day.Job{Name: j.Name, Colour: lab, Sheds: j.Sheds, Fine: j.Fine, Minutes: j.Minutes, Pieces: j.Units}
 	}
 	if len(work) == 0 {
 		return p, nil
@@ -205,7 +210,7 @@ func PlanDay(ctx context.Context, jobs []DayJob, q DayInput) (DayPlan, error) {
 		return p, err
 	}
 	between := day.Changeovers(work, q.Times)
-	best, exact, err := day.Order(ctx, between, -1)
+	best, exact, err := day.Order(ctx, work, q.Times, -1)
 	if err != nil {
 		return p, err
 	}
