@@ -105,6 +105,7 @@ type Batt struct {
 	sum        []float64 // grams of each slot in each layer, as they really are
 	tapers     [][]float64
 	work       work
+	lostFirst  []float64 // of each component that came in at the latest pass, in that; set by Run
 }
 
 // work is room that is used again, so that nothing is allocated in a pass.
@@ -207,9 +208,10 @@ func (b *Batt) Grams(n int) []float64 {
 	return out
 }
 
-// Lost returns what the latest pass lost of each of n components.
+// Lost returns what the latest pass lost of each of n components: of what was there before, and of what came in at it.
 func (b *Batt) Lost(n int) []float64 {
 	out := make([]float64, n)
+	copy(out, b.lostFirst)
 	for _, s := range b.slots {
 		out[s.component] += s.lost
 	}

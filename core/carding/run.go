@@ -187,6 +187,7 @@ func Run(ctx context.Context, p Plan, params Params, g Grid, seed uint64, see fu
 		if err != nil {
 			return err
 		}
+		b.lostFirst = p.lostFirst(stage)
 		if err := ctx.Err(); err != nil {
 			return err
 		}
@@ -221,6 +222,19 @@ func (p *Plan) kept(component int) float64 {
 		return 1
 	}
 	return 1 - p.Loss(component, 1)
+}
+
+// lostFirst is what is lost of each component that comes in at a stage, in the pass at which it does.
+func (p *Plan) lostFirst(stage int) []float64 {
+	out := make([]float64, len(p.Components))
+	for _, layer := range p.Layers {
+		for _, v := range layer {
+			if p.joinsAt(v.Component) == stage {
+				out[v.Component] += v.Grams * (1 - p.kept(v.Component))
+			}
+		}
+	}
+	return out
 }
 
 // lay lays what comes in at a stage: all that is first, later on what goes on top.

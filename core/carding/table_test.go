@@ -292,3 +292,21 @@ func TestTheStrengthsOfAMix(t *testing.T) {
 	assert.InDelta(t, (10*math.Pi/4*26+30*math.Pi/4*39)/40, p.HidingGsm, 1e-9)
 	assert.Equal(t, usual, usual.For(nil))
 }
+
+// What goes in at a pass, with what lay there, is what comes off and what it lost: 40.1 g and 21.2 g that join give 61.3 g.
+func TestAPassLosesOfAllThatGoesIn(t *testing.T) {
+	p := Plan{
+		Bed: standard, Components: []Component{{}, {Joins: 2}},
+		Layers: [][]Lay{{{Component: 0, To: 1, End: 1, Grams: 41, Method: FeedIt}}, {{Component: 1, To: 1, End: 1, Grams: 21.2, Method: FeedIt}}},
+		Passes: []Pass{{Strips: 4, Refeed: Spread}}, Loss: func(c, n int) float64 { return []float64{0.022, 0.03}[c] / float64(n) },
+	}
+	var off, lost []float64
+	require.NoError(t, Run(t.Context(), p, DefaultParams(), FineGrid(200, 600).Coarse(), 1, func(_ int, b *Batt, _ []Placed) error {
+		off = append(off, total(b.Grams(2)))
+		lost = append(lost, total(b.Lost(2)))
+		return nil
+	}))
+	assert.InDelta(t, 41, off[0]+lost[0], 1e-6)
+	assert.InDelta(t, off[0]+21.2, off[1]+lost[1], 1e-6)
+	assert.InDelta(t, 40.098*0.011+21.2*0.03, lost[1], 1e-6)
+}

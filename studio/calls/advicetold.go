@@ -19,7 +19,8 @@ func (q *AdviceRequest) answered() advice.Told {
 		Sampled: q.Sampled, HumidityPct: q.HumidityPct, ForSale: q.ForSale, Labelled: q.Labelled, Turns: q.Turns, PerMinute: q.PerMinute, Wisps: q.Wisps,
 		Strips: q.Strips, Rolags: q.Rolags, Brush: q.Brush, Specks: q.Specks,
 		BeforeL: q.BeforeL, BeforeShed: q.BeforeShed, Cleaned: q.Cleaned, BattsG: q.BattsG,
-		BobbinsG: q.BobbinsG, TargetG: q.TargetG, LossPct: q.LossPct, SampleG: q.SampleG, RolagG: q.RolagG, RolagCM3: q.RolagCM3, DrawOffMM: q.DrawOffMM, DowelMM: q.DowelMM,
+		BobbinsG: q.BobbinsG, TargetG: q.TargetG, LossPct: q.LossPct, SampleG: q.SampleG, RolagG: q.RolagG, RolagCM3: q.RolagCM3,
+		DrawOffMM: q.DrawOffMM, DowelMM: q.DowelMM,
 		DizzMM: q.DizzMM, PullAcross: q.PullAcross, LiftedWrong: q.LiftedWrong, Stored: q.Stored, AgeMonths: q.AgeMonths, Starting: q.Starting, Ticked: q.Ticked,
 		Next: q.Next, Unplugged: q.Unplugged, UsesDye: q.UsesDye, ChildNear: q.ChildNear, Manual: q.Manual, DustCared: q.DustCared,
 	}
