@@ -91,3 +91,13 @@ func TestAFaceIsDrawn(t *testing.T) {
 		assert.Contains(t, w.Body.String(), `"field":"`+field+`"`)
 	}
 }
+
+// A batt of which nothing lies there at first can not be carded, and that is said.
+func TestABareFirstStageIsRefused(t *testing.T) {
+	c := sample(t)
+	w := c.do("POST", api.Root+"/simulate", "application/json", `{"equipment":{"preset":"drum_standard_hand"},
+		"components":[{"name":"a","colour":{"hex":"#26324a"},"kind":"merino","joins_at_pass":2}],
+		"layers":[{"lays":[{"component":0,"grams":20,"method":"feed"}]}],"passes":[{"split":4,"refeed":"spread"}],"seed":1}`)
+	require.Equal(t, http.StatusUnprocessableEntity, w.Code, w.Body.String())
+	assert.Contains(t, w.Body.String(), "from the first pass on")
+}

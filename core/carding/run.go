@@ -65,17 +65,22 @@ func (p *Plan) Check() error {
 	if !(p.Bed.FullG > 0 && p.Bed.FullG <= 1e5) {
 		l.Add("equipment", "A cloth holds above %s and at most %s.", unit.Grams(0), unit.Grams(1e5))
 	}
-	lays, grams := 0, 0.0
+	lays, grams, first := 0, 0.0, 0.0
 	for i, layer := range p.Layers {
 		for j, v := range layer {
 			lays++
 			grams += v.Grams
+			if v.Component >= 0 && v.Component < len(p.Components) && p.joinsAt(v.Component) == 1 {
+				first += v.Grams
+			}
 			v.check(&l, fmt.Sprintf("layers[%d].lays[%d]", i, j), len(p.Components))
 		}
 	}
 	switch {
 	case lays == 0 || len(l) == 0 && !(grams > 0):
 		l.Add("layers", "Lay something first.")
+	case len(l) == 0 && !(first > 0):
+		l.Add("layers", "Something has to lie there from the first pass on, for the rest to join.")
 	case lays > MaxLays:
 		l.Add("layers", "A forecast follows at most %d lays.", MaxLays)
 	case len(l) == 0 && p.slots() > MaxSlots:

@@ -2,6 +2,8 @@ package answer
 
 import (
 	"context"
+	"encoding/json"
+	"fmt"
 	"net/http"
 	"strconv"
 	"strings"
@@ -23,13 +25,18 @@ func On(register func(string, ...gin.HandlerFunc) gin.IRoutes, fail func(*gin.Co
 	}
 }
 
-// JSON sends a value, or passes the error on.
+// JSON sends a value, or passes the error on. A value that can not be sent is an error as well, told before anything is sent.
 func JSON[A any](c *gin.Context, status int) func(A, error) error {
 	return func(a A, err error) error {
-		if err == nil {
-			c.JSON(status, a)
+		if err != nil {
+			return err
 		}
-		return err
+		body, err := json.Marshal(a)
+		if err != nil {
+			return fmt.Errorf("send %T: %w", a, err)
+		}
+		c.Data(status, "application/json; charset=utf-8", body)
+		return nil
 	}
 }
 
