@@ -84,7 +84,7 @@ var rooms = []string{
 // pageRooms are those of the pages, each below those that show parts of its pages. All of them may
 // use the rooms of the studio, and types of the core.
 var pageRooms = []string{
-	"frame", "workshoppages", "advisingpages", "shelfpages", "recipepages", "reachpages", "layingpages", "yarnspages", "scalepages", "carderpages",
+	"frame", "guidepages", "workshoppages", "advisingpages", "shelfpages", "recipepages", "reachpages", "layingpages", "yarnspages", "scalepages", "carderpages",
 	"notebookpages", "buyingpages",
 }
 

@@ -59,6 +59,16 @@ func (s *Store) NeedsOfLots(ctx context.Context, lots []int64) (out []Need, name
 	return out, names, err
 }
 
+// BlendsWithoutNeed lists the blends of makings at work that have no need, which hold one of these lots; all of them where lots is nil.
+func (s *Store) BlendsWithoutNeed(ctx context.Context, lots []int64) (out []Blend, err error) {
+	q := s.reading(ctx).Preload("Components", inOrder).Where(`making_id IN (SELECT id FROM makings WHERE deleted_at IS NULL AND archived_at IS NULL)
+		AND making_id NOT IN (SELECT making_id FROM needs)`)
+	if lots != nil {
+		q = q.Where("id IN (SELECT blend_id FROM blend_components WHERE lot_id IN ?)", lots)
+	}
+	return out, q.Order("id").Find(&out).Error
+}
+
 // LotsWantedBy lists the lots that a making's blends and weigh-outs are of, and that its need names.
 func (s *Store) LotsWantedBy(ctx context.Context, making int64) (out []int64, err error) {
 	out = []int64{}

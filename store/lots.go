@@ -100,7 +100,12 @@ func searched(search string) []string {
 // Stocked returns the lots with fibre left, with what a search wants to know of
 // them and nothing else.
 func (s *Store) Stocked(ctx context.Context) (lots []Lot, err error) {
-	return lots, s.reading(ctx).Select("id", "kind", "grams_mg", "colours", "cents_per100g").Where("grams_mg > 0").Order("shelf_order, id").Find(&lots).Error
+	return lots, s.reading(ctx).
+		Select("id", "kind", "preparation", "grams_mg", "colours", "cents_per100g").
+		Where("grams_mg > 0").
+		Order("shelf_order, id").
+		Find(&lots).
+		Error
 }
 
 // MadeLots returns the lots that were made here, the latest n of them or all where n is 0, with name,
@@ -321,8 +326,11 @@ func (s Short) Error() string { return "not enough of " + s.Lot }
 // CountsSince returns the latest recount of each lot since a moment that was not undone.
 func (s *Store) CountsSince(ctx context.Context, since time.Time) (map[int64]Movement, error) {
 	var rows []Movement
-	err := s.reading(ctx).Where("reason = ? AND at > ? AND id NOT IN (SELECT undoes_id FROM movements WHERE undoes_id IS NOT NULL)", Recount, since.UTC()).
-		Order("id").Find(&rows).Error
+	err := s.reading(ctx).
+		Where("reason = ? AND at > ? AND id NOT IN (SELECT undoes_id FROM movements WHERE undoes_id IS NOT NULL)", Recount, since.UTC()).
+		Order("id").
+		Find(&rows).
+		Error
 	out := make(map[int64]Movement, len(rows))
 	for _, m := range rows {
 		out[m.LotID] = m

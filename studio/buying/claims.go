@@ -11,11 +11,12 @@ import (
 	"fairtangle/core/unit"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
+	"fairtangle/studio/recipe"
 	"fairtangle/studio/yarns"
 )
 
-// Claim is fibre of a lot that a making has spoken for: what its kept weigh-outs and its need
-// still want of it. Who was first is served first; what is left of the lot for the others may be
+// Claim is fibre of a lot that a making has spoken for: what its kept weigh-outs and its need, or
+// without a need its blends, still want of it. Who was first is served first; what is left of the lot for the others may be
 // too little.
 type Claim struct {
 	LotID    int64   `json:"lot_id"`
@@ -58,8 +59,8 @@ func (s *Room) ClaimsOf(ctx context.Context, making int64) ([]Claim, error) {
 	return slices.DeleteFunc(all, func(c Claim) bool { return !mine[c.LotID] }), err
 }
 
-// claims works out the claims on lots, on all of them where lots is nil. Of a blend of which a need
-// wants more than its weigh-outs do, the need claims the rest. Only what can want one of the lots is
+// claims works out the claims on lots, on all of them where lots is nil. Of a blend of which a need, or
+// without one its own weight, wants more than its weigh-outs do, that claims the rest. Only what can want one of the lots is
 // looked at.
 func (s *Room) claims(ctx context.Context, lots []int64) ([]Claim, error) {
 	rows, err := s.Store.Claims(ctx, lots)
@@ -70,25 +71,8 @@ func (s *Room) claims(ctx context.Context, lots []int64) ([]Claim, error) {
 	if err != nil {
 		return nil, err
 	}
-	type pair struct{ lot, making int64 }
-	all := map[pair]*Claim{}
-	asked := map[int64]bool{}
-	for _, lot := range lots {
-		asked[lot] = true
-	}
-	claim := func(lot, making int64, name string, since time.Time, grams float64) {
-		if lots != nil && !asked[lot] {
-			return
-		}
-		c := all[pair{lot, making}]
-		if c == nil {
-			c = &Claim{LotID: lot, MakingID: making, Making: name, since: since}
-			all[pair{lot, making}] = c
-		}
-		if c.Grams += grams; since.Before(c.since) {
-			c.since = since
-		}
-	}
+	all := claiming{all: map[[2]int64]*Claim{}, asked: lots}
+	claim := all.add
 	weighed := map[[2]int64]float64{} // blend, lot
 	for _, r := range rows {
 		claim(r.LotID, r.MakingID, r.Making, r.At, floor.InGrams(r.Mg))
@@ -102,10 +86,47 @@ func (s *Room) claims(ctx context.Context, lots []int64) ([]Claim, error) {
 		for lot, grams := range wants(n, weighed) {
 			claim(lot, n.MakingID, names[n.MakingID], needs[i].CreatedAt, grams)
 		}
+		for _, b := range n.Blends {
+			if n.Enough {
+				break
+			}
+			for lot, grams := range wanted(b.Blend, weighed) { // it is not known yet how much of it
+				claim(lot, n.MakingID, names[n.MakingID], needs[i].CreatedAt, grams)
+			}
+		}
 	}
-	out := make([]Claim, 0, len(all))
-	ids := map[int64]bool{}
-	for _, c := range all {
+	if err := s.claimedByBlends(ctx, lots, weighed, claim); err != nil {
+		return nil, err
+	}
+	out, ids := all.list()
+	return s.serve(ctx, out, ids)
+}
+
+// claiming gathers claims on lots, of all of them where none is asked for.
+type claiming struct {
+	all   map[[2]int64]*Claim // by lot and making
+	asked []int64
+}
+
+func (g claiming) add(lot, making int64, name string, since time.Time, grams float64) {
+	if g.asked != nil && !slices.Contains(g.asked, lot) {
+		return
+	}
+	at := [2]int64{lot, making}
+	c := g.all[at]
+	if c == nil {
+		c = &Claim{LotID: lot, MakingID: making, Making: name, since: since}
+		g.all[at] = c
+	}
+	if c.Grams += grams; since.Before(c.since) {
+		c.since = since
+	}
+}
+
+// list is what was gathered, who was first before the others, and the lots that it is on.
+func (g claiming) list() ([]Claim, map[int64]bool) {
+	out, ids := make([]Claim, 0, len(g.all)), map[int64]bool{}
+	for _, c := range g.all {
 		c.At = c.since.Format(floor.TimeForm)
 		ids[c.LotID] = true
 		out = append(out, *c)
@@ -113,7 +134,53 @@ func (s *Room) claims(ctx context.Context, lots []int64) ([]Claim, error) {
 	slices.SortFunc(out, func(a, b Claim) int {
 		return cmp.Or(cmp.Compare(a.LotID, b.LotID), a.since.Compare(b.since), cmp.Compare(a.MakingID, b.MakingID))
 	})
-	return s.serve(ctx, out, ids)
+	return out, ids
+}
+
+// claimedByBlends claims what blends of makings without a need want.
+func (s *Room) claimedByBlends(
+	ctx context.Context, lots []int64, weighed map[[2]int64]float64, claim func(lot, making int64, name string, since time.Time, grams float64),
+) error {
+	rows, err := s.Store.BlendsWithoutNeed(ctx, lots)
+	if err != nil || len(rows) == 0 {
+		return err
+	}
+	blends, err := s.recipe.AmountsOf(ctx, rows)
+	if err != nil {
+		return err
+	}
+	since, byID := map[int64]time.Time{}, map[int64]recipe.Blend{}
+	for _, r := range rows {
+		since[r.ID] = r.CreatedAt
+	}
+	for _, b := range blends {
+		byID[b.ID] = b
+	}
+	makings, err := s.recipe.MakingsOf(ctx, byID)
+	if err != nil {
+		return err
+	}
+	for _, b := range blends {
+		for lot, grams := range wanted(b, weighed) {
+			claim(lot, b.MakingID, makings[b.MakingID], since[b.ID], grams)
+		}
+	}
+	return nil
+}
+
+// wanted is what a blend still wants of each lot for its own weight, beyond what its weigh-outs do.
+func wanted(b recipe.Blend, weighed map[[2]int64]float64) map[int64]float64 {
+	out := map[int64]float64{}
+	for _, c := range b.Components {
+		if c.LotID == nil {
+			continue
+		}
+		in := c.Way(b.Passes).WeighIn(b.TotalG * c.Share)
+		if more := losses.Lack(in, c.WeighedG+weighed[[2]int64{b.ID, *c.LotID}]); more > 0 {
+			out[*c.LotID] += more
+		}
+	}
+	return out
 }
 
 // serve says what each claim lacks, where those before it are served first.

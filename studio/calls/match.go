@@ -127,7 +127,7 @@ func (q *MatchRequest) lots(kinds workshop.Kinds, l *fault.List) (out []match.Lo
 		}
 		v, err := c.lot()
 		l.Take(at, err)
-		if q.Wish.Allows(c.Kind, kinds) {
+		if q.Wish.Allows(c.Kind, "", kinds) {
 			v.InGroup = c.Kind != "" && kinds.Named(c.Kind).Family == "wool"
 			out, used = append(out, v), append(used, i)
 		}

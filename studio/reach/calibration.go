@@ -8,6 +8,7 @@ import (
 	"fairtangle/core/mix"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
+	"fairtangle/studio/shelf"
 	"fairtangle/studio/workshop"
 )
 
@@ -82,6 +83,7 @@ func (s *Room) Calibration(ctx context.Context) (Calibration, error) {
 	if err != nil {
 		return Calibration{}, err
 	}
+	rows = shelf.KnownSamples(ctx, rows)
 	m := workshop.Model(at.Settings)
 	out := Calibration{
 		On: at.Settings.Calibrated, Extent: string(c.Extent), Model: workshop.ModelInput{Name: string(m.Name), Parameter: m.Parameter},

@@ -55,8 +55,8 @@ func (s *Room) Candidates(ctx context.Context, in recipe.BlendInput, w Wish) (c 
 		}
 		c.add(lot, v.BlendComponent, b.Tints[i])
 	}
-	rows = slices.DeleteFunc(rows, func(r store.Lot) bool { return held[r.ID] || !w.Allows(r.Kind, c.at.Kinds) })
-	if w.Unclaimed {
+	rows = slices.DeleteFunc(rows, func(r store.Lot) bool { return held[r.ID] || !w.Allows(r.Kind, r.Preparation, c.at.Kinds) })
+	if w.Unclaimed == nil || *w.Unclaimed {
 		if rows, err = s.Promises.Unclaimed(ctx, rows, w.MakingID); err != nil {
 			return c, err
 		}

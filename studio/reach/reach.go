@@ -136,14 +136,19 @@ func targetOf(in recipe.BlendInput, hex string) (colour.Linear, error) {
 type Wish struct {
 	LeastWoolShare float64 `json:"least_wool_share"` // of lots whose kind is a wool
 	NoSparkle      bool    `json:"no_sparkle"`
-	Kind           string  `json:"kind"` // nothing but this kind
-	// Unclaimed leaves alone what other makings than that of the blend have spoken for.
-	Unclaimed bool  `json:"unclaimed"`
+	Kind           string  `json:"kind"`     // nothing but this kind
+	AnyForm        bool    `json:"any_form"` // raw fleece and finished rolags as well
+	// Unclaimed leaves alone what other makings than that of the blend have spoken for; left out, it does.
+	Unclaimed *bool `json:"unclaimed"`
 	MakingID  int64 `json:"-"`
 }
 
-// Allows reports whether a lot of a kind is wanted at all.
-func (w Wish) Allows(k string, kinds workshop.Kinds) bool {
+// Allows reports whether a lot of a kind in a preparation is wanted at all. What has to be washed first, or is rolled
+// already, is nothing that one blends, unless it is asked for.
+func (w Wish) Allows(k, preparation string, kinds workshop.Kinds) bool {
+	if !w.AnyForm && (preparation == "raw_fleece" || preparation == "rolag") {
+		return false
+	}
 	return (w.Kind == "" || w.Kind == k) && !(w.NoSparkle && kinds.Named(k).Family == "sparkle")
 }
 

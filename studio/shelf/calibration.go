@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"fairtangle/core/colour"
+	"fairtangle/core/fault"
 	"fairtangle/core/mix"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
@@ -80,7 +81,7 @@ func (s *Room) fitNow(ctx context.Context, at Mixing, key fitKey, running chan s
 	var c mix.Calibration
 	rows, err := store.Pieces[store.Sample](ctx, s.Store)
 	if err == nil {
-		c, err = mix.Calibrate(ctx, key.model, at.Samples(rows))
+		c, err = mix.Calibrate(ctx, key.model, at.Samples(KnownSamples(ctx, rows)))
 	}
 	f := &s.fitted
 	f.mu.Lock()
@@ -92,6 +93,23 @@ func (s *Room) fitNow(ctx context.Context, at Mixing, key fitKey, running chan s
 		f.key, f.done, f.c = key, true, c
 	}
 	close(running)
+}
+
+// KnownSamples are those of which it is known what went into them; the others are put aside.
+func KnownSamples(ctx context.Context, rows []store.Sample) (out []store.Sample) {
+	for _, r := range rows {
+		sum, amiss := 0.0, false
+		for _, c := range r.Components {
+			sum += c.Share
+			amiss = amiss || !(c.Share >= 0 && c.Share <= 1)
+		}
+		if amiss || !(sum > 0) {
+			floor.Aside(ctx, "samples", r.ID, r.Name, fault.New("components", "It is not known any more what went into it; it is left out."))
+			continue
+		}
+		out = append(out, r)
+	}
+	return out
 }
 
 // Samples are kept samples as the calibration wants them.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 
 	"fairtangle/core/fault"
@@ -244,6 +245,32 @@ func (s *Room) saveNeed(ctx context.Context, id, version int64, in NeedPlan, way
 	}
 	out.ID, out.Version, out.MakingID = r.ID, r.Version, r.MakingID
 	return out, nil
+}
+
+// usualBlendG is what a new blend weighs where nothing says how much is needed.
+const usualBlendG = 60
+
+// NewBlendG is what a new blend of a making weighs: all that its need wants, or with other blends beside it an equal part of that.
+func (s *Room) NewBlendG(ctx context.Context, making int64) (float64, error) {
+	n, err := s.NeedOf(ctx, making)
+	switch {
+	case errors.Is(err, floor.ErrNotFound), err == nil && (!n.Enough || n.FibreG <= 0):
+		return usualBlendG, nil
+	case err != nil:
+		return 0, err
+	}
+	parts := 1.0
+	for _, b := range n.Blends {
+		if !b.Empty {
+			parts++
+		}
+	}
+	set, err := s.workshop.Settings(ctx)
+	if err != nil {
+		return 0, err
+	}
+	step := floor.InGrams(set.StepMg)
+	return max(step, math.Round(n.FibreG/parts/step)*step), nil
 }
 
 // GiveWeights gives the blends of a need the weights that it wants of them.

@@ -43,6 +43,7 @@ func (s *server) mend(ctx context.Context, id int64, q reach.MendInput) (a reach
 	if err != nil {
 		return a, err
 	}
+	q.Wish.MakingID = b.MakingID
 	return s.studio.Reach.Mend(ctx, id, b.Input(), q)
 }
 
@@ -51,5 +52,6 @@ func (s *server) dull(ctx context.Context, id int64, q reach.DullInput) (a reach
 	if err != nil {
 		return a, err
 	}
+	q.Wish.MakingID = b.MakingID
 	return s.studio.Reach.Dull(ctx, b.Input(), q)
 }

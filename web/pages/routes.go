@@ -13,6 +13,7 @@ import (
 	"fairtangle/web/pages/buyingpages"
 	"fairtangle/web/pages/carderpages"
 	"fairtangle/web/pages/frame"
+	"fairtangle/web/pages/guidepages"
 	"fairtangle/web/pages/layingpages"
 	"fairtangle/web/pages/notebookpages"
 	"fairtangle/web/pages/reachpages"
@@ -34,7 +35,7 @@ func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pa
 	carder := carderpages.New(f, laying, scale)
 	rooms := []interface{ Routes(frame.Routes) }{
 		shelf, recipe, laying, scale, carder, workshoppages.New(f), advisingpages.New(f), buyingpages.New(f), reachpages.New(f, shelf, recipe),
-		yarnspages.New(f, shelf, recipe, laying), notebookpages.New(f, carder),
+		yarnspages.New(f, shelf, recipe, laying), notebookpages.New(f, carder), guidepages.New(f),
 	}
 	if err := f.Load(e); err != nil {
 		return nil, err

@@ -102,6 +102,7 @@ func loadTemplates(rooms []fs.FS, a assets) (templates, error) {
 		"list":  func(v ...string) []string { return v },
 		"args":  func(v ...any) []any { return v },
 		"field": NewField,
+		"term":  termLink,
 		"at":    func(f Form, name string) Field { return Field{Form: f, Name: name} },
 		"wrong": func(f Form, name string) template.HTMLAttr {
 			return Field{Form: f, Name: name}.blamed(`aria-invalid="true" `)

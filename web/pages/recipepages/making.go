@@ -247,7 +247,11 @@ func (s *Room) createBlend(c *gin.Context) error {
 	if err := frame.Parsed(c); err != nil {
 		return err
 	}
-	b, err := s.Studio.Recipe.CreateBlend(c.Request.Context(), m.ID, recipe.BlendInput{Name: c.PostForm("blend_name"), TotalG: 60, Passes: 2})
+	total, err := s.Studio.Yarns.NewBlendG(c.Request.Context(), m.ID)
+	if err != nil {
+		return err
+	}
+	b, err := s.Studio.Recipe.CreateBlend(c.Request.Context(), m.ID, recipe.BlendInput{Name: c.PostForm("blend_name"), TotalG: total, Passes: 2})
 	if err != nil {
 		f := frame.Typed(c.Request.PostForm)
 		if !s.Blame(c, &f, err) {

@@ -58,6 +58,7 @@ type findRequest struct {
 	NoSparkle bool              `json:"no_sparkle"`
 	Kind      string            `json:"kind"`
 	Unclaimed bool              `json:"unclaimed"` // leave what other makings have spoken for
+	AnyForm   bool              `json:"any_form"`  // raw fleece and rolags as well
 	Quick     bool              `json:"quick"`
 }
 
@@ -74,12 +75,9 @@ func (s *Room) readFind(c *gin.Context) (q findRequest, in reach.FindInput, err 
 		return q, in, err
 	}
 	in = reach.FindInput{Target: q.Target, MaxComponents: q.Most, Count: 6, Wish: reach.Wish{NoSparkle: q.NoSparkle, Kind: q.Kind}}
-	if q.Unclaimed {
-		b, err := s.Blend(c)
-		if err != nil {
-			return q, in, err
-		}
-		in.Wish.Unclaimed, in.Wish.MakingID = true, b.MakingID
+	in.Wish.Unclaimed, in.Wish.AnyForm = &q.Unclaimed, q.AnyForm
+	if in.Wish.MakingID, err = s.makingOf(c); err != nil {
+		return q, in, err
 	}
 	if q.Wool != "" {
 		v, err := show.ReadNumber("wool", q.Wool, "a share in percent, such as 60")
@@ -92,6 +90,12 @@ func (s *Room) readFind(c *gin.Context) (q findRequest, in reach.FindInput, err 
 		in.Wish.LeastWoolShare = v / 100
 	}
 	return q, in, nil
+}
+
+// makingOf is the making of the blend of a page: what that has spoken for is its own.
+func (s *Room) makingOf(c *gin.Context) (int64, error) {
+	b, err := s.Blend(c)
+	return b.MakingID, err
 }
 
 func (s *Room) findProportions(c *gin.Context) error {
@@ -140,9 +144,12 @@ func (s *Room) findView(c *gin.Context, in recipe.BlendInput, a reach.FindAnswer
 			return v, err
 		}
 		r.DeltaE, r.Words = show.Fixed(f.DeltaE, 1), f.Words
-		r.Facts = fmt.Sprintf("± %s when one weight is a scale step of %s off", show.Fixed(f.Slip, 1), u.StepText())
+		r.Facts = fmt.Sprintf("Weighed %s too much or too little, its colour is off by %s.", u.StepText(), show.Fixed(f.Slip, 1))
+		if f.Slip < 0.05 {
+			r.Facts = fmt.Sprintf("Weighed %s too much or too little, it looks the same.", u.StepText())
+		}
 		if f.Cost != nil {
-			r.Facts += " · " + u.Cost(*f.Cost)
+			r.Facts += " It costs " + u.Cost(*f.Cost) + "."
 		}
 		v.Found = append(v.Found, r)
 	}
@@ -208,7 +215,11 @@ func (s *Room) mendBlend(c *gin.Context) error {
 		return err
 	}
 	var l fault.List
-	in := reach.MendInput{There: q.There, MaxComponents: q.Most, Count: 4, Wish: reach.Wish{NoSparkle: true}}
+	making, err := s.makingOf(c)
+	if err != nil {
+		return err
+	}
+	in := reach.MendInput{There: q.There, MaxComponents: q.Most, Count: 4, Wish: reach.Wish{NoSparkle: true, MakingID: making}}
 	in.MadeG, err = u.ReadGrams("made.grams", q.Made)
 	l.Take("", err)
 	in.MaxAddedG, err = u.ReadGrams("max_added_g", q.Added)
@@ -302,7 +313,11 @@ func (s *Room) dullBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := s.Studio.Reach.Dull(c.Request.Context(), q.Input, reach.DullInput{Drop: q.Drop / 100, Wish: reach.Wish{NoSparkle: true}})
+	making, err := s.makingOf(c)
+	if err != nil {
+		return err
+	}
+	a, err := s.Studio.Reach.Dull(c.Request.Context(), q.Input, reach.DullInput{Drop: q.Drop / 100, Wish: reach.Wish{NoSparkle: true, MakingID: making}})
 	if err != nil {
 		return err
 	}

@@ -23,7 +23,8 @@ export const tools = {
   most: 3,
   wool: '',
   noSparkle: true,
-  unclaimed: false,
+  unclaimed: true,
+  anyForm: false,
   wishKind: '',
   found: null,
   progress: null,
@@ -101,7 +102,7 @@ export const tools = {
 
   // Find.
   question(more) {
-    return { target: '', most: Number(this.most), wool: this.wool, no_sparkle: this.noSparkle, unclaimed: this.unclaimed, kind: this.wishKind, quick: false, ...more };
+    return { target: '', most: Number(this.most), wool: this.wool, no_sparkle: this.noSparkle, unclaimed: this.unclaimed, any_form: this.anyForm, kind: this.wishKind, quick: false, ...more };
   },
   async findNow() {
     this.stopFinding();
