@@ -105,7 +105,7 @@ func (s *cloth) tooManyExtras() {
 	var sum, all float64
 	for _, f := range s.fibres {
 		all += f.Grams
-		if !f.Ground() || f.Cohesion == "slippery" {
+		if !f.Ground() || f.Cohesion == "slippery" && f.Family != "hair" && f.Family != "down" {
 			sum += f.Grams
 		}
 	}

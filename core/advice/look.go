@@ -59,6 +59,22 @@ func (f *Finding) at(layer int) *Finding {
 	return f
 }
 
+// alone reports whether there is one fibre and no other.
+func (l *look) alone() bool {
+	n := 0
+	for _, f := range l.Fibres {
+		if f.Share > 0 {
+			n++
+		}
+	}
+	return n == 1
+}
+
+// fineBase reports whether the batt itself is of fine wool: half of it or more wears as easily.
+func (l *look) fineBase() bool {
+	return atLeast(l.Sum(func(f Fibre) bool { return f.Kind.Family == "wool" && f.Kind.Fragile }), 0.5)
+}
+
 type values = map[string]float64
 
 // Bounds are figures that a maker has set otherwise than they usually are, such as "R08 from".

@@ -22,6 +22,9 @@ func (p *Plan) units(n int) {
 }
 
 func unitsSaid(p Plan) unit.Sentence {
+	if p.Units == 1 {
+		return unit.Say("One unit of %s.", tenths(p.UnitG()))
+	}
 	return unit.Say("%d units of %s.", p.Units, tenths(p.UnitG()))
 }
 

@@ -69,6 +69,9 @@ func fragileEarly(l *look) {
 		return
 	}
 	for i, f := range l.Fibres {
+		if f.Kind.Family == "wool" && l.fineBase() { // it wears no more than what carries it
+			continue
+		}
 		if f.Kind.Fragile && f.body() && !above(f.Share, l.b("share")) && max(f.Joins, 1) < l.Passes {
 			weight := Caution
 			if l.holds("delicate", "between") {

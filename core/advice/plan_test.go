@@ -70,3 +70,21 @@ func TestAVeilIsFedOrPainted(t *testing.T) {
 		assert.InDelta(t, 4, y.Lays[0].Grams, 1e-9)
 	}
 }
+
+// One fibre alone is there on purpose, however little of it is usual in a blend; a batt of fine wools wears all alike.
+func TestOneFibreAlone(t *testing.T) {
+	found := func(rule string, list ...change) bool {
+		var q Plan
+		for _, c := range list {
+			c(&q)
+		}
+		return slices.ContainsFunc(judged(q, nil).Findings, func(f Finding) bool { return f.Rule == rule })
+	}
+	share := func(key string, s float64) change { return fibres(of(key, s), of("corriedale", 1-s)) }
+	assert.True(t, found("R10", share("angora_rabbit", 0.9)))
+	assert.False(t, found("R10", fibres(of("angora_rabbit", 1))))
+	fine := fibres(of("merino_superfine", 0.25), of("merino_superfine", 0.25), of("merino_superfine", 0.25), of("merino_superfine", 0.25))
+	assert.False(t, found("R26", fine, goes(2)), "each of four superfine wools is not delicate beside the others")
+	assert.True(t, found("R26", fibres(of("romney", 0.8), of("merino_superfine", 0.2)), goes(2)))
+	assert.True(t, found("R26", fibres(of("merino_superfine", 0.8), of("angora_rabbit", 0.2)), goes(2)), "angora is, beside them")
+}

@@ -169,6 +169,9 @@ func slipperyExtreme(l *look) {
 }
 
 func usualShare(l *look) {
+	if l.alone() { // it is all there is, on purpose
+		return
+	}
 	for i, f := range l.Fibres {
 		if most := f.Kind.MaxPct / 100; most > 0 && above(f.Share, most) {
 			l.find(Caution, values{"share": f.Share, "limit": most},

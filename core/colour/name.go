@@ -29,8 +29,10 @@ func Name(c Lab) string {
 }
 
 func neutral(c Lab, chroma float64) string {
-	shade := "mid "
+	shade, h := "mid ", c.Hue()
 	switch {
+	case c.L > 84 && chroma >= 5 && h > 70 && h < 115: // undyed wool
+		return "cream"
 	case c.L > 92 && chroma < 8:
 		return pick(c.B > 2.5, "warm white", "white")
 	case c.L < 16:
@@ -45,7 +47,6 @@ func neutral(c Lab, chroma float64) string {
 	if chroma < 4 {
 		return shade + "grey"
 	}
-	h := c.Hue()
 	if h > 50 && h < 115 && c.L > 55 && chroma > 8 {
 		return shade + "sand"
 	}

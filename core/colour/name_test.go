@@ -11,7 +11,7 @@ import (
 
 func TestNamesThatAnyoneWouldGive(t *testing.T) {
 	for hex, want := range map[string]string{
-		"#ffffff": "white", "#000000": "black", "#808080": "mid grey", "#f3ecd9": "pale sand", "#c8c8c8": "pale grey", "#3a3a3c": "dark grey",
+		"#ffffff": "white", "#000000": "black", "#808080": "mid grey", "#f3ecd9": "cream", "#c8c8c8": "pale grey", "#3a3a3c": "dark grey",
 		"#1d4c55": "deep teal", "#26324a": "dark blue", "#a03a32": "deep red", "#d9b23a": "bright yellow", "#5d8a45": "green",
 		"#76743f": "olive", "#6b4c35": "deep rust", "#e0469a": "pink", "#5f4f73": "deep violet",
 	} {

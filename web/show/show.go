@@ -87,6 +87,9 @@ func (u Units) Plain(g float64) string {
 // Grams writes a weight with its unit. A no-break space keeps them together.
 func (u Units) Grams(g float64) string { return u.Plain(g) + "\u00a0" + u.Weight() }
 
+// Shows reports whether a weight is more than nothing as it is written: nobody is short by 0.0 g.
+func (u Units) Shows(g float64) bool { return strings.ContainsAny(u.Plain(g), "123456789") && g > 0 }
+
 // Exact writes a weight so that reading it gives it back to half a milligram, for
 // forms that send everything that stands in them.
 func (u Units) Exact(g float64) string {

@@ -88,3 +88,14 @@ func TestReadLengthReversesPlainLength(t *testing.T) {
 	assert.Equal(t, "8.2\u00a0mm", Units{}.Millimetres(8.2))
 	assert.Equal(t, "0.39\u00a0in", Units{Inches: true}.Millimetres(10))
 }
+
+// What is written as nothing is nothing to speak of.
+func TestNobodyIsShortOfNothing(t *testing.T) {
+	for _, ounces := range []bool{false, true} {
+		u := Units{Ounces: ounces, Step: 100}
+		assert.True(t, u.Shows(5))
+		assert.False(t, u.Shows(0))
+		assert.False(t, u.Shows(0.0001))
+		assert.False(t, u.Shows(-3))
+	}
+}

@@ -172,15 +172,13 @@ func StrandFor(m recipe.Making, st State, here string, blend *recipe.Blend, grou
 			weigh = fmt.Sprintf("/weighouts/%d", w)
 		}
 		out.Stops = append(out.Stops, stop{Name: "Weigh", Href: weigh, Class: "stop-4", Ahead: st.cells == 0})
-		card := stop{Name: "Card", Class: "stop-5", Ahead: st.carded.Done == 0}
+		card := stop{Name: "Card", Class: "stop-5", Ahead: st.carded.Done == 0, Href: lay} // it is laid up first
 		if l := st.laidOf[blend.ID]; l != 0 {
 			card.Href = fmt.Sprintf("/layups/%d/card", l)
 		} else if st.carded.Latest != 0 {
 			card.Href = fmt.Sprintf("/runs/%d", st.carded.Latest)
 		}
-		if card.Href != "" {
-			out.Stops = append(out.Stops, card)
-		}
+		out.Stops = append(out.Stops, card)
 		spun := stop{Name: "Yarn", Class: "stop-6", Ahead: st.skeins == 0, Href: out.Href + "/yarn"}
 		if l := st.laidOf[blend.ID]; l != 0 {
 			spun.Href = fmt.Sprintf("/layups/%d/yarn", l)

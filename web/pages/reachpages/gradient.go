@@ -79,7 +79,7 @@ func (s *Room) ladderView(g reach.Ladder, u show.Units, kinds workshop.Kinds, at
 		if p.LotID != nil {
 			row.Sub, row.Href = k.Name, fmt.Sprintf("/lots/%d", *p.LotID)
 		}
-		if g.ShortG[i] > 1e-6 {
+		if u.Shows(g.ShortG[i]) {
 			row.Short = "short by " + u.Grams(g.ShortG[i])
 		}
 		v.Stops = append(v.Stops, row)
@@ -113,6 +113,9 @@ func (s *Room) ladderView(g reach.Ladder, u show.Units, kinds workshop.Kinds, at
 	case abrupt == 0:
 		v.Said = fmt.Sprintf("Every jump is at most %s; the largest is %s.", v.MaxJump, v.Largest)
 	default:
+		if v.Largest == show.Fixed(g.MaxJump, 1) { // it is above it, by less than a tenth
+			v.Largest = show.Fixed(g.Largest, 2)
+		}
 		v.Said = fmt.Sprintf("%s above %s, the largest is %s.", show.Plural(abrupt, "jump"), v.MaxJump, v.Largest)
 	}
 	return v

@@ -132,7 +132,7 @@ func (s *Room) blendView(b recipe.Blend, u show.Units, set workshop.Settings, at
 	var short []string
 	for i, c := range b.Components {
 		v.Rows = append(v.Rows, rowOf(i, c, u))
-		if c.ShortG > 0 {
+		if u.Shows(c.ShortG) {
 			short = append(short, fmt.Sprintf("%s by %s", c.Name, u.Grams(c.ShortG)))
 		}
 	}
@@ -204,7 +204,7 @@ func rowOf(i int, c recipe.Component, u show.Units) blendRow {
 			r.Have = "of " + u.Amount(c.OwnG) + "\u00a0" + u.Weight() + ", no lot"
 		}
 	}
-	r.Short = c.ShortG > 0
+	r.Short = u.Shows(c.ShortG)
 	r.Tuft = art.TuftLink(c.KindProperties(), c.Preparation, c.Hexes(), nil, c.StapleMM(), art.RowScale, seed)
 	return r
 }

@@ -65,7 +65,7 @@ func gridOf(w scale.Weighout, u show.Units) grid {
 		if p.JoinsAtPass > 1 {
 			row.Sub += fmt.Sprintf(", joins at pass %d", p.JoinsAtPass)
 		}
-		if p.ShortG > 0 {
+		if u.Shows(p.ShortG) {
 			row.Short = fmt.Sprintf("the shelf is short by %s", u.Grams(p.ShortG))
 		}
 		if p.Share > 0 && vanishes(w, i) {

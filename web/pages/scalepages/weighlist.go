@@ -98,7 +98,7 @@ func (b *weighListBody) fill(u show.Units) {
 		if f.LotID != nil {
 			row.Href = fmt.Sprintf("/lots/%d", *f.LotID)
 		}
-		if f.ShortG > 0 {
+		if u.Shows(f.ShortG) {
 			row.Short = "short by " + u.Grams(f.ShortG)
 		}
 		var total float64
