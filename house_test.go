@@ -28,7 +28,7 @@ const (
 var longer = map[string]bool{
 	"cmd/fairtangle.work": true, "core/appearance.light": true, "core/colour.advance": true,
 	"scripts/attack.heavyPictures": true, "scripts/attack.mixedLoad": true, "store.Check": true,
-	"studio/buying.buyList": true, "studio/carder.fleeceEntry": true, "studio/carder.lotFrom": true, "studio/scale.plan": true,
+	"studio/buying.buyList": true, "studio/carder.fleeceEntry": true, "studio/scale.plan": true,
 	"web/pages/buyingpages.showBuyList": true, "web/pages/carderpages.entrySaid": true,
 }
 

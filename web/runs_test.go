@@ -80,7 +80,12 @@ func TestARunThroughTheAPI(t *testing.T) {
 	require.Equal(t, 200, code)
 	assert.Equal(t, 58.2, l["grams"])
 	assert.Equal(t, "foreseen", l["colours"].([]any)[0].(map[string]any)["source"])
-	assert.NotNil(t, l["cost_per_100g"])
+	cost := 0.0
+	for _, v := range l["made"].(map[string]any)["from"].([]any) {
+		_, from := c.json("GET", fmt.Sprintf("%s/lots/%v", api.Root, v.(map[string]any)["lot_id"]), "")
+		cost += v.(map[string]any)["grams"].(float64) / 100 * from["cost_per_100g"].(float64)
+	}
+	assert.InDelta(t, cost/58.2*100, l["cost_per_100g"], 0.011, "what was weighed for it cost so much, and so much came of it")
 	shares := 0.0
 	for _, v := range l["made"].(map[string]any)["of"].([]any) {
 		shares += v.(map[string]any)["share"].(float64)

@@ -48,8 +48,8 @@ func TestPicturesAreThoseThatWereLookedAt(t *testing.T) {
 		"knit": func(pic *Picture) {
 			require.NoError(t, DrawSwatch(t.Context(), pic, spun(yarn.Three), Swatch{9, 5, 12, 3}, 15))
 		},
-		"bar":   func(pic *Picture) { DrawBar(pic, spun(yarn.Two)) },
-		"woven": func(pic *Picture) { DrawWoven(pic, spun(yarn.Two), Woven{WidthMM: 40, Ends: 10, Picks: 6}, 14) },
+		"bar":     func(pic *Picture) { DrawBar(pic, spun(yarn.Two)) },
+		"woven":   func(pic *Picture) { DrawWoven(pic, spun(yarn.Two), Woven{WidthMM: 40, Ends: 10, Picks: 6}, 14) },
 		"face":    func(pic *Picture) { s := sheet(streaky, carding.Face); Draw(pic, s, s.Whole(pic.W, pic.H)) },
 		"back":    func(pic *Picture) { s := sheet(heathered, carding.Back); Draw(pic, s, s.Whole(pic.W, pic.H)) },
 		"edge":    func(pic *Picture) { Draw(pic, sheet(streaky, carding.Face), Window{-8, -6, 3}) },

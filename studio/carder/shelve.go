@@ -232,15 +232,27 @@ func (s *Room) lotFrom(ctx context.Context, v Run, units []int, f Form, in Shelf
 	said := lot.Colours[0]
 	made.Said = &said
 	lot.ShelfOrder = colour.ShelfOrder(floor.MeanLinear(lot.Colours))
-	var all float64
-	for _, g := range finished {
-		all += g
-	}
-	if known && all > 0 {
+	if all := v.cameOffG(units, finished); known && all > 0 {
 		per := int64(cents/all*100 + 0.5)
 		lot.CentsPer100g = &per
 	}
 	return lot, kind, nil
+}
+
+// cameOffG is what came off of units by the scale; where one of them was not weighed, what is expected of all of them.
+func (v Run) cameOffG(units []int, finished []float64) (grams float64) {
+	for _, u := range units {
+		off, weighed := v.State.Units[u].OffAtLast()
+		if !weighed || off <= 0 {
+			grams = 0
+			for _, g := range finished {
+				grams += g
+			}
+			return grams
+		}
+		grams += floor.InGrams(off)
+	}
+	return grams
 }
 
 // broughtIn is what was weighed of each component for units, and what of it is expected to
