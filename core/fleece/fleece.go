@@ -70,6 +70,23 @@ func (p Part) Last() (stage int, mg unit.Milligrams) {
 	return stage, mg
 }
 
+// Unwashed reports whether it was picked without having been washed, neither as a part nor before it was parted.
+func (p Part) Unwashed(whole Part) bool {
+	washed := false
+	for _, stage := range []int{Washed, Dried} {
+		washed = washed || p.Weights[stage] > 0 || whole.Weights[stage] > 0
+	}
+	return p.Weights[Picked] > 0 && !washed
+}
+
+// PreparationOf is what a part is after so many stages, of an animal whose fleece is greasy or not: what was not washed stays raw.
+func PreparationOf(p, whole Part, stage int, greasy bool) string {
+	if greasy && p.Unwashed(whole) {
+		return "raw_fleece"
+	}
+	return Stages()[max(stage, 1)-1].Preparation
+}
+
 // Keep is which part of a weight is usually left from after one stage until after another.
 func Keep(after, until int) fibre.Range {
 	out := fibre.Range{Low: 1, High: 1}
@@ -92,8 +109,8 @@ type Forecast struct {
 }
 
 // Foretell works out what a raw weight becomes: the whole fleece as far as it was weighed
-// together, then its parts.
-func Foretell(raw unit.Milligrams, whole Part, parts []Part) Forecast {
+// together, then its parts. What is greasy and was picked unwashed has its washing still before it.
+func Foretell(raw unit.Milligrams, whole Part, parts []Part, greasy bool) Forecast {
 	list := parts
 	known := false
 	for _, p := range parts {
@@ -113,6 +130,9 @@ func Foretell(raw unit.Milligrams, whole Part, parts []Part) Forecast {
 		}
 		g := float64(mg.Grams())
 		k := Keep(stage, Picked)
+		if greasy && p.Unwashed(whole) {
+			k, stage = Stages()[Dried-1].Keeps, Sorted
+		}
 		now += g
 		f.Grams = fibre.Range{Low: f.Grams.Low + g*k.Low, High: f.Grams.High + g*k.High}
 		f.Estimated = f.Estimated || stage < Picked
@@ -164,5 +184,11 @@ func (p Part) after(n int, raw unit.Milligrams) fibre.Range {
 		}
 	}
 	k, g := Keep(stage, n), float64(mg.Grams())
-	return fibre.Range{Low: g * k.Low, High: g * k.High}
+	out := fibre.Range{Low: g * k.Low, High: g * k.High}
+	for i := n + 1; i <= Picked; i++ { // what is there later was there before
+		if w := float64(p.Weights[i].Grams()); !Stages()[i-1].Wet {
+			out = fibre.Range{Low: max(out.Low, w), High: max(out.High, w)}
+		}
+	}
+	return out
 }

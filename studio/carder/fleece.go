@@ -120,7 +120,11 @@ func (s *Room) fleeceView(ctx context.Context, v *Run) error {
 	for _, e := range whole.Shelved {
 		v.Shelved = append(v.Shelved, shelvedOf(e))
 	}
-	g := fleece.Foretell(whole.Whole[run.Raw].Mg, partOf(whole), parts)
+	kinds, err := s.workshop.AllKinds(ctx, true)
+	if err != nil {
+		return err
+	}
+	g := fleece.Foretell(whole.Whole[run.Raw].Mg, partOf(whole), parts, kinds.Named(lot.Kind).Family == "wool")
 	f.SoFar, f.FellOutG, f.Expected = g.SoFar, floor.InGrams(g.LeftOver), g.Estimated
 	f.LowG, f.HighG, f.Low, f.High = g.Grams.Low, g.Grams.High, g.Share.Low, g.Share.High
 	for _, t := range fleece.Totals(whole.Whole[run.Raw].Mg, partOf(whole), parts) {
@@ -333,11 +337,16 @@ func (s *Room) lotOfFleece(ctx context.Context, v Run, p FleecePart, in ShelfInp
 		return store.Lot{}, err
 	}
 	raw := lots[*v.LotID]
-	stage := fleece.Stages()[max(p.Stage, 1)-1]
+	kinds, err := s.workshop.AllKinds(ctx, true)
+	if err != nil {
+		return store.Lot{}, err
+	}
+	now, whole := partOf(v.State.Units[p.Unit]), partOf(v.State.Units[0])
 	lot := store.Lot{
-		Name: in.Name, Kind: raw.Kind, Preparation: stage.Preparation, GramsMg: mg, StapleMM: raw.StapleMM,
-		Words:   fibre.Words{WhereFrom: raw.Name, Place: raw.Place, Note: in.Note},
-		Colours: []store.Colour{{Hex: p.Hex, Share: 1, Source: "picker"}},
+		Name: in.Name, Kind: raw.Kind, GramsMg: mg, Preparation: fleece.PreparationOf(now, whole, p.Stage, kinds.Named(raw.Kind).Family == "wool"),
+		StapleMM: raw.StapleMM,
+		Words:    fibre.Words{WhereFrom: raw.Name, Place: raw.Place, Note: in.Note},
+		Colours:  []store.Colour{{Hex: p.Hex, Share: 1, Source: "picker"}},
 	}
 	if lot.Name == "" {
 		lot.Name = v.Name + ", " + p.Name
