@@ -3,7 +3,6 @@ package advising
 import (
 	"context"
 	"errors"
-	"slices"
 
 	"fairtangle/core/advice"
 	"fairtangle/core/colour"
@@ -203,7 +202,10 @@ func (s *Room) toldByRuns(ctx context.Context, b recipe.Blend, at *carder.Run, p
 	if err != nil {
 		return err
 	}
-	sampled := slices.ContainsFunc(list, func(w recipe.WeighoutRow) bool { return w.Sample })
+	sampled, err := s.sampled(ctx, b, list)
+	if err != nil {
+		return err
+	}
 	p.Told.Sampled = &sampled
 	if at != nil {
 		toldByRun(p, *at)

@@ -30,6 +30,29 @@ func toldByRun(p *advice.Plan, v carder.Run) {
 	}
 }
 
+// sampled reports whether some of a blend was carded already: a sample was weighed out, a batt of it came off, or the colour
+// that it had was recorded.
+func (s *Room) sampled(ctx context.Context, b recipe.Blend, list []recipe.WeighoutRow) (bool, error) {
+	var ids []int64
+	for _, w := range list {
+		if w.Sample {
+			return true, nil
+		}
+		ids = append(ids, w.ID)
+	}
+	off, err := s.Store.CameOff(ctx, ids)
+	if err != nil {
+		return false, err
+	}
+	for _, n := range off {
+		if n > 0 {
+			return true, nil
+		}
+	}
+	rows, err := store.Pieces[store.Sample](ctx, s.Store, "blend_id = ?", b.ID)
+	return len(rows) > 0, err
+}
+
 // runsRead is how many of the latest runs on a piece of equipment the second look reads.
 const runsRead = 40
 
