@@ -229,7 +229,7 @@ func TestEveryGramIsSpunOnce(t *testing.T) {
 		for x := range f.Lanes {
 			for c := range f.Cells {
 				for k := range n {
-					if g := 0.02; x >= seam[k] || k == 0 {
+					if g := 0.005; x >= seam[k] || k == 0 {
 						if painted && k == 1 && c > 40 {
 							g *= 3
 						}

@@ -32,7 +32,7 @@ var Terms = []Term{
 	{ID: "felt", Word: "felting", Means: "Wool whose scales catch for good when it is rubbed wet and warm; superwash wool does not."},
 	{
 		ID: "grist", Word: "grist", Drawn: true,
-		Means: "How long a yarn is for its weight, metres in 100 g or yards in a pound: a fine yarn has a high grist.",
+		Means: "How long a yarn is for its weight: a fine yarn has a high grist, since there is more of it in a skein.",
 	},
 	{ID: "heathered", Word: "heathered", Means: "One colour from afar, several when one looks near.", Drawn: true},
 	{ID: "lane", Word: "lane", Means: "A strip of the width that has a colour of its own; side by side they make a striped batt.", Drawn: true},
@@ -54,10 +54,10 @@ var Terms = []Term{
 	{ID: "staple", Word: "staple", Means: "How long the single fibres are.", Drawn: true},
 	{ID: "step", Word: "step of the scale", Means: "The smallest difference that your scale shows; everything to weigh is a multiple of it."},
 	{ID: "streaky", Word: "streaky", Means: "Strips of one colour beside another, as they were laid."},
-	{ID: "tex", Word: "tex", Means: "What a kilometre of yarn weighs in grams: 100 tex is 1 g for 10 m."},
+	{ID: "tex", Word: "tex", Means: "What so much length of a yarn weighs: the higher the tex, the thicker the yarn."},
 	{ID: "take-up", Word: "take-up", Means: "By how much singles are longer than the yarn that is plied of them, since they wind round each other."},
 	{ID: "unit", Word: "unit", Means: "What is carded in one go: one batt, one board, one pair of rolags, one handful."},
-	{ID: "unsure", Word: "±", Means: "Where it lies nine times of ten: 12 ± 2 g is from 10 to 14 g."},
+	{ID: "unsure", Word: "±", Means: "Where it lies nine times of ten: 12 ± 2 is from 10 to 14."},
 	{ID: "yield", Word: "yield", Means: "What is left at the end of what was weighed in at the beginning."},
 }
 
