@@ -133,11 +133,15 @@ func (s *Store) LastRunOn(ctx context.Context, equipment int64) (r Run, err erro
 
 // CameOff is how many units of weigh-outs have come off in one of their runs.
 func (s *Store) CameOff(ctx context.Context, weighouts []int64) (map[int64]int, error) {
-	var list []Run
-	err := s.reading(ctx).Select("weighout_id", "max(came_off) AS came_off").Where("weighout_id IN ?", weighouts).Group("weighout_id").Find(&list).Error
+	var list []struct {
+		WeighoutID int64
+		CameOff    int
+	}
+	err := s.reading(ctx).Model(&Run{}).Select("weighout_id", "max(came_off) AS came_off").Where("weighout_id IN ?", weighouts).Group("weighout_id").
+		Scan(&list).Error
 	out := map[int64]int{}
 	for _, r := range list {
-		out[*r.WeighoutID] = r.CameOff
+		out[r.WeighoutID] = r.CameOff
 	}
 	return out, err
 }

@@ -39,6 +39,7 @@ func (c client) crawl(see func(path, page string)) {
 			assert.Less(c.t, w.Code, 400, path)
 			continue
 		}
+		assert.NotContains(c.t, w.Body.String(), "could not be read as it was kept", path)
 		see(path, w.Body.String())
 		for _, m := range linkIn.FindAllStringSubmatch(w.Body.String(), -1) {
 			next = append(next, html.UnescapeString(m[1]))
