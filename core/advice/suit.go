@@ -224,25 +224,19 @@ func lowElasticity(l *look) {
 // coverage looks at two colours: where two fibres have the same one, nobody sees which of them covers more.
 func coverage(l *look) {
 	round := func(f Fibre) bool { return !f.sparkle() && !f.dots() && f.Share > 0 && f.Kind.Thickness() > 0 }
-	thin, most := -1, 0.0
+	thin, thick, most := -1, -1, 0.0
 	for i, f := range l.Fibres {
-		for _, o := range l.Fibres {
+		for k, o := range l.Fibres {
 			if !round(f) || !round(o) || f.Lab != nil && o.Lab != nil && colour.CIEDE2000(*f.Lab, *o.Lab) < colour.HardlyTo {
 				continue
 			}
 			if ratio := o.Kind.Thickness() / f.Kind.Thickness(); ratio > most {
-				thin, most = i, ratio
+				thin, thick, most = i, k, ratio
 			}
 		}
 	}
 	if thin >= 0 && above(most, l.b("ratio")) {
-		thick := ""
-		for _, o := range l.Fibres {
-			if round(o) && o.Kind.Thickness()/l.Fibres[thin].Kind.Thickness() == most {
-				thick = o.Name
-			}
-		}
 		l.find(Hint, values{"ratio": most, "limit": l.b("ratio")}, "A gram of %s colours %.1f times as much as one of %s.",
-			l.Fibres[thin].Name, most, thick).of(thin)
+			l.Fibres[thin].Name, most, l.Fibres[thick].Name).of(thin)
 	}
 }
