@@ -49,6 +49,12 @@ func shows(t *testing.T, w *scale.PlaceWatch, what string, is func(scale.PlateSt
 	}
 }
 
+// changed does one thing at a place.
+func changed(s *Studio, id int64, window string, c scale.PlateChange) error {
+	_, err := s.Scale.ChangePlate(context.Background(), id, window, c)
+	return err
+}
+
 func phase(p plate.Phase) func(scale.PlateState) bool {
 	return func(v scale.PlateState) bool { return v.Heard && v.Phase == p }
 }
@@ -63,7 +69,7 @@ func TestAPlaceAtTheScale(t *testing.T) {
 	mine, err := s.Scale.WatchPlace(ctx, w.ID, "window-one", "The computer")
 	require.NoError(t, err)
 	defer mine.Close()
-	require.NoError(t, s.Scale.ChangePlate(ctx, w.ID, "window-one", scale.PlateChange{Verb: "first"}))
+	require.NoError(t, changed(s, w.ID, "window-one", scale.PlateChange{Verb: "first"}))
 	first := shows(t, mine, "an empty pan", phase(plate.Nothing))
 	assert.Equal(t, its.ID, first.ScaleID)
 	assert.Equal(t, &scale.Place{Unit: 0, Component: 0}, first.At)
@@ -73,7 +79,7 @@ func TestAPlaceAtTheScale(t *testing.T) {
 	other, err := s.Scale.WatchPlace(ctx, w.ID, "window-two", "The phone")
 	require.NoError(t, err)
 	shows(t, other, "the same", func(v scale.PlateState) bool { return v.Heard && v.Holder == "window-one" && v.Watching == 2 })
-	assert.ErrorAs(t, s.Scale.ChangePlate(ctx, w.ID, "window-two", scale.PlateChange{Verb: "tare"}), &scale.ErrHeld{})
+	assert.ErrorAs(t, changed(s, w.ID, "window-two", scale.PlateChange{Verb: "tare"}), &scale.ErrHeld{})
 	in := scale.Reading{Key: "plate-000001", Version: w.Version, Unit: 0, Component: 0, Grams: wanted, Window: "window-two", Live: true}
 	_, err = s.Scale.Weigh(ctx, w.ID, in)
 	require.ErrorAs(t, err, &scale.ErrHeld{})
@@ -97,15 +103,15 @@ func TestAPlaceAtTheScale(t *testing.T) {
 	back := shows(t, mine, "it lies there still", func(v scale.PlateState) bool { return v.Version == w.Version && v.Heard })
 	assert.InDelta(t, wanted, float64(back.Net.Grams()), 0.11)
 
-	require.NoError(t, s.Scale.ChangePlate(ctx, w.ID, "window-two", scale.PlateChange{Verb: "hold"}))
+	require.NoError(t, changed(s, w.ID, "window-two", scale.PlateChange{Verb: "hold"}))
 	shows(t, mine, "taken over", func(v scale.PlateState) bool { return v.HeldBy == "The phone" })
-	require.ErrorAs(t, s.Scale.ChangePlate(ctx, w.ID, "window-one", scale.PlateChange{Verb: "at", Unit: 1}), &scale.ErrHeld{})
-	require.NoError(t, s.Scale.ChangePlate(ctx, w.ID, "window-two", scale.PlateChange{Verb: "at", Unit: 1, Component: 1}))
+	require.ErrorAs(t, changed(s, w.ID, "window-one", scale.PlateChange{Verb: "at", Unit: 1}), &scale.ErrHeld{})
+	require.NoError(t, changed(s, w.ID, "window-two", scale.PlateChange{Verb: "at", Unit: 1, Component: 1}))
 	shows(t, mine, "elsewhere", func(v scale.PlateState) bool { return *v.At == scale.Place{Unit: 1, Component: 1} })
 	for _, c := range []scale.PlateChange{{Verb: "fly"}, {Verb: "at", Unit: 9}, {Verb: "mode", Text: "bucket"}, {Verb: "put", Grams: -1}, {Verb: "scale", ScaleID: 99}} {
-		assert.Error(t, s.Scale.ChangePlate(ctx, w.ID, "window-two", c), c.Verb)
+		assert.Error(t, changed(s, w.ID, "window-two", c), c.Verb)
 	}
-	assert.Error(t, s.Scale.ChangePlate(ctx, w.ID, "nobody here", scale.PlateChange{Verb: "tare"}))
+	assert.Error(t, changed(s, w.ID, "nobody here", scale.PlateChange{Verb: "tare"}))
 	other.Close()
 	_, err = s.Scale.Weigh(ctx, w.ID, scale.Reading{Key: "program-0001", Version: w.Version, Unit: 0, Component: 0, Grams: wanted})
 	require.NoError(t, err, "programs have no window")
@@ -138,12 +144,16 @@ func TestTheScaleThatSuits(t *testing.T) {
 	v := shows(t, watch, "the coarse one", func(v scale.PlateState) bool { return v.Heard })
 	assert.Equal(t, coarse.ID, v.ScaleID)
 	assert.False(t, v.FineNot)
-	require.NoError(t, s.Scale.ChangePlate(ctx, w.ID, "window-one", scale.PlateChange{Verb: "at", Component: 1}))
+	require.NoError(t, changed(s, w.ID, "window-one", scale.PlateChange{Verb: "at", Component: 1}))
 	v = shows(t, watch, "a pinch", func(v scale.PlateState) bool { return v.At.Component == 1 })
 	assert.True(t, v.FineNot)
 	assert.Equal(t, "scale of 0.01 g", v.Better)
-	require.NoError(t, s.Scale.ChangePlate(ctx, w.ID, "window-one", scale.PlateChange{Verb: "mode", Text: "dishes"}))
+	changes, err := s.Scale.ChangePlate(ctx, w.ID, "window-one", scale.PlateChange{Verb: "mode", Text: "dishes"})
+	require.NoError(t, err)
+	assert.Greater(t, changes, v.Changes, "what was shown before is older than the choice")
 	v = shows(t, watch, "in a dish", func(v scale.PlateState) bool { return v.Heard && v.Scale == "scale of 0.01 g" })
+	assert.GreaterOrEqual(t, v.Changes, changes)
+	assert.Equal(t, plate.Dishes, v.Mode)
 	assert.False(t, v.FineNot)
 	elsewhere, moved := speaking(t, s, 2, 900)
 	elsewhere.Put(40)
@@ -151,9 +161,9 @@ func TestTheScaleThatSuits(t *testing.T) {
 	fine.Address = moved.Address
 	_, err = s.Workshop.SaveScale(ctx, fine)
 	require.NoError(t, err)
-	require.NoError(t, s.Scale.ChangePlate(ctx, w.ID, "window-one", scale.PlateChange{Verb: "scale", ScaleID: fine.ID}))
+	require.NoError(t, changed(s, w.ID, "window-one", scale.PlateChange{Verb: "scale", ScaleID: fine.ID}))
 	shows(t, watch, "it stands elsewhere now", func(v scale.PlateState) bool { return v.Heard && v.Gross == 40_000 })
-	require.NoError(t, s.Scale.ChangePlate(ctx, w.ID, "window-one", scale.PlateChange{Verb: "scale", ScaleID: -1}))
+	require.NoError(t, changed(s, w.ID, "window-one", scale.PlateChange{Verb: "scale", ScaleID: -1}))
 	shows(t, watch, "none", func(v scale.PlateState) bool { return v.ScaleID == 0 && !v.Auto })
 
 	none, suits := workshop.Suits(nil, 5)

@@ -30,39 +30,42 @@ type PlateChange struct {
 	Together  bool    `json:"together"`
 }
 
-// ChangePlate does one thing at the place of a weigh-out, for a window that watches it.
-func (s *Room) ChangePlate(ctx context.Context, id int64, window string, c PlateChange) error {
+// ChangePlate does one thing at the place of a weigh-out, for a window that watches it, and gives how many changes there have
+// been: what the place showed before the last of them is older than what that window chose.
+func (s *Room) ChangePlate(ctx context.Context, id int64, window string, c PlateChange) (int64, error) {
 	w, err := s.weighedAt(ctx, id)
 	if err != nil {
-		return err
+		return 0, err
 	}
 	scales, err := s.workshop.Scales(ctx)
 	if err != nil {
-		return err
+		return 0, err
 	}
 	p := &s.plates
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	at := p.places[id]
 	if at == nil || at.windows[window] == nil {
-		return fault.New("window", "This window does not watch the scale. Load the page again.")
+		return 0, fault.New("window", "This window does not watch the scale. Load the page again.")
 	}
 	st := &at.state
 	if c.Verb == "hold" {
 		st.Holder, st.HeldBy = window, at.windows[window].name
+		st.Changes++
 		at.tell()
-		return nil
+		return st.Changes, nil
 	}
 	if st.Holder != window && !at.free() {
-		return ErrHeld{st.HeldBy}
+		return 0, ErrHeld{st.HeldBy}
 	}
 	st.Holder, st.HeldBy = window, at.windows[window].name
 	if err := p.change(at, w, scales, c); err != nil {
-		return err
+		return 0, err
 	}
 	p.bring(at, w, scales)
+	st.Changes++
 	p.again(at)
-	return nil
+	return st.Changes, nil
 }
 
 func (p *plates) change(at *weighPlace, w Weighout, scales []workshop.Scale, c PlateChange) error {

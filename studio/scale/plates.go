@@ -32,6 +32,7 @@ type PlateState struct {
 	At       *Place
 	Together bool   // it is weighed for all units at once
 	Version  int64  // of the weigh-out
+	Changes  int64  // how often something was changed here
 	Holder   string // the window that weighs
 	Free     bool   // nobody weighs
 	HeldBy   string // what it calls itself

@@ -44,6 +44,7 @@ type plateView struct {
 	At       *scale.Place `json:"at"`
 	Together bool         `json:"together"`
 	Version  int64        `json:"version"`
+	Changes  int64        `json:"changes"` // made here until now
 	Mine     bool         `json:"mine"` // this window weighs
 	Free     bool         `json:"free"` // nobody weighs
 	HeldBy   string       `json:"held_by"`
@@ -66,7 +67,7 @@ func plateViewOf(p scale.PlateState, window string, stepG float64, u show.Units)
 	v := plateView{
 		Net: fine.Plain(float64(p.Net.Grams())), NetMg: int64(p.Net), Left: fine.Grams(max(left, -left)), Part: p.Part, Phase: p.Phase,
 		Heard: p.Heard, Stable: p.Stable, Mode: p.Mode, ScaleID: p.ScaleID, Scale: p.Scale, Auto: p.Auto, Problem: p.Problem,
-		At: p.At, Together: p.Together, Version: p.Version, Mine: p.Holder == window || p.Free, Free: p.Free, HeldBy: p.HeldBy, Watching: p.Watching,
+		At: p.At, Together: p.Together, Version: p.Version, Changes: p.Changes, Mine: p.Holder == window || p.Free, Free: p.Free, HeldBy: p.HeldBy, Watching: p.Watching,
 	}
 	if !p.Heard {
 		v.Phase = ""
@@ -203,10 +204,11 @@ func (s *Room) changePlate(c *gin.Context) error {
 			return err
 		}
 	}
-	if err := s.Studio.Scale.ChangePlate(c.Request.Context(), n, q.Window, q.PlateChange); err != nil {
+	changes, err := s.Studio.Scale.ChangePlate(c.Request.Context(), n, q.Window, q.PlateChange)
+	if err != nil {
 		return err
 	}
-	c.JSON(http.StatusOK, gin.H{"done": true})
+	c.JSON(http.StatusOK, gin.H{"changes": changes})
 	return nil
 }
 

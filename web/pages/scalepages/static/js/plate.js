@@ -21,7 +21,7 @@ const deviceName = () => {
   return window.matchMedia('(max-width: 960px)').matches ? 'The tablet' : 'The computer';
 };
 
-const off = { heard: false, mine: true, scale_id: 0, phase: '', problem: '', part: 0, lo: 0, hi: 0, mode: 'bowl', auto: true, note: '', said: '', at: null };
+const off = { heard: false, mine: true, scale_id: 0, phase: '', problem: '', changes: 0, part: 0, lo: 0, hi: 0, mode: 'bowl', auto: true, note: '', said: '', at: null };
 
 export const plating = {
   live: off,
@@ -32,6 +32,7 @@ export const plating = {
   fresh: false, // nothing was heard yet since it listens
   lost: false, // the connection to the program
   spoken: '',
+  chosen: {}, // by what is chosen: what, and which change it was; 0 until that is answered
 
   listen() {
     this.window = windowId();
@@ -53,6 +54,7 @@ export const plating = {
     const was = this.live;
     this.lost = false;
     this.live = live;
+    this.keepChosen();
     if (this.fresh && live.free) send(`${this.base()}/plate`, { window: this.window, verb: 'first' }).catch(() => {}); // another was faster
     this.fresh = false;
     if (live.mine && this.at && !this.telling) {
@@ -120,10 +122,25 @@ export const plating = {
   // What is done at the plate.
   async plate(change) {
     try {
-      await send(`${this.base()}/plate`, { window: this.window, ...change });
+      const { changes } = await send(`${this.base()}/plate`, { window: this.window, ...change });
+      return changes;
     } catch (p) {
       this.status = p.message;
+      return 0;
     }
+  },
+  // choose shows what was chosen at once, and until the program shows it: what it said before it
+  // heard of the choice is older.
+  async chooseAt(name, value, change) {
+    this.chosen = { ...this.chosen, [name]: { value, change: 0 } };
+    const answered = await this.plate(change);
+    if (this.chosen[name]?.value !== value) return;
+    this.chosen = { ...this.chosen, [name]: { value, change: answered || -1 } };
+    this.keepChosen();
+  },
+  keepChosen() {
+    const open = Object.entries(this.chosen).filter(([, c]) => !c.change || c.change > this.live.changes);
+    this.chosen = Object.fromEntries(open);
   },
   tare() {
     if (this.hears()) this.plate({ verb: 'tare' });
@@ -133,9 +150,13 @@ export const plating = {
     e.target.value = '';
   },
   zero() { this.plate({ verb: 'zero' }); },
-  setMode(mode) { this.plate({ verb: 'mode', text: mode }); },
-  setScale(e) { this.plate({ verb: 'scale', scale_id: Number(e.target.value) }); },
-  scaleNow() { return this.live.auto ? 0 : this.live.scale_id || -1; },
+  setMode(mode) { this.chooseAt('mode', mode, { verb: 'mode', text: mode }); },
+  isMode(mode) { return (this.chosen.mode?.value ?? this.live.mode) === mode; },
+  setScale(e) {
+    const id = Number(e.target.value);
+    this.chooseAt('scale', id, { verb: 'scale', scale_id: id });
+  },
+  scaleNow() { return this.chosen.scale?.value ?? (this.live.auto ? 0 : this.live.scale_id || -1); },
   isScale(n) { return this.scaleNow() === n; },
   holder() { return !this.live.held_by || this.live.held_by === deviceName() ? 'Another window' : this.live.held_by; },
   hold() { this.plate({ verb: 'hold' }); },
