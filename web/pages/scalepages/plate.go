@@ -45,8 +45,8 @@ type plateView struct {
 	Together bool         `json:"together"`
 	Version  int64        `json:"version"`
 	Changes  int64        `json:"changes"` // made here until now
-	Mine     bool         `json:"mine"` // this window weighs
-	Free     bool         `json:"free"` // nobody weighs
+	Mine     bool         `json:"mine"`    // this window weighs
+	Free     bool         `json:"free"`    // nobody weighs
 	HeldBy   string       `json:"held_by"`
 	Watching int          `json:"watching"`
 }
