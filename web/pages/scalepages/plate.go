@@ -67,7 +67,8 @@ func plateViewOf(p scale.PlateState, window string, stepG float64, u show.Units)
 	v := plateView{
 		Net: fine.Plain(float64(p.Net.Grams())), NetMg: int64(p.Net), Left: fine.Grams(max(left, -left)), Part: p.Part, Phase: p.Phase,
 		Heard: p.Heard, Stable: p.Stable, Mode: p.Mode, ScaleID: p.ScaleID, Scale: p.Scale, Auto: p.Auto, Problem: p.Problem,
-		At: p.At, Together: p.Together, Version: p.Version, Changes: p.Changes, Mine: p.Holder == window || p.Free, Free: p.Free, HeldBy: p.HeldBy, Watching: p.Watching,
+		At: p.At, Together: p.Together, Version: p.Version, Changes: p.Changes,
+		Mine: p.Holder == window || p.Free, Free: p.Free, HeldBy: p.HeldBy, Watching: p.Watching,
 	}
 	if !p.Heard {
 		v.Phase = ""
