@@ -30,6 +30,7 @@ type NeedPlan struct {
 	WastePct     *float64   `json:"waste_pct"`
 	FinishingPct *float64   `json:"finishing_pct"`
 	TakeUpPct    *float64   `json:"take_up_pct"`
+	ShrinkagePct *float64   `json:"shrinkage_pct"`
 	SampleG      *float64   `json:"sample_g"`
 	Uses         []string   `json:"uses"` // next-to-skin, hard-wearing, socks, felting, machine-wash
 	Look         string     `json:"look"` // even, heather, streaky, striped, gradient, textured, or none

@@ -56,6 +56,7 @@ func New(ctx context.Context, s *store.Store) (*Studio, error) {
 	st.Advising = advising.New(st.Floor, st.Workshop, st.Shelf, st.Recipe, st.Reach, st.Laying, st.Yarns, st.Scale, st.Carder)
 	// What a room asks of one that is built on it.
 	st.Shelf.Places = st.Scale
+	st.Scale.Cloths = st.Carder
 	st.Reach.Promises = st.Buying
 	st.Recipe.BlendMender, st.Laying.LayupMender, st.Carder.Adviser = st.Advising, st.Advising, st.Advising
 	if err := st.Workshop.Furnish(ctx); err != nil {

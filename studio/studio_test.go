@@ -128,7 +128,7 @@ func TestFills(t *testing.T) {
 		{Name: "silk", Kind: "silk_mulberry", Preparation: "combed_top", Hex: "#ffffff", Parts: 40},
 	}})
 	require.NoError(t, err)
-	f, err := s.Scale.Fills(ctx, b, 51.7, 103.39)
+	f, err := s.Laying.Fills(ctx, b, 51.7)
 	require.NoError(t, err)
 	assert.Equal(t, "drum_standard_hand", f[0].Equipment.Preset)
 	assert.InDelta(t, 76.8, f[0].CapacityG, 0.1)

@@ -48,12 +48,12 @@ func planned(t *testing.T, c client, body string) (y plannedYarn) {
 // a barber's pole; chain-plied of two strips 121.33 m, of which the navy is 20/39.4.
 func TestTheYarnOfABatt(t *testing.T) {
 	c := sample(t)
-	y := planned(t, c, spinning(`"stage":1,"division":{"way":"halves"},"ply":"two"`))
+	y := planned(t, c, spinning(`"stage":1,"division":{"way":"halves"},"ply":"two","singles_tex":100`))
 	assert.InDelta(t, 382.18, y.SinglesM, 1e-6)
 	assert.InDelta(t, 382.18/2/1.05, y.PliedM, 1e-6)
 	assert.Equal(t, "barber pole", y.Pattern)
 	y = planned(t, c, spinning(`"stage":1,"division":{"way":"strips","parts":2},"ply":"chain"`))
-	assert.InDelta(t, 382.18/3/1.05, y.PliedM, 1e-6)
+	assert.InDelta(t, 382.18/2.1/3/1.05, y.PliedM, 1e-6, "a single has 210 tex where nothing else is told")
 	require.Len(t, y.Runs, 2)
 	assert.InDelta(t, y.PliedM*20/39.4, y.Runs[0].To, 0.02*y.PliedM, "the lanes at the border are of both")
 	assert.Greater(t, y.Runs[0].Shares[0], 0.95)

@@ -34,7 +34,7 @@ func mendUnits(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Se
 	if capacity <= 0 {
 		return p, "", unit.Sentence{}, false
 	}
-	p.units(int(math.Ceil(p.UnitG()*float64(max(1, p.Units))/(0.9*math.Min(1, b("from"))*capacity) - near)))
+	p.units(layup.Units(p.UnitG()*float64(max(1, p.Units)), math.Min(1, b("from"))*capacity, layup.FillFull))
 	return p, "units", unitsSaid(p), true
 }
 

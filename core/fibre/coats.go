@@ -14,3 +14,9 @@ func TwoCoats(k Kind, preparation string) bool {
 	fleece := slices.Contains([]string{"raw_fleece", "washed_fleece", "washed_locks", "locks"}, preparation)
 	return fleece && (k.Family == "down" || k.Key == "llama")
 }
+
+// WashedAtHome reports whether fibre of a preparation comes from a fleece that is worked up at home: what is left in it of grease
+// and dust goes when the yarn is washed.
+func WashedAtHome(preparation string) bool {
+	return slices.Contains([]string{"raw_fleece", "washed_fleece", "washed_locks", "locks", "picked_cloud"}, preparation)
+}

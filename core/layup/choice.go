@@ -21,11 +21,37 @@ type Choice struct {
 	Against string `json:"against"`
 }
 
-// How full a school fills the cloth: all of it, or so thin that one sees through.
+// How full a school fills the cloth: nine tenths, so that a lane or a reading a little over still lies between the pins, or so thin
+// that one sees through.
 const (
-	FillFull = 1.0
+	FillFull = 0.9
 	FillThin = 0.6
 )
+
+// Filled is how full the school of a maker fills the cloth.
+func Filled(schools map[string]string) float64 {
+	if Chosen(schools)["loading"] == "thin" {
+		return FillThin
+	}
+	return FillFull
+}
+
+// UnitsFor is how many units fibres of so many grams in all make on a bed, none fuller than fill of what the bed holds of them.
+func (b Bed) UnitsFor(fibres []Fibre, fill float64) int {
+	var total float64
+	for _, f := range fibres {
+		total += f.Grams
+	}
+	return Units(total, b.Capacity(fibres), fill)
+}
+
+// Units is how many units grams make where one holds so much, none fuller than fill of that.
+func Units(grams, capacity, fill float64) int {
+	if !(capacity > 0) {
+		return 1
+	}
+	return int(max(1, math.Ceil(grams/(fill*capacity)-1e-9)))
+}
 
 // puniG is the middle of the 1.5 to 3 g of a puni; shortMM is the staple below
 // which fibre is spun from punis; companion is how much longer another may be.
@@ -55,7 +81,7 @@ func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
 		total += f.Grams
 	}
 	c := Choice{CapacityG: b.Capacity(fibres), Against: b.against(fibres)}
-	c.Units = int(max(1, math.Ceil(total/(fill*c.CapacityG)-1e-9)))
+	c.Units = b.UnitsFor(fibres, fill)
 	c.UnitG = total / float64(c.Units)
 	c.Fill = c.UnitG / c.CapacityG
 	rounds := Plan{}.Last(b, passes)

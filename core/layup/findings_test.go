@@ -304,10 +304,12 @@ func TestEquipmentSaysWhyNot(t *testing.T) {
 	assert.True(t, Choose(cards, []Fibre{cotton}, FillFull, 1).Punis, "punis for cotton")
 	assert.Contains(t, Choose(drum, []Fibre{grey}, FillFull, 2).Evenness, "one fibre")
 	assert.Contains(t, keys(found(Plan{Draft: 1.75}, drum, []Fibre{raw}, 1, nil)), "greasy_raw")
-	full := Choose(drum, []Fibre{wool("grey", 70)}, FillFull, 2)
-	assert.InDelta(t, 1, full.Fill, 1e-9, "as full as the cloth takes fills it")
-	assert.InDelta(t, 2*full.Minutes, Choose(drum, []Fibre{wool("grey", 140)}, FillFull, 2).Minutes, 1e-9)
-	assert.InDelta(t, full.Minutes/2, Choose(drum, []Fibre{wool("grey", 70)}, FillFull, 1).Minutes, 1e-9)
+	full := Choose(drum, []Fibre{wool("grey", 63)}, FillFull, 2)
+	assert.Equal(t, 1, full.Units)
+	assert.InDelta(t, FillFull, full.Fill, 1e-9, "nine tenths of what the cloth takes are full")
+	assert.Equal(t, 2, Choose(drum, []Fibre{wool("grey", 63.1)}, FillFull, 2).Units)
+	assert.InDelta(t, 2*full.Minutes, Choose(drum, []Fibre{wool("grey", 126)}, FillFull, 2).Minutes, 1e-9)
+	assert.InDelta(t, full.Minutes/2, Choose(drum, []Fibre{wool("grey", 63)}, FillFull, 1).Minutes, 1e-9)
 }
 
 // TestAnyPlanIsLookedOver: whatever lies there, findings name places that

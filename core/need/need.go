@@ -14,10 +14,15 @@ import (
 
 // Usual allowances, as parts, where the maker says nothing else.
 const (
-	Margin    = 0.10
-	Waste     = 0.03 // of what is spun
-	Finishing = 0.02 // of the yarn, in washing
-	TakeUp    = 0.05 // of the length, in plying
+	Margin = 0.10
+	Waste  = 0.03 // of what is spun
+	TakeUp = 0.05 // of the length, in plying
+	// Finishing is lost of the yarn in washing, FinishingHome where the fibre was washed at home.
+	Finishing     = 0.02
+	FinishingHome = 0.05
+	// Shrinkage is by how much washing shortens a yarn drawn short, ShrinkageLong one drawn long.
+	Shrinkage     = 0.05
+	ShrinkageLong = 0.10
 )
 
 // gristOfWPI is the grist of a yarn of one wrap per inch, m in 100 g; it grows with the square.
@@ -50,8 +55,12 @@ type Batts struct {
 type Felt struct{ AreaCM2, GramsPerM2 float64 }
 
 // Allowances are what is added and lost after carding, as parts; TakeUp is the part by which
-// singles are longer than what is plied of them.
-type Allowances struct{ Margin, Waste, Finishing, TakeUp float64 }
+// singles are longer than what is plied of them, Shrinkage that by which washing shortens the yarn.
+// Without a Shrinkage the single is worked out from the yarn as if it were never washed.
+type Allowances struct {
+	Margin, Waste, Finishing, TakeUp float64
+	Shrinkage                        *float64
+}
 
 // Component is a fibre of what is carded.
 type Component struct {
@@ -72,6 +81,7 @@ type Request struct {
 	Passes     int
 	SampleG    float64
 	CapacityG  float64 // of one unit, weighed in; 0: not known
+	ClothG     float64 // that the cloths of the carder take up of all units
 	StepG      float64 // of the scale
 }
 
@@ -87,18 +97,20 @@ type Answer struct {
 	WeighInG     []float64 // of each component, before carding
 	TotalG       float64   // of all of them
 	SampleG      float64
-	Units        int // that hold what is weighed in; 0: not known
+	ClothG       float64
+	PlyM         float64 // to be plied, with the margin and what washing takes of the length
+	Units        int     // that hold what is weighed in; 0: not known
 	Flow         []Part
 }
 
 // Part is where grams go; all parts add up to what is set aside.
 type Part struct {
-	Key   string // yarn, finishing, spinning, margin, felt, batts, fibre, carding, sample
+	Key   string // yarn, finishing, spinning, margin, felt, batts, fibre, carding, cloth, sample
 	Grams float64
 }
 
-// SetAsideG is what is weighed in, and the sample.
-func (a Answer) SetAsideG() float64 { return a.TotalG + a.SampleG }
+// SetAsideG is what is weighed in, what the cloths take up, and the sample.
+func (a Answer) SetAsideG() float64 { return a.TotalG + a.ClothG + a.SampleG }
 
 // Limits of a request.
 const (
@@ -111,6 +123,8 @@ const (
 	mostAdded = 10
 	mostArea  = 1e7
 	mostGsm   = 1e4
+	// mostShrunk is the most of its length that a yarn can lose in washing.
+	mostShrunk = 0.5
 )
 
 func (q Request) check() error {
@@ -137,6 +151,7 @@ func (q Request) check() error {
 		if y.WeightG == 0 && (y.LengthM == 0 || y.GristM == 0 && y.WPI == 0) {
 			l.Add("yarn", "Give a weight of yarn, or a length with a grist or with wraps per inch.")
 		}
+		y.agree(&l)
 		if y.Plies < 1 || y.Plies > MaxPlies {
 			l.Add("plies", "A yarn has 1 to %d plies.", MaxPlies)
 		}
@@ -160,18 +175,43 @@ func (q Request) check() error {
 	if ways != 1 && len(l) == 0 {
 		l.Add("yarn", "Say what it is for in one way: yarn, batts, felt, or so much fibre.")
 	}
+	q.Allowances.check(&l)
+	q.checkCarding(&l)
+	return l.Err()
+}
+
+func (al Allowances) check(l *fault.List) {
 	for _, a := range []struct {
 		field string
 		v     float64
 		most  float64
-	}{{"margin_pct", q.Allowances.Margin, mostAdded}, {"waste_pct", q.Allowances.Waste, mostLoss}, {"finishing_pct", q.Allowances.Finishing, mostLoss},
-		{"take_up_pct", q.Allowances.TakeUp, mostAdded}} {
+	}{{"margin_pct", al.Margin, mostAdded}, {"waste_pct", al.Waste, mostLoss}, {"finishing_pct", al.Finishing, mostLoss},
+		{"take_up_pct", al.TakeUp, mostAdded}} {
 		if !(a.v >= 0 && a.v <= a.most) {
 			l.Add(a.field, "This lies between 0 and %g %%.", 100*a.most)
 		}
 	}
-	q.checkCarding(&l)
-	return l.Err()
+	if s := al.Shrinkage; s != nil && !(*s >= 0 && *s <= mostShrunk) {
+		l.Add("shrinkage_pct", "Washing takes from 0 to %g %% of the length.", 100*mostShrunk)
+	}
+}
+
+// apart is by which part length, grist and weight may miss each other: what a figure rounded to three places does.
+const apart = 0.005
+
+// agree finds where all three of length, grist and weight were told, and do not make each other; wraps per inch only estimate.
+func (y Yarn) agree(l *fault.List) {
+	grist, may := y.GristM, apart
+	if grist == 0 {
+		grist, may = GristOf(y.WPI), Unsure
+	}
+	if !(y.LengthM > 0 && y.WeightG > 0 && grist > 0) {
+		return
+	}
+	if of := 100 * y.LengthM / grist / y.WeightG; of > 1+may || of < 1-may {
+		l.Add("yarn.weight_g", "This length at this grist weighs %s, not %s: leave one of the three out.", unit.Grams(math.Round(1000*y.LengthM/grist)/10),
+			unit.Grams(y.WeightG))
+	}
 }
 
 func (q Request) checkCarding(l *fault.List) {
@@ -204,6 +244,9 @@ func (q Request) checkCarding(l *fault.List) {
 	if !(q.CapacityG >= 0 && q.CapacityG <= float64(unit.MaxGrams)) {
 		l.Add("unit_capacity_g", "A unit holds from %s to %s.", unit.Grams(0), unit.MaxGrams)
 	}
+	if !(q.ClothG >= 0 && q.ClothG <= float64(unit.MaxGrams)) {
+		l.Add("cloth_g", "A cloth takes up from %s to %s.", unit.Grams(0), unit.MaxGrams)
+	}
 	if !(q.StepG > 0 && q.StepG <= 1000) {
 		l.Add("step_g", "The scale's step is above %s and at most %s.", unit.Grams(0), unit.Grams(1000))
 	}
@@ -222,7 +265,7 @@ func Work(q Request) (Answer, error) {
 	if err := q.check(); err != nil {
 		return Answer{}, err
 	}
-	a, al := Answer{SampleG: q.SampleG}, q.Allowances
+	a, al := Answer{SampleG: q.SampleG, ClothG: q.ClothG}, q.Allowances
 	switch {
 	case q.Yarn != nil:
 		a.spin(*q.Yarn, al)
@@ -249,7 +292,7 @@ func Work(q Request) (Answer, error) {
 
 // spin works out the fibre of a yarn.
 func (a *Answer) spin(y Yarn, al Allowances) {
-	if y.GristM == 0 && y.WPI > 0 {
+	if y.GristM == 0 && y.WPI > 0 && (y.LengthM == 0 || y.WeightG == 0) {
 		y.GristM, a.Estimated = GristOf(y.WPI), true
 	}
 	unsure := false
@@ -274,7 +317,12 @@ func (a *Answer) spin(y Yarn, al Allowances) {
 	if y.Plies > 1 {
 		longer *= 1 + al.TakeUp
 	}
+	a.PlyM = y.LengthM * (1 + al.Margin)
 	a.SinglesM, a.SinglesGrist = y.LengthM*longer, y.GristM*longer
+	if al.Shrinkage != nil { // what is on the bobbin is longer than what it washes to, and weighs more
+		left := 1 - *al.Shrinkage
+		a.PlyM, a.SinglesM, a.SinglesGrist = a.PlyM/left, a.SinglesM/left, a.SinglesGrist*(1-al.Finishing)/left
+	}
 	a.Flow = []Part{{"yarn", y.WeightG}, {"margin", y.WeightG * al.Margin}, {"finishing", spun - dry}, {"spinning", a.FibreG - spun}}
 }
 
@@ -292,12 +340,12 @@ func (a *Answer) card(q Request) {
 			a.WeighInG, a.TotalG = append(a.WeighInG, g), a.TotalG+g
 		}
 	}
-	a.Flow = append(a.Flow, Part{"carding", a.TotalG - a.FibreG}, Part{"sample", a.SampleG})
-	switch {
-	case q.Batts != nil:
-		a.Units = q.Batts.Count
-	case q.CapacityG > 0:
+	a.Flow = append(a.Flow, Part{"carding", a.TotalG - a.FibreG}, Part{"cloth", a.ClothG}, Part{"sample", a.SampleG})
+	if q.CapacityG > 0 {
 		a.Units = int(max(1, math.Ceil(a.TotalG/q.CapacityG-1e-9)))
+	}
+	if q.Batts != nil { // each is a unit of its own, and more where they are too large for one
+		a.Units = max(a.Units, q.Batts.Count)
 	}
 }
 

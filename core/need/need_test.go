@@ -11,7 +11,7 @@ import (
 	"fairtangle/core/losses"
 )
 
-var usual = Allowances{Margin, Waste, Finishing, TakeUp}
+var usual = Allowances{Margin: Margin, Waste: Waste, Finishing: Finishing, TakeUp: TakeUp}
 
 func work(t *testing.T, q Request) Answer {
 	if q.StepG == 0 {
@@ -78,8 +78,19 @@ func TestAFeltByHand(t *testing.T) {
 func TestEveryGramHasAPlace(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		part := rapid.Float64Range(0, 0.5)
-		q := Request{Allowances: Allowances{part.Draw(t, "margin"), part.Draw(t, "waste"), part.Draw(t, "finishing"), part.Draw(t, "take up")},
-			Passes: rapid.IntRange(0, 6).Draw(t, "passes"), SampleG: rapid.Float64Range(0, 20).Draw(t, "sample"), StepG: 0.1}
+		q := Request{
+			Allowances: Allowances{
+				Margin:    part.Draw(t, "margin"),
+				Waste:     part.Draw(t, "waste"),
+				Finishing: part.Draw(t, "finishing"),
+				TakeUp:    part.Draw(t, "take up"),
+			},
+			ClothG: rapid.Float64Range(0, 5).
+				Draw(t, "cloth"),
+			Passes:  rapid.IntRange(0, 6).Draw(t, "passes"),
+			SampleG: rapid.Float64Range(0, 20).Draw(t, "sample"),
+			StepG:   0.1,
+		}
 		size := rapid.Float64Range(1, 900)
 		switch rapid.IntRange(0, 3).Draw(t, "way") {
 		case 0:
@@ -118,6 +129,37 @@ func TestEveryGramHasAPlace(t *testing.T) {
 	})
 }
 
+func shrunk(part float64) *float64 { return &part }
+
+// Washed lengths of 240 m at 360 m in 100 g, 10 % shorter and 5 % lighter by washing: 266.7 m are plied, of 560 m of two singles at
+// 798 m in 100 g; they weigh what is lost in washing more than the yarn.
+func TestWashingShortensByHand(t *testing.T) {
+	al := Allowances{Finishing: 0.05, TakeUp: 0.05, Shrinkage: shrunk(0.10)}
+	a := work(t, Request{Yarn: &Yarn{LengthM: 240, GristM: 360, Plies: 2}, Allowances: al})
+	assert.InDelta(t, 266.667, a.PlyM, 1e-3)
+	assert.InDelta(t, 560, a.SinglesM, 1e-9)
+	assert.InDelta(t, 798, a.SinglesGrist, 1e-9)
+	assert.InDelta(t, a.Yarn.WeightG/0.95, 100*a.SinglesM/a.SinglesGrist, 1e-9)
+	al.Shrinkage = nil
+	a = work(t, Request{Yarn: &Yarn{LengthM: 240, GristM: 360, Plies: 2}, Allowances: al})
+	assert.InDelta(t, 504, a.SinglesM, 1e-9)
+	assert.InDelta(t, 756, a.SinglesGrist, 1e-9)
+}
+
+// All three of length, grist and weight may be told where they make each other; batts that are too large for the cloth make more
+// units; what the cloth takes up is set aside as well (losses.md, section 4: 103.39 + 2.25 + 8).
+func TestWhatIsSetAside(t *testing.T) {
+	a := work(t, Request{Yarn: &Yarn{LengthM: 240, GristM: 360, WeightG: 66.7, Plies: 1}})
+	assert.InDelta(t, 66.7, a.Yarn.WeightG, 0.05)
+	a = work(t, Request{Yarn: &Yarn{LengthM: 240, WPI: 14, WeightG: 90, Plies: 1}})
+	assert.InDelta(t, 100*240/90.0, a.Yarn.GristM, 1e-9, "what is told of both is more than what wraps estimate")
+	assert.False(t, a.Estimated)
+	assert.Equal(t, 7, work(t, Request{Batts: &Batts{3, 130}, CapacityG: 60}).Units)
+	assert.Equal(t, 3, work(t, Request{Batts: &Batts{3, 13}, CapacityG: 60}).Units)
+	a = work(t, Request{FibreG: 103.39, ClothG: 2.25, SampleG: 8})
+	assert.InDelta(t, 113.64, a.SetAsideG(), 1e-9)
+}
+
 // What is changed last holds, what is locked stays, and the three always agree; with both others
 // locked nothing is changed but what is refused.
 func TestWhatIsChangedLastHolds(t *testing.T) {
@@ -154,6 +196,10 @@ func TestWhatIsAskedWrongIsNamed(t *testing.T) {
 		"plies":                 one(Request{Yarn: &Yarn{WeightG: 5, Plies: 13}}),
 		"batts.count":           one(Request{Batts: &Batts{0, 10}}),
 		"batts.grams":           one(Request{Batts: &Batts{1, math.NaN()}}),
+		"yarn.weight_g":         one(Request{Yarn: &Yarn{LengthM: 240, GristM: 360, WeightG: 80, Plies: 1}}), // these weigh 66.7 g
+		"this grist weighs":     one(Request{Yarn: &Yarn{LengthM: 240, WPI: 14, WeightG: 140, Plies: 1}}),    // 82 g, give or take a third
+		"shrinkage_pct":         one(Request{FibreG: 5, Allowances: Allowances{Shrinkage: shrunk(0.6)}}),
+		"cloth_g":               one(Request{FibreG: 5, ClothG: -1}),
 		"felt.area_cm2":         one(Request{Felt: &Felt{0, 5}}),
 		"waste_pct":             one(Request{FibreG: 5, Allowances: Allowances{Waste: 0.95}}),
 		"components":            one(Request{FibreG: 5, Components: []Component{{Share: 0.5}}}),

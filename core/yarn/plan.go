@@ -50,6 +50,9 @@ func PliesOf(ply string) int {
 	return 0
 }
 
+// UsualTex is that of a single where nothing else is told, grams in 1000 m.
+const UsualTex = 210.0
+
 // Limits of a plan.
 const (
 	MaxParts  = 48

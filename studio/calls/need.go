@@ -29,6 +29,7 @@ type NeedRequest struct {
 	WastePct     *float64 `json:"waste_pct"`
 	FinishingPct *float64 `json:"finishing_pct"`
 	TakeUpPct    *float64 `json:"take_up_pct"`
+	ShrinkagePct *float64 `json:"shrinkage_pct"` // left out: the single is that of the yarn before it is washed
 	Components   []struct {
 		Name        string  `json:"name"`
 		Share       float64 `json:"share"`
@@ -38,6 +39,7 @@ type NeedRequest struct {
 	} `json:"components"`
 	Passes    int      `json:"passes"`
 	SampleG   float64  `json:"sample_g"`
+	ClothG    float64  `json:"cloth_g"` // that the cloth takes up of all units
 	CapacityG float64  `json:"unit_capacity_g"`
 	StepG     *float64 `json:"step_g"`
 }
@@ -80,11 +82,15 @@ func partOr(pct *float64, usual float64) float64 {
 // Need works out how much a piece of work takes from nothing but the request.
 func Need(q NeedRequest) (NeedAnswer, error) {
 	r := need.Request{
-		FibreG: q.FibreG, Passes: q.Passes, SampleG: q.SampleG, CapacityG: q.CapacityG, StepG: usualStepG,
+		FibreG: q.FibreG, Passes: q.Passes, SampleG: q.SampleG, ClothG: q.ClothG, CapacityG: q.CapacityG, StepG: usualStepG,
 		Allowances: need.Allowances{
 			Margin: partOr(q.MarginPct, need.Margin), Waste: partOr(q.WastePct, need.Waste), Finishing: partOr(q.FinishingPct, need.Finishing),
 			TakeUp: partOr(q.TakeUpPct, need.TakeUp),
 		},
+	}
+	if q.ShrinkagePct != nil {
+		part := *q.ShrinkagePct / 100
+		r.Allowances.Shrinkage = &part
 	}
 	if q.StepG != nil {
 		r.StepG = *q.StepG

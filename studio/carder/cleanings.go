@@ -168,3 +168,20 @@ func startedOf(s run.State) (out []int) {
 	}
 	return out
 }
+
+// ClothFor is what the cloth of equipment held when the run of a weigh-out began there, or what it holds now where there is none,
+// and the most that it can, grams.
+func (s *Room) ClothFor(ctx context.Context, weighout int64, e workshop.Equipment) (now, most float64, err error) {
+	if weighout != 0 {
+		runs, err := s.Store.Runs(ctx, "weighout_id = ? AND equipment_id = ?", weighout, e.ID)
+		if err != nil {
+			return 0, 0, err
+		}
+		if len(runs) > 0 {
+			r := runs[0]
+			return floor.InGrams(lessons.ClothBefore(r, run.Read(r.Told(), r.Units, r.Passes))), r.Plan.ClothG, nil
+		}
+	}
+	held, err := s.cloth(ctx, e)
+	return floor.InGrams(held.now), held.most, err
+}

@@ -126,14 +126,7 @@ func (v *Run) unitOf(i int, u run.Unit, l run.Line) RunUnit {
 	}
 	if i < len(v.Weighout.Units) {
 		out.Hex = v.Weighout.Units[i].Hex
-		w := v.Weighout
-		for k, c := range w.Units[i].Cells {
-			now := c.WeighedG
-			if !c.Done {
-				now = max(now, c.TargetG)
-			}
-			out.ExpectedG += w.Components[k].Way(len(u.Passes)).Finished(now)
-		}
+		out.ExpectedG = v.Weighout.Units[i].ExpectedG
 	}
 	return out
 }

@@ -30,17 +30,13 @@ func (s *Room) ChooseEquipment(ctx context.Context, blendID int64) ([]EquipmentC
 	if err != nil || len(b.Components) == 0 {
 		return []EquipmentChoice{}, err
 	}
-	m, err := s.Store.Making(ctx, b.MakingID)
+	fill, err := s.filled(ctx, b.MakingID)
 	if err != nil {
 		return nil, err
 	}
 	list, err := s.workshop.Equipment(ctx)
 	if err != nil {
 		return nil, err
-	}
-	fill := layup.FillFull
-	if layup.Chosen(m.Schools)["loading"] == "thin" {
-		fill = layup.FillThin
 	}
 	fibres := WeighedIn(b)
 	for _, p := range workshop.Presets() { // what is not there yet, one of each type

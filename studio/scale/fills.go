@@ -6,10 +6,7 @@ import (
 
 	"fairtangle/core/weigh"
 	"fairtangle/studio/floor"
-	"fairtangle/studio/laying"
 	"fairtangle/studio/recipe"
-	"fairtangle/studio/workshop"
-	"fairtangle/studio/yarns"
 )
 
 // WeighoutSuggestion prefills the form for a weigh-out of a blend: as many
@@ -39,9 +36,9 @@ func (s *Room) WeighoutSuggestion(ctx context.Context, b recipe.Blend) (Weighout
 		}
 		return in, nil
 	}
-	fills, err := s.Fills(ctx, b, b.WeighInG, b.WeighInG)
-	if len(fills) > 0 && fills[0].Units <= weigh.MaxUnits {
-		in.Units = fills[0].Units
+	units, _, err := s.laying.UnitsFor(ctx, b)
+	if units > 0 && units <= weigh.MaxUnits {
+		in.Units = units
 		in.FinishedG = b.TotalG / float64(in.Units)
 	}
 	return in, err
@@ -60,51 +57,4 @@ func (s *Room) SampleSuggestion(ctx context.Context, b recipe.Blend) (WeighoutIn
 		in.Lines[i].JoinsAtPass = 1
 	}
 	return in, err
-}
-
-// UnitsFor is how many units a blend makes, and on what: as its latest lay-up
-// says, else as the first piece of equipment needs; 0 where there is neither.
-func (s *Room) UnitsFor(ctx context.Context, b recipe.Blend) (int, workshop.Equipment, error) {
-	if b.ID == 0 || len(b.Components) == 0 {
-		return 0, workshop.Equipment{}, nil
-	}
-	rows, err := s.laying.LayupsOf(ctx, b.ID)
-	if err != nil {
-		return 0, workshop.Equipment{}, err
-	}
-	if len(rows) > 0 {
-		e, err := s.workshop.LaidOn(ctx, rows[0].EquipmentID)
-		return rows[0].Units, e, err
-	}
-	fills, err := s.Fills(ctx, b, b.WeighInG, b.WeighInG)
-	if err != nil || len(fills) == 0 {
-		return 0, workshop.Equipment{}, err
-	}
-	return fills[0].Units, fills[0].Equipment, nil
-}
-
-// Fill is how full a piece of equipment is with one unit.
-type Fill struct {
-	Equipment workshop.Equipment
-	CapacityG float64
-	Fraction  float64
-	Units     int // needed for the whole at nine tenths full
-}
-
-// Fills tells for each piece of equipment how full it gets with unitG of a
-// blend, and how many units the whole makes. The capacity of a mixed load is
-// 1/Σ(share/capacity), each component between smooth and lofty by its crimp
-// and preparation.
-func (s *Room) Fills(ctx context.Context, b recipe.Blend, unitG, totalG float64) ([]Fill, error) {
-	list, err := s.workshop.Equipment(ctx)
-	if err != nil || len(b.Components) == 0 {
-		return nil, err
-	}
-	var out []Fill
-	fibres := laying.WeighedIn(b)
-	for _, e := range list {
-		cap := e.Bed().Capacity(fibres)
-		out = append(out, Fill{Equipment: e, CapacityG: cap, Fraction: unitG / cap, Units: yarns.UnitsOf(totalG, cap)})
-	}
-	return out, nil
 }

@@ -3,6 +3,8 @@
 package scale
 
 import (
+	"context"
+
 	"fairtangle/studio/floor"
 	"fairtangle/studio/laying"
 	"fairtangle/studio/recipe"
@@ -18,7 +20,16 @@ type Room struct {
 	recipe   *recipe.Room
 	laying   *laying.Room
 
+	// Cloths is asked what the cloth of equipment holds before a weigh-out is carded on it.
+	Cloths Cloths
+
 	plates plates
+}
+
+// Cloths knows what lies in cloths.
+type Cloths interface {
+	// ClothFor is what the cloth of equipment holds when a weigh-out begins there, and the most that it can, grams.
+	ClothFor(ctx context.Context, weighout int64, e workshop.Equipment) (now, most float64, err error)
 }
 
 // New is the room over those that it asks.

@@ -1,6 +1,7 @@
 package scale
 
 import (
+	"context"
 	"math"
 	"slices"
 
@@ -8,6 +9,7 @@ import (
 	"fairtangle/core/losses"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
+	"fairtangle/studio/workshop"
 )
 
 // Colour is that of a unit of these finished grams, with what it is added to.
@@ -22,6 +24,47 @@ func (w *Weighout) Colour(grams []float64) colour.Reflectance {
 func WayAt(r store.Weighout, component int) losses.Way {
 	p := r.Components[component]
 	return losses.Way{Fall: losses.Fall{First: p.LossPct / 100, Decay: p.Decay}, Joins: p.JoinsAtPass, Passes: r.Passes}
+}
+
+// stays takes what the cloth keeps of each unit from what comes off, one after the other: on what its lay-up is laid on, else on the
+// first piece of equipment that takes it.
+func (s *Room) stays(ctx context.Context, w *Weighout) error {
+	e, err := s.cardedOn(ctx, *w)
+	if err != nil || e.ID == 0 {
+		return err
+	}
+	now, most, err := s.Cloths.ClothFor(ctx, w.ID, e)
+	if err != nil {
+		return err
+	}
+	w.CardedOn = e.Name
+	for u := range w.Units {
+		unit := &w.Units[u]
+		grows := min(losses.Fill(most, now), unit.ExpectedG)
+		now += grows
+		unit.ExpectedG -= grows
+		w.ExpectedG -= grows
+		w.StaysG += grows
+	}
+	return nil
+}
+
+// cardedOn is the equipment that a weigh-out is for; none where there is none.
+func (s *Room) cardedOn(ctx context.Context, w Weighout) (e workshop.Equipment, err error) {
+	if w.LayupID != nil {
+		rows, err := store.Pieces[store.Layup](ctx, s.Store, "id = ?", *w.LayupID)
+		if err != nil {
+			return e, err
+		}
+		if len(rows) > 0 {
+			return s.workshop.LaidOn(ctx, rows[0].EquipmentID)
+		}
+	}
+	list, err := s.workshop.Equipment(ctx)
+	if err != nil || len(list) == 0 {
+		return e, err
+	}
+	return list[0], nil
 }
 
 // expect works out what will come off: weight, shares, and the largest colour

@@ -109,6 +109,8 @@ type Weighout struct {
 	TotalG       float64        `json:"total_g"`
 	WeighedG     float64        `json:"weighed_g"`
 	ExpectedG    float64        `json:"expected_g"` // expected to come off in all
+	StaysG       float64        `json:"stays_g"`    // that the cloth of what it is carded on keeps of it
+	CardedOn     string         `json:"carded_on"`
 	WorstShare   float64        `json:"worst_share_error"`
 	LargestDelta float64        `json:"largest_unit_delta_e"`
 	DoneCells    int            `json:"done_cells"`
@@ -272,6 +274,9 @@ func (s *Room) weighoutView(ctx context.Context, r store.Weighout) (Weighout, er
 	}
 	w.fill(r)
 	w.expect(r)
+	if err := s.stays(ctx, &w); err != nil {
+		return Weighout{}, err
+	}
 	w.lose(r)
 	w.divide(r)
 	return w, nil

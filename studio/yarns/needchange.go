@@ -33,8 +33,33 @@ func (s *Room) ApplyNeed(ctx context.Context, id int64, in NeedPlan, c *NeedChan
 		}
 	}
 	out, err := s.needLook(ctx, now.MakingID, &in)
+	if err == nil && c != nil && c.Verb == "set" {
+		err = out.held(*c)
+	}
 	out.ID, out.Version, out.MakingID = now.ID, now.Version, now.MakingID
 	return out, err
+}
+
+// held finds where a figure that was set is not what stands, since others hold it.
+func (n Need) held(c NeedChange) error {
+	for _, t := range triples {
+		i := slices.Index(t.names[:], c.Field)
+		if i < 0 || !n.Enough {
+			continue
+		}
+		if now := *t.values(&n.NeedPlan)[i]; math.Abs(now-c.Value) <= 0.005*c.Value {
+			continue
+		}
+		by := "the two others hold it"
+		if n.Measured != "" {
+			by = "the grist is that measured on " + n.Measured
+		}
+		if k := slices.IndexFunc(n.Locked, func(name string) bool { return slices.Contains(t.names[:], name) && name != c.Field }); k >= 0 {
+			by += ", and the " + n.Locked[k] + " is locked: unlock it"
+		}
+		return fault.New(c.Field, "It can not be this: %s.", by)
+	}
+	return nil
 }
 
 // ChangeNeed does one change to a kept need.
@@ -126,7 +151,8 @@ func changeNeed(in NeedPlan, c NeedChange, now Need) (NeedPlan, error) {
 
 func allowancesOf(in *NeedPlan) map[string]**float64 {
 	return map[string]**float64{
-		"margin_pct": &in.MarginPct, "waste_pct": &in.WastePct, "finishing_pct": &in.FinishingPct, "take_up_pct": &in.TakeUpPct, "sample_g": &in.SampleG,
+		"margin_pct": &in.MarginPct, "waste_pct": &in.WastePct, "finishing_pct": &in.FinishingPct, "take_up_pct": &in.TakeUpPct,
+		"shrinkage_pct": &in.ShrinkagePct, "sample_g": &in.SampleG,
 	}
 }
 
@@ -140,10 +166,11 @@ func setNeed(in *NeedPlan, c NeedChange) error {
 	}
 	for _, t := range triples {
 		if i := slices.Index(t.names[:], c.Field); i >= 0 {
+			was := in.Grist
 			if err := t.set(in, i, c.Value); err != nil {
 				return err
 			}
-			if c.Field == "grist" { // measured now
+			if c.Field == "grist" || in.Grist != was { // told, or it follows from what is told: the wraps only estimated it
 				in.WPI = 0
 			}
 			return nil

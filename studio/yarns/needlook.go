@@ -6,6 +6,8 @@ import (
 	"slices"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
+	"fairtangle/core/layup"
 	"fairtangle/core/losses"
 	"fairtangle/core/need"
 	"fairtangle/core/unit"
@@ -97,8 +99,7 @@ func (s *Room) needWork(ctx context.Context, making int64, in *NeedPlan, blends 
 	for i := range out.Blends {
 		out.Blends[i].lack()
 	}
-	out.units(base.machines)
-	return out, nil
+	return out, s.units(ctx, &out, base)
 }
 
 // checkNeed finds what is wrong with how a need is told, beyond its numbers.
@@ -133,19 +134,7 @@ func checkNeed(in *NeedPlan) error {
 
 // needRequest is what is asked of core/need; told is false where too little was.
 func (s *Room) needRequest(ctx context.Context, n *Need, blends []recipe.Blend, set workshop.Settings) (q need.Request, told bool, err error) {
-	or := func(pct *float64, usual float64) float64 {
-		if pct == nil {
-			return usual
-		}
-		return *pct / 100
-	}
-	q = need.Request{StepG: floor.InGrams(set.StepMg), SampleG: usualSampleG, Allowances: need.Allowances{
-		Margin: or(n.MarginPct, need.Margin), Waste: or(n.WastePct, n.shown.or("waste_pct", need.Waste)),
-		Finishing: or(n.FinishingPct, n.shown.or("finishing_pct", need.Finishing)), TakeUp: or(n.TakeUpPct, n.shown.or("take_up_pct", need.TakeUp)),
-	}}
-	if n.SampleG != nil {
-		q.SampleG = *n.SampleG
-	}
+	q = n.allowances(blends, floor.InGrams(set.StepMg))
 	for _, b := range blends {
 		q.Passes = max(q.Passes, b.Passes)
 	}
@@ -191,6 +180,43 @@ func (s *Room) needRequest(ctx context.Context, n *Need, blends []recipe.Blend, 
 		told = q.FibreG > 0
 	}
 	return q, told, nil
+}
+
+// allowances are those of a need, as they were told, as skeins showed them, or as is usual.
+func (n *Need) allowances(blends []recipe.Blend, stepG float64) need.Request {
+	or := func(pct *float64, usual float64) float64 {
+		if pct == nil {
+			return usual
+		}
+		return *pct / 100
+	}
+	q := need.Request{StepG: stepG, SampleG: usualSampleG, Allowances: need.Allowances{
+		Margin: or(n.MarginPct, need.Margin), Waste: or(n.WastePct, n.shown.or("waste_pct", need.Waste)),
+		Finishing: or(n.FinishingPct, n.shown.or("finishing_pct", finishingOf(blends))), TakeUp: or(n.TakeUpPct, n.shown.or("take_up_pct", need.TakeUp)),
+	}}
+	shrinkage := or(n.ShrinkagePct, n.shown.or("shrinkage_pct", need.Shrinkage))
+	q.Allowances.Shrinkage = &shrinkage
+	if n.SampleG != nil {
+		q.SampleG = *n.SampleG
+	}
+	return q
+}
+
+// finishingOf is what a yarn of blends usually loses in washing: more by the part of them that was washed at home.
+func finishingOf(blends []recipe.Blend) float64 {
+	var all, home float64
+	for _, b := range blends {
+		for _, c := range b.Components {
+			all += c.Grams
+			if fibre.WashedAtHome(c.Preparation) {
+				home += c.Grams
+			}
+		}
+	}
+	if all == 0 {
+		return need.Finishing
+	}
+	return need.Finishing + (need.FinishingHome-need.Finishing)*home/all
 }
 
 // measureGrist puts a grist that was measured on a sample of the making in the place of one that is
@@ -244,7 +270,7 @@ func (n *Need) divide(blends []recipe.Blend, stepG float64) {
 // scale that add up.
 func (n *Need) answer(a need.Answer, stepG float64) {
 	n.Enough, n.Estimated = true, a.Estimated
-	n.YarnG, n.LowG, n.HighG, n.SinglesM, n.SinglesGM = a.Yarn.WeightG, a.LowG, a.HighG, a.SinglesM, a.SinglesGrist
+	n.YarnG, n.LowG, n.HighG, n.SinglesM, n.SinglesGM, n.PlyM = a.Yarn.WeightG, a.LowG, a.HighG, a.SinglesM, a.SinglesGrist, a.PlyM
 	if n.Way == "yarn" {
 		n.Length, n.Grist, n.Weight = a.Yarn.LengthM, a.Yarn.GristM, a.Yarn.WeightG
 	}
@@ -294,28 +320,64 @@ func (b *NeedBlend) lack() {
 	}
 }
 
-// units is how many units it makes on each piece of equipment.
-func (n *Need) units(machines []workshop.Equipment) {
-	for _, e := range machines {
+// units is how many units it makes on each piece of equipment: as many as a lay-up there has, while its blend has the weight that is
+// wanted of it; else as full as the school of the making fills it.
+func (s *Room) units(ctx context.Context, n *Need, base needBase) error {
+	var fill float64
+	laid := map[int64][]laying.LayupRow{}
+	if len(base.machines) > 0 {
+		m, err := s.Store.Making(ctx, n.MakingID)
+		if err != nil {
+			return err
+		}
+		fill = layup.Filled(m.Schools)
+		rows, err := s.laying.LayupsOfMaking(ctx, n.MakingID)
+		if err != nil {
+			return err
+		}
+		for _, r := range rows {
+			laid[r.BlendID] = append(laid[r.BlendID], r)
+		}
+	}
+	for _, e := range base.machines {
 		units := 0
 		for _, b := range n.Blends {
 			if len(b.Blend.Components) == 0 || b.WantG == 0 || b.Blend.TotalG == 0 {
 				continue
 			}
-			in := b.Blend.WeighInG * b.WantG / b.Blend.TotalG
-			units += UnitsOf(in, e.Bed().Capacity(laying.WeighedIn(b.Blend)))
+			i := slices.IndexFunc(laid[b.ID], func(r laying.LayupRow) bool { return r.EquipmentID == e.ID })
+			if i >= 0 && !b.Apart {
+				units += laid[b.ID][i].Units
+				continue
+			}
+			units += layup.Units(b.Blend.WeighInG*b.WantG/b.Blend.TotalG, e.Bed().Capacity(laying.WeighedIn(b.Blend)), fill)
 		}
 		if units == 0 {
-			units = UnitsOf(n.WeighInG, (e.SmoothG+e.LoftyG)/2)
+			units = layup.Units(n.WeighInG, (e.SmoothG+e.LoftyG)/2, fill)
 		}
-		n.Units = append(n.Units, NeedUnits{e.ID, e.Name, units})
+		n.Units = append(n.Units, NeedUnits{EquipmentID: e.ID, Name: e.Name, Units: units, ClothG: e.Bed().TakenUp(units)})
 	}
+	n.takeUp(laid)
+	return nil
 }
 
-// UnitsOf is how many units grams make, each nine tenths of a capacity at most.
-func UnitsOf(grams, capacity float64) int {
-	if capacity <= 0 {
-		return 1
+// takeUp counts what the cloth takes up where it is made: on what its first blend is laid on, else on the first piece of equipment.
+func (n *Need) takeUp(laid map[int64][]laying.LayupRow) {
+	if len(n.Units) == 0 {
+		return
 	}
-	return int(max(1, math.Ceil(grams/(0.9*capacity)-1e-9)))
+	on := 0
+	for _, b := range n.Blends {
+		if rows := laid[b.ID]; len(rows) > 0 {
+			on = max(0, slices.IndexFunc(n.Units, func(u NeedUnits) bool { return u.EquipmentID == rows[0].EquipmentID }))
+			break
+		}
+	}
+	n.ClothG, n.MadeOn = n.Units[on].ClothG, n.Units[on].Name
+	n.SetAsideG += n.ClothG
+	for i := range n.Flow {
+		if n.Flow[i].Key == "cloth" {
+			n.Flow[i].Grams = n.ClothG
+		}
+	}
 }

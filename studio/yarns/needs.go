@@ -46,6 +46,9 @@ type Need struct {
 	HighG     float64     `json:"high_g"`
 	SinglesM  float64     `json:"singles_m"`
 	SinglesGM float64     `json:"singles_grist_m_per_100g"`
+	PlyM      float64     `json:"to_ply_m"` // with the margin, before it is washed
+	MadeOn    string      `json:"made_on"`  // by which what the cloth takes up is counted
+	ClothG    float64     `json:"cloth_g"`  // that its cloth takes up
 	PerPlyG   []float64   `json:"per_ply_g"`
 	WeighInG  float64     `json:"weigh_in_g"`
 	SetAsideG float64     `json:"set_aside_g"`
@@ -61,7 +64,7 @@ type Need struct {
 }
 
 // NeedFlow is where grams go: yarn, felt, batts or fibre; margin, finishing, spinning, carding,
-// sample.
+// cloth, sample.
 type NeedFlow struct {
 	Key   string  `json:"key"`
 	Grams float64 `json:"grams"`
@@ -93,17 +96,19 @@ type NeedLack struct {
 	preparation string
 }
 
-// NeedUnits is how many units it makes on a piece of equipment, each nine tenths full.
+// NeedUnits is how many units it makes on a piece of equipment, and what its cloth, clean at first, takes up of them.
 type NeedUnits struct {
-	EquipmentID int64  `json:"equipment_id"`
-	Name        string `json:"name"`
-	Units       int    `json:"units"`
+	EquipmentID int64   `json:"equipment_id"`
+	Name        string  `json:"name"`
+	Units       int     `json:"units"`
+	ClothG      float64 `json:"cloth_g"`
 }
 
 // Usual is what a need takes where nothing else is said.
 func (n Need) Usual(field string) bool {
 	return map[string]*float64{
-		"margin_pct": n.MarginPct, "waste_pct": n.WastePct, "finishing_pct": n.FinishingPct, "take_up_pct": n.TakeUpPct, "sample_g": n.SampleG,
+		"margin_pct": n.MarginPct, "waste_pct": n.WastePct, "finishing_pct": n.FinishingPct, "take_up_pct": n.TakeUpPct,
+		"shrinkage_pct": n.ShrinkagePct, "sample_g": n.SampleG,
 	}[field] == nil
 }
 
@@ -115,8 +120,15 @@ func (n Need) ShownBy(field string) int { return n.shown.N[field] }
 func (n Need) Allowance(field string) float64 {
 	return map[string]float64{
 		"margin_pct": 100 * n.allow.Margin, "waste_pct": 100 * n.allow.Waste, "finishing_pct": 100 * n.allow.Finishing, "take_up_pct": 100 * n.allow.TakeUp,
-		"sample_g": n.sample,
+		"shrinkage_pct": 100 * n.shrinkage(), "sample_g": n.sample,
 	}[field]
+}
+
+func (n Need) shrinkage() float64 {
+	if n.allow.Shrinkage == nil {
+		return 0
+	}
+	return *n.allow.Shrinkage
 }
 
 // StartNeed begins the need of a making, or returns the one that is there.

@@ -60,7 +60,7 @@ func AgainstNeed(list []Skein, n *Need) (a Against) {
 
 // Shown is what the maker's own skeins and samples have shown, as parts of 1, and how many did.
 type Shown struct {
-	Mean map[string]float64 `json:"mean"` // waste_pct, finishing_pct, take_up_pct
+	Mean map[string]float64 `json:"mean"` // waste_pct, finishing_pct, take_up_pct, shrinkage_pct
 	N    map[string]int     `json:"n"`
 }
 
@@ -87,7 +87,8 @@ func (s *Room) ShownBySkeins(ctx context.Context) (Shown, error) {
 	}
 	add := func(list ...Showed) {
 		for _, v := range list {
-			for field, p := range map[string]*float64{"waste_pct": v.WastePct, "finishing_pct": v.FinishingPct, "take_up_pct": v.TakeUpPct} {
+			for field, p := range map[string]*float64{"waste_pct": v.WastePct, "finishing_pct": v.FinishingPct, "take_up_pct": v.TakeUpPct,
+				"shrinkage_pct": v.ShrinkagePct} {
 				if p != nil && out.N[field] < shownFrom && !math.IsNaN(*p) {
 					out.Mean[field] += *p / 100
 					out.N[field]++

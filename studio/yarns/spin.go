@@ -28,7 +28,7 @@ type Spinning struct {
 
 // UsualSpinning is a two-ply of six strips.
 func UsualSpinning() Spinning {
-	return Spinning{Way: yarn.Strips, Parts: 6, Order: yarn.LeftToRight, From: yarn.End, Ply: yarn.Two, Tex: 100, TakeUpPct: 5, WastePct: 3}
+	return Spinning{Way: yarn.Strips, Parts: 6, Order: yarn.LeftToRight, From: yarn.End, Ply: yarn.Two, Tex: yarn.UsualTex, TakeUpPct: 5, WastePct: 3}
 }
 
 // SpunYarn is a yarn with what it takes to draw it.

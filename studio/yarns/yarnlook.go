@@ -78,7 +78,7 @@ func spinningOf(in YarnPlan, n *Need, shown Shown) Spinning {
 	sp := Spinning{Way: in.Way, Parts: in.Parts, Even: in.Even, Order: in.Order, From: in.From, Ply: in.Ply, S: in.S, Mirrored: in.Pair == "mirrored"}
 	usual := UsualSpinning()
 	sp.TakeUpPct, sp.WastePct = usual.TakeUpPct, usual.WastePct
-	grist := usualGrist
+	grist := yarn.GristOf(1000, yarn.UsualTex)
 	if n != nil {
 		sp.TakeUpPct, sp.WastePct = n.Allowance("take_up_pct"), n.Allowance("waste_pct")
 		if n.SinglesGM > 0 {
@@ -123,7 +123,7 @@ func (s *Room) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn, 
 	case err == nil:
 		need = &n
 		if n.Way == NeedWays[0] {
-			out.NeedM = n.Length
+			out.NeedM, out.NeedPlyM = n.Length, n.PlyM
 		}
 	case !errors.Is(err, floor.ErrNotFound):
 		return out, err
@@ -281,10 +281,10 @@ func (y Yarn) PartsG() []float64 {
 // RowsIn is how many rows of the piece a stretch of the yarn makes, m.
 func (y Yarn) RowsIn(long float64) float64 { return long / (float64(y.Stitches) * y.StitchMM / 1000) }
 
-// Batts is how many batts like this the need takes: whole ones, and two at a time where the plies
-// are a batt each.
+// Batts is how many batts like this the need takes, with its margin and what washing takes of the length: whole ones, and two at a
+// time where the plies are a batt each.
 func (y Yarn) Batts() int {
-	n := int(math.Ceil(y.NeedM/y.PliedM - 1e-9))
+	n := int(math.Ceil(y.NeedPlyM/y.PliedM - 1e-9))
 	if y.Pair != "" {
 		n *= 2
 	}

@@ -36,6 +36,7 @@ type Yarn struct {
 	Foretold *laying.Foretelling `json:"-"`
 	Spun     *SpunYarn           `json:"-"`
 	NeedM    float64             `json:"-"` // of yarn that the making needs, m
+	NeedPlyM float64             `json:"-"` // to be plied for that
 	Digest   string              `json:"-"` // names what it rests on
 }
 
@@ -57,7 +58,6 @@ type YarnRun struct {
 const (
 	usualStitches, usualRows = 34, 38
 	usualStitchMM            = 12.0
-	usualGrist               = 1000.0 // of a single, m in 100 g
 )
 
 // YarnOf returns the yarn of a lay-up; its first opening begins one as is usual.

@@ -114,7 +114,7 @@ type blendLimit struct {
 // blendShown is the view with the number of units, which the workshop decides.
 func (s *Room) blendShown(c *gin.Context, b recipe.Blend, u show.Units, set workshop.Settings, at frame.StepsView) (blendView, error) {
 	v := s.blendView(b, u, set, at)
-	n, e, err := s.Studio.Scale.UnitsFor(c.Request.Context(), b)
+	n, e, err := s.Studio.Laying.UnitsFor(c.Request.Context(), b)
 	if n > 0 {
 		v.Batts = fmt.Sprintf("%s of %s on %s", frame.UnitWord(e.Type, n), u.Grams(b.TotalG/float64(n)), e.Name)
 	}

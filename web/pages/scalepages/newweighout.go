@@ -9,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/studio/laying"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/scale"
 	"fairtangle/web/answer"
@@ -22,7 +23,7 @@ type newWeighoutBody struct {
 	Form  frame.Form
 	Plan  *scale.Weighout
 	Lines []weighLine
-	Fills []scale.Fill
+	Fills []laying.Fill
 	UnitG float64
 	Grid  grid
 	Steps []frame.Option
@@ -143,7 +144,7 @@ func (s *Room) showNewWeighout(c *gin.Context, status int, b recipe.Blend, f fra
 		if plan, err = s.Studio.Scale.PlanWeighout(c.Request.Context(), b.ID, in); err == nil {
 			plan.Next = nil // nothing is to be weighed before it is kept
 			body.Plan, body.Grid, body.UnitG = &plan, gridOf(plan, u), plan.TotalG/float64(len(plan.Units))
-			if body.Fills, err = s.Studio.Scale.Fills(c.Request.Context(), b, body.UnitG, plan.TotalG); err != nil {
+			if body.Fills, err = s.Studio.Laying.Fills(c.Request.Context(), b, body.UnitG); err != nil {
 				return err
 			}
 		}

@@ -71,7 +71,7 @@ type needBlend struct {
 
 var flowNames = map[string]string{
 	"yarn": "yarn", "margin": "margin", "finishing": "lost in washing", "spinning": "lost in spinning", "felt": "felt", "batts": "batts", "fibre": "carded fibre",
-	"carding": "lost in carding", "sample": "sample",
+	"carding": "lost in carding", "cloth": "kept by the cloth", "sample": "sample",
 }
 
 var useNames = map[string]string{"next-to-skin": "next to the skin", "hard-wearing": "hard wearing", "socks": "socks", "felting": "to be felted",
@@ -139,6 +139,9 @@ func (v *needView) answer(n yarns.Need, u show.Units) {
 		}
 	}
 	fact("To weigh in", "~"+u.Grams(n.WeighInG))
+	if u.Shows(n.ClothG) {
+		fact("Stays in the cloth of "+n.MadeOn, "~"+u.Grams(n.ClothG))
+	}
 	fact("To set aside, with the sample", "~"+u.Grams(n.SetAsideG))
 	for _, f := range n.Flow {
 		if f.Grams > 1e-6 {
@@ -194,35 +197,6 @@ func needFields(n yarns.Need, u show.Units) []frame.NeedField {
 		)
 	}
 	return []frame.NeedField{}
-}
-
-func needAllowances(n yarns.Need, u show.Units) []frame.NeedField {
-	labels := map[string]string{
-		"margin_pct": "Margin, %", "waste_pct": "Lost in spinning, %", "finishing_pct": "Lost in washing, %", "take_up_pct": "Taken up in plying, %",
-		"sample_g": "Sample, " + u.Weight(),
-	}
-	of := map[string][]string{
-		"yarn": {"margin_pct", "waste_pct", "finishing_pct", "take_up_pct", "sample_g"}, "felt": {"margin_pct",
-			"sample_g"}, "batts": {"sample_g"}, "lot": {"sample_g"},
-	}
-	out := []frame.NeedField{}
-	for _, name := range of[n.Way] {
-		f := frame.NeedField{Name: name, Label: labels[name], Usual: n.Usual(name), Hint: "your own"}
-		if f.Usual {
-			f.Hint = "usual"
-			if by := n.ShownBy(name); by > 0 {
-				f.Hint = "as " + show.Plural(by, "skein") + " or samples showed"
-				if by == 1 {
-					f.Hint = "as your skein or sample showed"
-				}
-			}
-		}
-		if f.Text = show.Number(round2(n.Allowance(name))); name == "sample_g" {
-			f.Text = u.Amount(n.Allowance(name))
-		}
-		out = append(out, f)
-	}
-	return out
 }
 
 type needBody struct {
