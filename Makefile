@@ -43,7 +43,7 @@ race:
 
 laws:
 	RAPID_CHECKS=2000 $(GO) test -timeout 30m ./core/...
-	RAPID_CHECKS=1000 $(GO) test -timeout 30m -run 'NoBuilder|SentBack' ./studio ./studio/calls
+	RAPID_CHECKS=1000 $(GO) test -timeout 30m -run 'NoBuilder|SentBack|StandsTwice' ./studio ./studio/calls
 
 # The journeys of fast hands, at every delay of the answers.
 hands: browser build

@@ -34,7 +34,6 @@ test('a gradient is kept by one way to feed it again and ended by another', asyn
   await axe(page, 'a batt foretold');
 
   await own.click();
-  await page.getByRole('button', { name: 'Divide it like this in the lay-up' }).click();
   await expect(page.locator('.saved')).toContainText('divides it like this now');
   await page.getByRole('link', { name: 'The lay-up' }).click();
   await expect(page.getByLabel('Divided into strips')).toHaveValue('4');

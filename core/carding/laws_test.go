@@ -34,7 +34,7 @@ func drawn(t *rapid.T, workers int) *Batt {
 	}
 	for range rapid.IntRange(0, 4).Draw(t, "passes") {
 		p := Pass{
-			Strips: rapid.SampledFrom(StripCounts).Draw(t, "strips"),
+			Strips: rapid.SampledFrom(stripCounts).Draw(t, "strips"),
 			Refeed: rapid.SampledFrom([]Refeed{OwnPlace, Spread, Pieces}).Draw(t, "refeed"),
 			Turned: rapid.Bool().Draw(t, "turned"), ByHand: rapid.Bool().Draw(t, "by hand"),
 		}
@@ -91,7 +91,7 @@ func TestGoroutinesChangeNothing(t *testing.T) {
 func TestMassIsKeptForTwoHundredPasses(t *testing.T) {
 	b := layered(t, 4)
 	for i := range 200 {
-		card(t, b, StripCounts[i%6], []Refeed{OwnPlace, Spread, Pieces}[i%3])
+		card(t, b, stripCounts[i%6], []Refeed{OwnPlace, Spread, Pieces}[i%3])
 	}
 	var sum float64
 	for _, v := range b.m {
@@ -193,3 +193,6 @@ func TestABoardFillsFromBelow(t *testing.T) {
 	assert.InDelta(t, 11.0/6, depth(0), 0.5, "the lower third of eleven layers")
 	assert.InDelta(t, 3*11.0/6, depth(1), 0.9, "the middle third")
 }
+
+// stripCounts are the ways to divide a batt that its lanes allow.
+var stripCounts = []int{1, 2, 3, 4, 6, 8}

@@ -67,7 +67,7 @@ func TestEveryClothHasAGrid(t *testing.T) {
 		g := FineGrid(bed.WidthMM, bed.LengthMM)
 		for _, g := range []Grid{g, g.Coarse()} {
 			require.NoError(t, check(bed, g, 1), "%v", g)
-			for _, n := range StripCounts {
+			for _, n := range stripCounts {
 				require.Zero(t, g.Lanes%n)
 			}
 		}

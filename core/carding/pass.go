@@ -47,9 +47,6 @@ type Join struct {
 	Chunky          float64
 }
 
-// StripCounts are the ways to divide a batt that its lanes allow.
-var StripCounts = []int{1, 2, 3, 4, 6, 8}
-
 // Card lifts the batt off, divides it and cards it once more.
 func (b *Batt) Card(p Pass) error {
 	if p.Strips < 1 || b.grid.Lanes%p.Strips != 0 {

@@ -1,6 +1,7 @@
 package layup
 
 import (
+	"cmp"
 	"math"
 	"slices"
 )
@@ -13,19 +14,29 @@ import (
 // usualStripMM is how wide a strip is torn for the next pass.
 const usualStripMM = 40
 
-// StripsOf returns into how many strips the batt is divided for a later pass: one for
-// each lane where each goes back to its place, else so many of about 40 mm.
+// StripCounts are the ways to divide a batt that a forecast can follow.
+var StripCounts = []int{1, 2, 3, 4, 6, 8}
+
+// StripsOf returns into how many strips the batt is divided for a later pass: as the plan says, else as NearStrips has it of one for
+// each lane where each goes back to its place, or of so many of about 40 mm.
 func (p Plan) StripsOf(b Bed) int {
 	if p.Strips > 0 {
 		return p.Strips
 	}
 	if p.Refeed == OwnPlace {
 		if n := len(p.lanes(1)); n > 1 {
-			return min(n, MaxStrips)
+			return NearStrips(n)
 		}
 	}
-	return int(max(2, math.Ceil(b.WidthMM/usualStripMM)))
+	return NearStrips(int(max(2, math.Ceil(b.WidthMM/usualStripMM))))
 }
+
+// NearStrips is the number nearest to n, the lower of two, that a forecast can follow.
+func NearStrips(n int) int {
+	return slices.MinFunc(StripCounts, func(a, b int) int { return cmp.Or(cmp.Compare(abs(a-n), abs(b-n)), cmp.Compare(a, b)) })
+}
+
+func abs(n int) int { return max(n, -n) }
 
 // Late reports whether a layer holds nothing but what joins at a later pass.
 func (p Plan) Late(l Layer) bool {

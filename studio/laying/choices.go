@@ -38,7 +38,6 @@ func (s *Room) ChooseEquipment(ctx context.Context, blendID int64) ([]EquipmentC
 	if err != nil {
 		return nil, err
 	}
-	fibres := WeighedIn(b)
 	for _, p := range workshop.Presets() { // what is not there yet, one of each type
 		if p.Preset == standard[p.Type] && !slices.ContainsFunc(list, func(e workshop.Equipment) bool { return e.Type == p.Type }) {
 			list = append(list, p)
@@ -46,16 +45,17 @@ func (s *Room) ChooseEquipment(ctx context.Context, blendID int64) ([]EquipmentC
 	}
 	out := []EquipmentChoice{}
 	for _, e := range list {
-		out = append(out, EquipmentChoice{e.ID, e.Name, e.Type, layup.Choose(e.Bed(), fibres, fill, b.Passes), e})
+		out = append(out, EquipmentChoice{e.ID, e.Name, e.Type, layup.Choose(e.Bed(), WeighedIn(b, e.Bed()), fill, b.Passes), e})
 	}
 	return out, nil
 }
 
-// WeighedIn is the fibre of the whole blend as it goes on the cloth.
-func WeighedIn(b recipe.Blend) []layup.Fibre {
+// WeighedIn is the fibre of the whole blend as it goes on a bed: so much that it comes off as heavy as the blend.
+func WeighedIn(b recipe.Blend, on layup.Bed) []layup.Fibre {
+	passes := losesIn(layup.Plan{}, on, b)
 	out := make([]layup.Fibre, len(b.Components))
 	for i, c := range b.Components {
-		out[i] = LayFibre(c.Name, c.WeighG, c.Fibre, c.Preparation, c.StapleMM())
+		out[i] = LayFibre(c.Name, c.Way(passes).WeighIn(c.Grams), c.Fibre, c.Preparation, c.StapleMM())
 	}
 	return out
 }

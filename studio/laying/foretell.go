@@ -5,7 +5,6 @@ import (
 	"crypto/sha256"
 	"encoding/json"
 	"fmt"
-	"math"
 	"slices"
 
 	"fairtangle/core/appearance"
@@ -150,12 +149,9 @@ func (f *Foretelling) divide(d Division) error {
 		return fault.New("refeed", "Strips are fed again in their own place, spread or in pieces.")
 	}
 	if d.Strips == 0 {
-		wanted := p.StripsOf(f.Layup.Bed)
-		d.Strips = slices.MinFunc(carding.StripCounts, func(a, b int) int {
-			return int(math.Abs(float64(a-wanted))*10) + a - int(math.Abs(float64(b-wanted))*10) - b
-		})
+		d.Strips = layup.NearStrips(p.StripsOf(f.Layup.Bed))
 	}
-	if !slices.Contains(carding.StripCounts, d.Strips) {
+	if !slices.Contains(layup.StripCounts, d.Strips) {
 		return fault.New("strips", "A forecast divides the batt into 1, 2, 3, 4, 6 or 8 strips.")
 	}
 	switch f.Layup.Bed.Type {

@@ -219,15 +219,14 @@ func (out *Layup) fill(in LayupInput) error {
 	return nil
 }
 
-// LosesIn are those that its fibre loses in: of the lay-up, or of the blend.
-func (out *Layup) LosesIn() int {
-	if !out.Bed.Pins() {
-		return 0 // what hands tear is not lost
+// LosesIn is in how many passes its fibre loses: all that it goes through, but for what hands tear and what is laid as it is.
+func (out *Layup) LosesIn() int { return losesIn(out.LaidPlan, out.Bed, out.Blend) }
+
+func losesIn(p layup.Plan, on layup.Bed, b recipe.Blend) int {
+	if !on.Pins() || p.Passes == 0 && b.Passes == 0 {
+		return 0
 	}
-	if out.LaidPlan.Passes > 0 && out.Bed.Type == layup.Drum {
-		return out.LaidPlan.Passes
-	}
-	return out.Blend.Passes
+	return p.Last(on, b.Passes)
 }
 
 // LayFibre is a fibre as core/layup lays it: so many grams of a kind, prepared, of a staple in mm.

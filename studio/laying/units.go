@@ -49,8 +49,8 @@ func (s *Room) Fills(ctx context.Context, b recipe.Blend, unitG float64) ([]Fill
 		return nil, err
 	}
 	var out []Fill
-	fibres := WeighedIn(b)
 	for _, e := range list {
+		fibres := WeighedIn(b, e.Bed())
 		capacity := e.Bed().Capacity(fibres)
 		out = append(out, Fill{Equipment: e, CapacityG: capacity, Fraction: unitG / capacity, Units: e.Bed().UnitsFor(fibres, fill)})
 	}

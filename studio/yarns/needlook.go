@@ -350,7 +350,11 @@ func (s *Room) units(ctx context.Context, n *Need, base needBase) error {
 				units += laid[b.ID][i].Units
 				continue
 			}
-			units += layup.Units(b.Blend.WeighInG*b.WantG/b.Blend.TotalG, e.Bed().Capacity(laying.WeighedIn(b.Blend)), fill)
+			fibres := laying.WeighedIn(b.Blend, e.Bed())
+			for k := range fibres {
+				fibres[k].Grams *= b.WantG / b.Blend.TotalG
+			}
+			units += e.Bed().UnitsFor(fibres, fill)
 		}
 		if units == 0 {
 			units = layup.Units(n.WeighInG, (e.SmoothG+e.LoftyG)/2, fill)

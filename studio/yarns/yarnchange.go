@@ -21,6 +21,9 @@ func (s *Room) ApplyYarn(ctx context.Context, id int64, in YarnPlan, c *YarnChan
 		}
 	}
 	out, err := s.yarnLook(ctx, row.LayupID, in)
+	if err == nil && c != nil && c.Field == "parts" && out.YarnPlan.Parts != in.Parts {
+		err = fault.New("parts", "The lay-up rolls it into %d: change it there.", out.YarnPlan.Parts)
+	}
 	out.ID, out.Version, out.LayupID = row.ID, row.Version, row.LayupID
 	return out, err
 }

@@ -21,10 +21,10 @@ import (
 	"fairtangle/studio/laying"
 )
 
-// usualYarn fills in what was not told.
-func usualYarn(in *YarnPlan, bed layup.Bed) {
+// usualYarn fills in what was not told; rolags are as many as the lay-up rolls.
+func usualYarn(in *YarnPlan, l laying.Layup) {
 	usual := UsualSpinning()
-	if bed.Type == layup.Board {
+	if l.Bed.Type == layup.Board {
 		usual.Way = yarn.Rolags
 		usual.Parts = 4
 	}
@@ -38,6 +38,9 @@ func usualYarn(in *YarnPlan, bed layup.Bed) {
 	}
 	if in.Parts == 0 {
 		in.Parts = usual.Parts
+	}
+	if in.Way == yarn.Rolags && l.LaidPlan.Rolags > 0 {
+		in.Parts = l.LaidPlan.Rolags
 	}
 	if in.Stitches == 0 {
 		in.Stitches, in.Rows = usualStitches, usualRows
@@ -106,7 +109,7 @@ func (s *Room) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn, 
 	if f == nil {
 		return Yarn{}, err
 	}
-	usualYarn(&in, f.Layup.Bed)
+	usualYarn(&in, f.Layup)
 	out := Yarn{YarnPlan: in, LayupID: layupID, Parts: []YarnPart{}, Runs: []YarnRun{}, Foretold: f}
 	if err != nil { // nothing can be foretold yet
 		return out, err

@@ -69,7 +69,7 @@ func (s *Room) YarnOf(ctx context.Context, layupID int64) (Yarn, error) {
 			return Yarn{}, err
 		}
 		var plan YarnPlan
-		usualYarn(&plan, l.Bed)
+		usualYarn(&plan, l)
 		if row, err = store.AddPiece(ctx, s.Store, store.Yarn{LayupID: layupID, Plan: plan}); err != nil {
 			if row, err = s.Store.YarnOf(ctx, layupID); err != nil { // another window was first
 				return Yarn{}, err

@@ -98,7 +98,7 @@ func (s *Room) cardPage(c *gin.Context) error {
 		p.Strand.Stops[i].Here = p.Strand.Stops[i].Name == "Card"
 	}
 	body := cardBody{
-		Layup: l, Blend: b, Making: m, Strips: carding.StripCounts[1:], Looks: carding.Looks(), Rolags: l.Equipment.Type == string(layup.Board),
+		Layup: l, Blend: b, Making: m, Strips: layup.StripCounts[1:], Looks: carding.Looks(), Rolags: l.Equipment.Type == string(layup.Board),
 		Hands: l.Equipment.Type == string(layup.Hands), Parts: []int{2, 3, 4, 6, 8},
 	}
 	if body.Rolags {
@@ -173,7 +173,7 @@ func (s *Room) cardView(c *gin.Context, f *laying.Foretelling, u show.Units, coa
 	if own == "" {
 		own = string(carding.Spread)
 	}
-	v.Kept = own == d.Refeed && (l.Strips == 0 || l.Strips == d.Strips)
+	v.Kept = own == d.Refeed && layup.NearStrips(l.LaidPlan.StripsOf(l.Bed)) == d.Strips
 	stages, err := s.Studio.Laying.Stages(ctx, f, coarse)
 	if err != nil {
 		return v, err

@@ -28,7 +28,12 @@ func yarnFields(y yarns.Yarn, u show.Units) []frame.NeedField {
 	}
 	out := []frame.NeedField{}
 	if y.YarnPlan.Way == "strips" || y.YarnPlan.Way == "rolags" {
-		out = append(out, frame.NeedField{Name: "parts", Label: "How many " + wayWords[y.YarnPlan.Way], Text: strconv.Itoa(y.YarnPlan.Parts), Usual: true})
+		hint := ""
+		if y.YarnPlan.Way == "rolags" && y.Foretold.Layup.LaidPlan.Rolags > 0 {
+			hint = "as the lay-up rolls it"
+		}
+		label := "How many " + wayWords[y.YarnPlan.Way]
+		out = append(out, frame.NeedField{Name: "parts", Label: label, Text: strconv.Itoa(y.YarnPlan.Parts), Usual: true, Hint: hint})
 	}
 	if sp.Tex > 0 {
 		out = append(out, usual(frame.NeedField{Name: "singles", Label: "Singles, " + u.GristUnit(), Text: u.PlainGrist(100_000 / sp.Tex)}, y.Grist > 0, from))

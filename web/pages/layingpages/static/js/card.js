@@ -32,6 +32,7 @@ Alpine.data('card', () => ({
   problem: '',
   status: '',
   turns: 0,
+  planning: Promise.resolve(),
 
   init() {
     this.id = this.$el.dataset.id;
@@ -155,6 +156,7 @@ Alpine.data('card', () => ({
       this.ask();
       this.askParts();
       this.lookBeside();
+      if (this.plannable() && !this.view.kept) await this.plan(0);
     } catch (p) {
       if (turn === this.turns) this.problem = p.message;
     }
@@ -219,11 +221,21 @@ Alpine.data('card', () => ({
     return `${n.passes} ${this.view.round === 'pass' ? 'passes' : 'rounds'}`;
   },
   isPlan(n) { return !n.never && n.passes === this.view.planned; },
+  otherStrips() {
+    const wanted = this.view.wanted_strips;
+    if (!wanted || wanted === this.view.strips) return '';
+    return `The lay-up divides it into ${wanted}; the forecast follows ${this.view.strips}, the nearest that it can.`;
+  },
   plannable() { return !this.view.can_divide || this.view.refeed !== 'pieces'; },
   canPlan(n) { return !n.never && n.passes !== this.view.planned && this.plannable(); },
   planLabel(n) { return `Plan ${this.passText(n)}`; },
-  // plan writes the passes and the division into the lay-up, whose weigh-out follows.
-  async plan(passes) {
+  // plan writes the passes and the division into the lay-up, whose weigh-out follows, one after the other.
+  plan(passes) {
+    this.planning = this.planning.then(() => this.planNow(passes));
+    return this.planning;
+  },
+  async planNow(passes) {
+    const { turns } = this;
     const changes = [];
     if (passes) changes.push({ verb: 'passes', times: passes });
     if (this.view.can_divide && !this.view.kept) changes.push({ verb: 'strips', times: this.view.strips }, { verb: 'refeed', text: this.view.refeed });
@@ -235,7 +247,9 @@ Alpine.data('card', () => ({
         ({ version, input } = v);
       }
       this.status = passes ? `The lay-up plans ${this.passText({ passes })} now.` : 'The lay-up divides it like this now.';
-      this.view = await get(this.json('&coarse=1'));
+      const view = await get(this.json('&coarse=1'));
+      if (turns !== this.turns) return; // divided otherwise since
+      this.view = view;
       this.sharpen();
     } catch (p) {
       this.problem = p.message;
