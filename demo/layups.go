@@ -12,6 +12,9 @@ import (
 // once are the blends that are carded once, so that lanes and stripes stay.
 var once = map[string]bool{"Border": true, "Cuffs": true, "Low Water": true}
 
+// bare lays on the bare cloth.
+var bare = true
+
 // layups are the lay-ups of the sample world, each on the equipment of the
 // workshop of its type.
 var layups = []struct {
@@ -21,7 +24,7 @@ var layups = []struct {
 }{
 	{"Slack", "Slack, four batts", "drum", 4, laying.BuildInput{Builder: layup.Sandwich}},
 	{"Low Water", "Low Water, lifted", "drum", 4, laying.BuildInput{Builder: layup.Overlay, Base: new(int)}},
-	{"Border", "Border, seven lanes", "drum", 1, laying.BuildInput{Builder: layup.Lanes, Repeats: 3, Bare: true}},
+	{"Border", "Border, seven lanes", "drum", 1, laying.BuildInput{Builder: layup.Lanes, Repeats: 3, Bare: &bare}},
 	{"Cuffs", "Cuffs, striped board", "board", 1, laying.BuildInput{Builder: layup.StripesAlong, Repeats: 2, Rolags: 3}},
 }
 

@@ -178,8 +178,11 @@ func TestSchoolsGuideTheBuilders(t *testing.T) {
 	thin, err := s.Laying.ChooseEquipment(t.Context(), b.ID)
 	require.NoError(t, err)
 	assert.Greater(t, thin[0].Units, full[0].Units)
-	q := laying.SchoolsToBuild(m.Schools, layup.StripesAlong)
-	assert.Equal(t, laying.BuildInput{Builder: layup.StripesAlong, Bare: true, DelicateNow: true, Rolags: 1}, q)
+	o := laying.BuildInput{Builder: layup.StripesAlong}.Options(layup.Bed{Type: layup.Board}, m.Schools)
+	assert.Equal(t, layup.Options{Builder: layup.StripesAlong, Bare: true, DelicateNow: true, Rolags: 1, Step: 0.1}, o)
+	not := false
+	o = laying.BuildInput{Builder: layup.StripesAlong, Bare: &not, Rolags: 4}.Options(layup.Bed{Type: layup.Board}, m.Schools)
+	assert.Equal(t, layup.Options{Builder: layup.StripesAlong, DelicateNow: true, Rolags: 4, Step: 0.1}, o, "what is told holds before a school")
 	kept, err := s.Recipe.UpdateMaking(t.Context(), m.ID, m.Version, recipe.MakingInput{Name: "m again"})
 	require.NoError(t, err)
 	assert.Equal(t, "one", kept.Schools["rolags"], "left out, schools stay")

@@ -28,6 +28,14 @@ const (
 	FillThin = 0.6
 )
 
+// PassesBy is how many passes the school of a maker makes of those that a blend plans.
+func PassesBy(schools map[string]string, passes int) int {
+	if Chosen(schools)["passes"] == "one" {
+		return min(1, passes)
+	}
+	return passes
+}
+
 // Filled is how full the school of a maker fills the cloth.
 func Filled(schools map[string]string) float64 {
 	if Chosen(schools)["loading"] == "thin" {
@@ -72,16 +80,16 @@ const (
 	carrierLeast  = 0.25
 )
 
-// Choose tells what fibres of so many grams in all make on a bed, filled so
-// far, in so many passes. Minutes are those of the equipment for a full load, in
+// Choose tells what fibres of so many grams in all make on a bed for a maker of
+// such schools, in so many passes. Minutes are those of the equipment for a full load, in
 // proportion to the grams of each unit and the passes.
-func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
+func Choose(b Bed, fibres []Fibre, schools map[string]string, passes int) Choice {
 	var total float64
 	for _, f := range fibres {
 		total += f.Grams
 	}
 	c := Choice{CapacityG: b.Capacity(fibres), Against: b.against(fibres)}
-	c.Units = b.UnitsFor(fibres, fill)
+	c.Units = b.UnitsFor(fibres, Filled(schools))
 	c.UnitG = total / float64(c.Units)
 	c.Fill = c.UnitG / c.CapacityG
 	rounds := Plan{}.Last(b, passes)
@@ -97,7 +105,10 @@ func Choose(b Bed, fibres []Fibre, fill float64, passes int) Choice {
 	case b.Type == Board:
 		c.Evenness = "as it is laid: stripes up the board are in every rolag, bands across it go one to a rolag"
 		c.School = "stripes, locks and rolags; colour placed by hand"
-		c.Rolags = c.Units * SuggestRolags(b, DefaultDraft, fibres)
+		if c.Rolags = RolagsBy(schools); c.Rolags == 0 {
+			c.Rolags = SuggestRolags(b, DefaultDraft, fibres)
+		}
+		c.Rolags *= c.Units
 	case b.Type == Hands:
 		c.Evenness = fmt.Sprintf("heathered after about %d rounds, which double the layers each; no tool, and nothing is lost", rounds)
 		c.School = "samples, felting, and whoever has no carder"

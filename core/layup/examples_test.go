@@ -67,21 +67,21 @@ func TestSandwichAtSeventyPercent(t *testing.T) {
 // beside it is cut.
 func TestChoiceOfEquipment(t *testing.T) {
 	fibres := []Fibre{wool("grey", 110)}
-	c := Choose(standardDrum, fibres, FillFull, 2)
+	c := Choose(standardDrum, fibres, nil, 2)
 	assert.Equal(t, 2, c.Units)
 	assert.InDelta(t, 55, c.UnitG, 1e-9)
 	assert.InDelta(t, 22*55.0/70*2*2, c.Minutes, 1e-9)
-	assert.Equal(t, 3, Choose(standardDrum, fibres, FillThin, 1).Units, "110/42")
-	board := Choose(largeBoard, fibres, FillFull, 2)
+	assert.Equal(t, 3, Choose(standardDrum, fibres, map[string]string{"loading": "thin"}, 1).Units, "110/42")
+	board := Choose(largeBoard, fibres, nil, 2)
 	assert.Equal(t, []any{4, 12}, []any{board.Units, board.Rolags})
 	assert.InDelta(t, 20*110.0/33, board.Minutes, 1e-9)
 	cotton := wool("cotton", 18)
 	cotton.Family, cotton.StapleMM, cotton.Crimp = "cotton", 24, "none"
 	mixed := []Fibre{cotton, wool("grey", 9)}
-	cards := Choose(Bed{Type: Cards, LengthMM: 95, WidthMM: 210, ToothMM: 10, Smooth: 4, Lofty: 3, Minutes: 3}, mixed, FillFull, 1)
+	cards := Choose(Bed{Type: Cards, LengthMM: 95, WidthMM: 210, ToothMM: 10, Smooth: 4, Lofty: 3, Minutes: 3}, mixed, nil, 1)
 	assert.True(t, cards.Punis)
 	assert.Equal(t, 12, cards.Rolags)
-	assert.NotEmpty(t, Choose(standardDrum, mixed, FillFull, 1).Against)
+	assert.NotEmpty(t, Choose(standardDrum, mixed, nil, 1).Against)
 	which, to := ToCut(mixed)
 	assert.Equal(t, []int{1}, which)
 	assert.InDelta(t, 24, to, 1e-9)

@@ -294,22 +294,22 @@ func TestEquipmentSaysWhyNot(t *testing.T) {
 		{drum, []Fibre{film}, "film"}, {cards, []Fibre{film}, "film"},
 		{drum, []Fibre{cotton, grey}, "sinks"}, {cards, []Fibre{cotton}, "72 pins"}, {drum, []Fibre{raw}, "raw fleece"},
 	} {
-		got := Choose(c.bed, c.fibres, FillFull, 2)
+		got := Choose(c.bed, c.fibres, nil, 2)
 		if c.says == "" {
 			assert.Empty(t, got.Against)
 		} else {
 			assert.Contains(t, got.Against, c.says)
 		}
 	}
-	assert.True(t, Choose(cards, []Fibre{cotton}, FillFull, 1).Punis, "punis for cotton")
-	assert.Contains(t, Choose(drum, []Fibre{grey}, FillFull, 2).Evenness, "one fibre")
+	assert.True(t, Choose(cards, []Fibre{cotton}, nil, 1).Punis, "punis for cotton")
+	assert.Contains(t, Choose(drum, []Fibre{grey}, nil, 2).Evenness, "one fibre")
 	assert.Contains(t, keys(found(Plan{Draft: 1.75}, drum, []Fibre{raw}, 1, nil)), "greasy_raw")
-	full := Choose(drum, []Fibre{wool("grey", 63)}, FillFull, 2)
+	full := Choose(drum, []Fibre{wool("grey", 63)}, nil, 2)
 	assert.Equal(t, 1, full.Units)
 	assert.InDelta(t, FillFull, full.Fill, 1e-9, "nine tenths of what the cloth takes are full")
-	assert.Equal(t, 2, Choose(drum, []Fibre{wool("grey", 63.1)}, FillFull, 2).Units)
-	assert.InDelta(t, 2*full.Minutes, Choose(drum, []Fibre{wool("grey", 126)}, FillFull, 2).Minutes, 1e-9)
-	assert.InDelta(t, full.Minutes/2, Choose(drum, []Fibre{wool("grey", 63)}, FillFull, 1).Minutes, 1e-9)
+	assert.Equal(t, 2, Choose(drum, []Fibre{wool("grey", 63.1)}, nil, 2).Units)
+	assert.InDelta(t, 2*full.Minutes, Choose(drum, []Fibre{wool("grey", 126)}, nil, 2).Minutes, 1e-9)
+	assert.InDelta(t, full.Minutes/2, Choose(drum, []Fibre{wool("grey", 63)}, nil, 1).Minutes, 1e-9)
 }
 
 // TestAnyPlanIsLookedOver: whatever lies there, findings name places that

@@ -199,8 +199,14 @@ type LayupBuildRequest struct {
 
 // LayupBuildAnswer is the lay-up and what it does.
 type LayupBuildAnswer struct {
-	Layup laying.PlanInput `json:"layup"`
+	Layup BuiltLayup `json:"layup"`
 	LayupAnswer
+}
+
+// BuiltLayup is a lay-up as a builder made it, and which schools do not hold in it.
+type BuiltLayup struct {
+	laying.PlanInput
+	GaveWay []layup.GaveWay `json:"gave_way"`
 }
 
 // BuildLayup makes a lay-up, from nothing but the request.
@@ -209,7 +215,7 @@ func BuildLayup(q LayupBuildRequest) (LayupBuildAnswer, error) {
 	if err != nil {
 		return LayupBuildAnswer{}, err
 	}
-	o := q.Options()
+	o := q.Options(b, q.Schools)
 	if !(q.UnitG >= 0 && q.UnitG <= float64(unit.MaxGrams)) {
 		return LayupBuildAnswer{}, fault.New("unit_g", "A weight is 0 g or more.")
 	}
@@ -227,5 +233,6 @@ func BuildLayup(q LayupBuildRequest) (LayupBuildAnswer, error) {
 	if err != nil {
 		return LayupBuildAnswer{}, err
 	}
-	return LayupBuildAnswer{laying.PlanInputOf(p), answerLayup(p, b, fibres, p.Passes, q.Schools)}, nil
+	built := BuiltLayup{laying.PlanInputOf(p), p.Collide(b, fibres, q.Schools, p.Passes)}
+	return LayupBuildAnswer{built, answerLayup(p, b, fibres, p.Passes, q.Schools)}, nil
 }

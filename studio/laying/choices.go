@@ -30,10 +30,11 @@ func (s *Room) ChooseEquipment(ctx context.Context, blendID int64) ([]EquipmentC
 	if err != nil || len(b.Components) == 0 {
 		return []EquipmentChoice{}, err
 	}
-	fill, err := s.filled(ctx, b.MakingID)
+	schools, err := s.schoolsOf(ctx, b.MakingID)
 	if err != nil {
 		return nil, err
 	}
+	b.Passes = layup.PassesBy(schools, b.Passes)
 	list, err := s.workshop.Equipment(ctx)
 	if err != nil {
 		return nil, err
@@ -45,7 +46,7 @@ func (s *Room) ChooseEquipment(ctx context.Context, blendID int64) ([]EquipmentC
 	}
 	out := []EquipmentChoice{}
 	for _, e := range list {
-		out = append(out, EquipmentChoice{e.ID, e.Name, e.Type, layup.Choose(e.Bed(), WeighedIn(b, e.Bed()), fill, b.Passes), e})
+		out = append(out, EquipmentChoice{e.ID, e.Name, e.Type, layup.Choose(e.Bed(), WeighedIn(b, e.Bed()), schools, b.Passes), e})
 	}
 	return out, nil
 }

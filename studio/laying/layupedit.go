@@ -41,6 +41,7 @@ import (
 //	rolags         the board makes Times rolags; 0: it is not rolled
 //	draft          the draft is Value
 //	joins          component At joins at pass Times
+//	turn           the school of the matter Text, which gave way, holds after all
 //	units          it serves Times units
 //	equipment      it is laid on the equipment EquipmentID
 //	name           it is called Text
@@ -66,18 +67,18 @@ type LayupChange struct {
 	Build       *BuildInput `json:"build,omitempty"`
 }
 
-// BuildInput says which builder lays a blend, and how.
+// BuildInput says which builder lays a blend, and how; what is left out follows the schools of the maker.
 type BuildInput struct {
 	Builder     layup.Builder `json:"builder"`
 	Order       []int         `json:"order,omitempty"`
 	Repeats     int           `json:"repeats"`
 	Base        *int          `json:"base,omitempty"`
-	Bare        bool          `json:"bare"`
+	Bare        *bool         `json:"bare,omitempty"`
 	Over        []int         `json:"over,omitempty"`
 	Rolags      int           `json:"rolags"`
 	Draft       float64       `json:"draft"`
 	Passes      int           `json:"passes"`
-	DelicateNow bool          `json:"delicate_now"`
+	DelicateNow *bool         `json:"delicate_now,omitempty"`
 	StepG       float64       `json:"step_g"`
 	// Smooth puts the components in the smoothest order of their colours.
 	Smooth bool `json:"smooth"`
@@ -95,24 +96,22 @@ func SmoothFibres(fibres []layup.Fibre) []int {
 	return gradient.Path(context.Background(), d, false) // of a blend's few fibres
 }
 
-// Options are what a builder is asked for, as core/layup has it.
-func (in BuildInput) Options() layup.Options {
+// Options are what a builder is asked for on a bed by a maker of such schools, as core/layup has it.
+func (in BuildInput) Options(b layup.Bed, schools map[string]string) layup.Options {
 	o := layup.Options{
-		Builder: in.Builder, Order: in.Order, Repeats: in.Repeats, Base: in.Base, Bare: in.Bare, Over: in.Over, Rolags: in.Rolags,
-		Draft: in.Draft, Passes: in.Passes, DelicateNow: in.DelicateNow, Step: in.StepG,
+		Builder: in.Builder, Order: in.Order, Repeats: in.Repeats, Base: in.Base, Over: in.Over, Rolags: in.Rolags, Draft: in.Draft, Passes: in.Passes,
+		Step: in.StepG,
+	}.Held(b, schools)
+	if in.Bare != nil {
+		o.Bare = *in.Bare
+	}
+	if in.DelicateNow != nil {
+		o.DelicateNow = *in.DelicateNow
 	}
 	if o.Step == 0 {
 		o.Step = 0.1
 	}
 	return o
-}
-
-// SchoolsToBuild is what the schools of a making make of a builder's options.
-func SchoolsToBuild(schools map[string]string, builder layup.Builder) BuildInput {
-	chosen := layup.Chosen(schools)
-	in := BuildInput{Builder: builder, Bare: chosen["first"] == "bare", DelicateNow: chosen["delicate"] == "between"}
-	in.Rolags = map[string]int{"one": 1, "three": 3, "five": 5}[chosen["rolags"]]
-	return in
 }
 
 // ApplyLayup does one change to a lay-up and looks at the result. Nothing is
@@ -146,7 +145,7 @@ func (s *Room) ApplyLayup(ctx context.Context, id int64, in LayupInput, c LayupC
 	if err != nil {
 		return out, err
 	}
-	if slices.Contains([]string{"units", "more-units", "joins", "passes"}, c.Verb) {
+	if slices.Contains([]string{"units", "more-units", "joins", "passes", "turn"}, c.Verb) {
 		// There is more or less of it for each unit; it is fitted at once.
 		next.PlanInput = PlanInputOf(out.LaidPlan.Refit(out.Bed, now.LaidFibres, out.LaidFibres, now.StepG))
 		return s.LookLayup(ctx, b, next, false)

@@ -142,6 +142,9 @@ func (s *Room) lookLayup(
 	return out, nil
 }
 
+// School is what the making holds to in a matter.
+func (out *Layup) School(matter string) string { return out.schools[matter] }
+
 // survey works out what follows from the plan.
 func (out *Layup) survey() {
 	out.Survey = out.LaidPlan.Survey(out.Bed, out.LaidFibres, out.Blend.Passes)
@@ -149,6 +152,7 @@ func (out *Layup) survey() {
 		Plan: out.LaidPlan, Bed: out.Bed, Fibres: out.LaidFibres, Passes: out.Blend.Passes, Schools: out.schools, Survey: out.Survey,
 	}.Look(out.Own)
 	out.Loads = out.Survey.Loads
+	out.GaveWay = out.LaidPlan.Collide(out.Bed, out.LaidFibres, out.schools, out.Blend.Passes)
 	for i := range out.Fibres {
 		out.Fibres[i].PlacedG, out.Fibres[i].UnplacedG = out.Loads.PlacedG[i], out.Loads.UnplacedG[i]
 	}

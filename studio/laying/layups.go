@@ -54,6 +54,7 @@ type Layup struct {
 	Loads  layup.Loads  `json:"loads"`
 	layup.Survey
 	advice.Laid
+	GaveWay   []layup.GaveWay    `json:"gave_way"` // schools that do not hold here
 	StepG     float64            `json:"step_g"`
 	LastPass  int                `json:"last_pass"` // that it goes through
 	Equipment workshop.Equipment `json:"-"`

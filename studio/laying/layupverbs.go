@@ -44,6 +44,14 @@ var planVerbs = map[string]func(now Layup, p layup.Plan, c LayupChange) (layup.P
 		}
 		return p, nil
 	},
+	"turn": func(l Layup, p layup.Plan, c LayupChange) (layup.Plan, error) {
+		for _, g := range l.GaveWay {
+			if g.School == c.Text && g.Turn > 0 {
+				return p.TurnRound(g.School, g.Turn, l.LaidFibres, l.StepG), nil
+			}
+		}
+		return p, fault.New("turn", "There is no school to be turned round.")
+	},
 	"place": Layup.placeRest,
 	"joins": Layup.joinAt,
 }
@@ -100,7 +108,7 @@ func (now Layup) build(in LayupInput, c LayupChange) (p layup.Plan, err error) {
 	if c.Build == nil {
 		return now.LaidPlan, fault.New("build", "Choose a builder.")
 	}
-	o := c.Build.Options()
+	o := c.Build.Options(now.Bed, now.schools)
 	o.Step = now.StepG
 	if o.Passes == 0 && layup.UsualPasses(o.Builder) > 1 {
 		o.Passes = max(1, now.Blend.Passes)

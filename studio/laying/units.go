@@ -44,24 +44,24 @@ func (s *Room) Fills(ctx context.Context, b recipe.Blend, unitG float64) ([]Fill
 	if err != nil || len(b.Components) == 0 {
 		return nil, err
 	}
-	fill, err := s.filled(ctx, b.MakingID)
+	schools, err := s.schoolsOf(ctx, b.MakingID)
 	if err != nil {
 		return nil, err
 	}
+	b.Passes = layup.PassesBy(schools, b.Passes)
 	var out []Fill
 	for _, e := range list {
 		fibres := WeighedIn(b, e.Bed())
 		capacity := e.Bed().Capacity(fibres)
-		out = append(out, Fill{Equipment: e, CapacityG: capacity, Fraction: unitG / capacity, Units: e.Bed().UnitsFor(fibres, fill)})
+		out = append(out, Fill{Equipment: e, CapacityG: capacity, Fraction: unitG / capacity, Units: e.Bed().UnitsFor(fibres, layup.Filled(schools))})
 	}
 	return out, nil
 }
 
-// filled is how full the school of a making fills the cloth.
-func (s *Room) filled(ctx context.Context, making int64) (float64, error) {
+func (s *Room) schoolsOf(ctx context.Context, making int64) (map[string]string, error) {
 	if making == 0 {
-		return layup.FillFull, nil
+		return nil, nil
 	}
 	m, err := s.Store.Making(ctx, making)
-	return layup.Filled(m.Schools), err
+	return m.Schools, err
 }

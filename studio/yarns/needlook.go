@@ -324,13 +324,14 @@ func (b *NeedBlend) lack() {
 // wanted of it; else as full as the school of the making fills it.
 func (s *Room) units(ctx context.Context, n *Need, base needBase) error {
 	var fill float64
+	var schools map[string]string
 	laid := map[int64][]laying.LayupRow{}
 	if len(base.machines) > 0 {
 		m, err := s.Store.Making(ctx, n.MakingID)
 		if err != nil {
 			return err
 		}
-		fill = layup.Filled(m.Schools)
+		fill, schools = layup.Filled(m.Schools), m.Schools
 		rows, err := s.laying.LayupsOfMaking(ctx, n.MakingID)
 		if err != nil {
 			return err
@@ -350,7 +351,9 @@ func (s *Room) units(ctx context.Context, n *Need, base needBase) error {
 				units += laid[b.ID][i].Units
 				continue
 			}
-			fibres := laying.WeighedIn(b.Blend, e.Bed())
+			made := b.Blend
+			made.Passes = layup.PassesBy(schools, made.Passes)
+			fibres := laying.WeighedIn(made, e.Bed())
 			for k := range fibres {
 				fibres[k].Grams *= b.WantG / b.Blend.TotalG
 			}

@@ -31,6 +31,7 @@ type BedView struct {
 	Fits      string            `json:"fits"` // in words, with why not
 	TooFull   bool              `json:"too_full"`
 	Right     string            `json:"right"` // what could be wrong and is not
+	GaveWay   []gaveWay         `json:"gave_way"`
 	Refeed    string            `json:"refeed"`
 	Feeds     string            `json:"feeds"`
 	Height    string            `json:"height"`
@@ -43,6 +44,36 @@ type BedView struct {
 	WidthText  string `json:"-"`
 	LengthText string `json:"-"`
 	frame.StepsView
+}
+
+// gaveWay is a school that does not hold here, and what would have it hold.
+type gaveWay struct {
+	School string `json:"school"`
+	Said   string `json:"said"`
+	Turn   string `json:"turn"` // on its button; empty: nothing would
+}
+
+func gaveWays(l laying.Layup) []gaveWay {
+	out := []gaveWay{}
+	for _, g := range l.GaveWay {
+		v := gaveWay{School: g.School, Said: fmt.Sprintf("“%s” does not hold here. %s", schoolName(l, g.School), g.Why)}
+		if g.Turn > 0 {
+			v.Turn = "Plan " + show.Plural(g.Turn, "pass") + ", and let it hold"
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+func schoolName(l laying.Layup, matter string) string {
+	for _, m := range layup.Matters() {
+		for _, s := range m.Schools {
+			if m.Key == matter && s.Key == l.School(matter) {
+				return m.Name + ": " + s.Name
+			}
+		}
+	}
+	return matter
 }
 
 // bedShape is the cloth, in mm.
@@ -151,7 +182,8 @@ func (s *Room) BedView(l laying.Layup, u show.Units, at frame.StepsView) BedView
 			HidesGsm: carding.DefaultParams().HidingGsm,
 			SizeText: u.Size(e.WidthMM) + " wide, " + u.Size(e.LengthMM) + map[bool]string{true: " round", false: " long"}[e.Type == "drum"],
 		},
-		Fits: fitWords(l, u), TooFull: !l.Fits, Right: rightWords(l), Refeed: string(l.Refeed), Equipment: e.Name, UnitText: frame.UnitWord(e.Type, l.Units),
+		Fits: fitWords(l, u), TooFull: !l.Fits, Right: rightWords(l),
+		GaveWay: gaveWays(l), Refeed: string(l.Refeed), Equipment: e.Name, UnitText: frame.UnitWord(e.Type, l.Units),
 		Height: u.Millimetres(l.Loads.HeightMM), WidthText: u.PlainLength(e.WidthMM), LengthText: u.PlainLength(e.LengthMM),
 	}
 	if l.Loads.Feeds > 0 {

@@ -126,9 +126,9 @@ func (s *Room) createLayup(c *gin.Context) error {
 	if err != nil {
 		r.Wrong.Add("equipment_id", "Choose what to lay it on.")
 	}
-	q := laying.SchoolsToBuild(m.Schools, layup.Builder(r.Values.Get("builder")))
-	if r.Values.Get("builder") == "empty" {
-		q = laying.BuildInput{}
+	q := laying.BuildInput{Builder: layup.Builder(r.Values.Get("builder"))}
+	if q.Builder == "empty" {
+		q.Builder = ""
 	}
 	units := 0
 	if r.Values.Get("units") != "" {
@@ -141,7 +141,7 @@ func (s *Room) createLayup(c *gin.Context) error {
 	}
 	if base := r.Values.Get("base"); base != "" {
 		n := r.Count("base", "a fibre")
-		q.Base, q.Bare = &n, false
+		q.Base = &n
 	}
 	q.Smooth = r.Values.Get("smooth") != ""
 	err = r.Wrong.Err()

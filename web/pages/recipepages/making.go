@@ -10,6 +10,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/core/layup"
 	"fairtangle/studio/buying"
 	"fairtangle/studio/laying"
 	"fairtangle/studio/reach"
@@ -251,7 +252,9 @@ func (s *Room) createBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	b, err := s.Studio.Recipe.CreateBlend(c.Request.Context(), m.ID, recipe.BlendInput{Name: c.PostForm("blend_name"), TotalG: total, Passes: 2})
+	b, err := s.Studio.Recipe.CreateBlend(c.Request.Context(), m.ID, recipe.BlendInput{
+		Name: c.PostForm("blend_name"), TotalG: total, Passes: layup.PassesBy(m.Schools, reach.DefaultPasses),
+	})
 	if err != nil {
 		f := frame.Typed(c.Request.PostForm)
 		if !s.Blame(c, &f, err) {

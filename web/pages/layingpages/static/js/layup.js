@@ -192,7 +192,7 @@ Alpine.data('layup', () => ({
     const r = this.$refs;
     this.act('build', { verb: 'build', build: {
       builder: r.builder.value, repeats: Number(r.repeats.value) || 0, bare: r.bare.checked, smooth: r.smooth.checked, rolags: this.view.input.rolags,
-      draft: this.view.input.draft, passes: 0, delicate_now: r.now.checked, step_g: 0, base: r.base.value === '' ? null : Number(r.base.value),
+      draft: this.view.input.draft, passes: Number(r.passes.value) || 0, delicate_now: r.now.checked, step_g: 0, base: r.base.value === '' ? null : Number(r.base.value),
     } });
   },
   turn() {
