@@ -111,7 +111,7 @@ var lots = []lot{
 	{name: "crimped alpaca, fawn", kind: "alpaca_huacaya", prep: "combed_top", grams: 110, colours: plain("#a9835c"), cost: 6.5},
 	{name: "yak down, brown", kind: "yak_down", prep: "combed_top", grams: 30, colours: plain("#4a382c"), cost: 18.0},
 	{name: "trilobal nylon, ice", kind: "nylon_trilobal", prep: "combed_top", grams: 25, colours: plain("#e6eef2"), cost: 4.0},
-	{name: "metallised film, silver", kind: "film_metallised", prep: "threads", grams: 12, colours: plain("#b9c2c8"), cost: 12.0},
+	{name: "metallised film, silver", kind: "film_metallised", prep: "threads", grams: 12, colours: plain("#b9c2c8"), cost: 30.0},
 	{name: "tweed neps, rust", kind: "neps_wool", prep: "neps", grams: 18, colours: plain("#a5512f"), cost: 5.0},
 	{
 		name:    "curly locks, kelp",
@@ -179,14 +179,14 @@ var throw = []blend{
 	{
 		"Slack",
 		240,
-		"#84979a",
+		"#85968c",
 		[]part{{"grey-blue Corriedale", 38}, {"undyed Romney", 22}, {"tussah, raw honey", 18}, {"flax, bleached", 16}, {"deep teal Merino", 6}},
 	},
 	{"Ebb", 240, "", []part{{"storm slate Gotland", 34}, {"ebb violet Merino", 20}, {"undyed Romney", 36}, {"kid mohair, silver", 10}}},
 	{
 		"Saltmarsh",
 		240,
-		"#76805a",
+		"#818859",
 		[]part{{"saltmarsh olive Corriedale", 40}, {"slack-water green Polwarth", 30}, {"lichen yellow Cheviot", 12}, {"undyed Southdown", 18}},
 	},
 	{
@@ -271,8 +271,10 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 
 // fillNeed says what the throw takes: of a two-ply of 220 m in 100 g as much as its blends make.
 func fillNeed(ctx context.Context, s *studio.Studio, making int64) error {
+	tops := 2.0 // almost all of it was combed and washed by others
 	_, err := s.Yarns.StartNeed(ctx, making, yarns.NeedPlan{
 		What: "a throw in six panels with a border", Way: "yarn", Grist: 220, Weight: 1293.68, Length: 2846.1, Locked: []string{"weight"}, Plies: 2, Look: "heather",
+		FinishingPct: &tops,
 	})
 	return err
 }

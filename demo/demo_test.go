@@ -40,6 +40,9 @@ func TestTheSampleWorld(t *testing.T) {
 				require.NotNil(t, b.LargestG, b.Name)
 				assert.GreaterOrEqual(t, *b.LargestG, b.TotalG, "%s can be made from the shelf", b.Name)
 				assert.Less(t, b.Sigma, 8.0, b.Name)
+				if b.Target != nil {
+					assert.Less(t, b.Target.DeltaE, 2.5, "%s reaches the colour it is for", b.Name)
+				}
 			}
 		}
 		w, err := s.Scale.Weighout(ctx, 1)

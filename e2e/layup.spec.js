@@ -25,7 +25,7 @@ async function draw(page, x0, x1, y0 = 0.4, y1 = 0.42) {
 test('a progressive batt in seven lanes with sparkle', async ({ page }) => {
   await lay(page, 9, { builder: 'Lanes', repeats: 3 });
   await expect(facts(page)).toContainText('all laid');
-  await expect(facts(page)).toContainText('21 feeds');
+  await expect(facts(page)).toContainText('48 feeds');
   await expect(layers(page)).toHaveCount(5);
   await expect(layers(page).nth(1)).toContainText('metallised film');
   await expect(said(page)).toHaveCount(0);
@@ -82,7 +82,7 @@ test('a progressive batt in seven lanes with sparkle', async ({ page }) => {
   await expect(page.locator('.workstep')).toBeHidden();
   await expect(page.locator('.worklist > li')).toHaveCount(9);
   await expect(page.locator('.sheet canvas').last()).toBeVisible();
-  await expect(page.locator('.worklist')).toContainText('7 feeds');
+  await expect(page.locator('.worklist')).toContainText('16 feeds');
 });
 
 // A striped board with locks, three rolags: a lock drawn over a cut is found

@@ -123,7 +123,7 @@ func TestChangesOnTheBed(t *testing.T) {
 func TestTheBenchSaysWhatToDo(t *testing.T) {
 	c := sample(t)
 	html := c.page("/layups/3/bench")
-	for _, want := range []string{"The maker’s manual and local rules come first.", "7 feeds of 2.7", "so thin that the tray shows through", "0 to 2.9",
+	for _, want := range []string{"The maker’s manual and local rules come first.", "16 feeds of 1.2", "so thin that the tray shows through", "0 to 2.9",
 		"laid on as it is", "Let go of the crank"} {
 		assert.Contains(t, html, want)
 	}

@@ -47,7 +47,7 @@ func TestSandwichAtSeventyPercent(t *testing.T) {
 	for i, want := range []struct {
 		component, feeds int
 		grams, portion   float64
-	}{{1, 6, 14, 14. / 6}, {0, 10, 27, 2.7}, {1, 6, 14, 14. / 6}} {
+	}{{1, 12, 14, 14. / 12}, {0, 22, 27, 27. / 22}, {1, 12, 14, 14. / 12}} {
 		assert.Equal(t, want.component, p.Layers[i].Lays[0].Component)
 		assert.Equal(t, want.feeds, l.Layers[i].Feeds)
 		assert.InDelta(t, want.grams, l.Layers[i].Grams, 1e-9)

@@ -9,9 +9,10 @@ import (
 	"fairtangle/core/unit"
 )
 
-// TrayTurns is how many turns of the drum one filled tray feeds: a tray of
-// some 29 cm, drawn in at an eighteenth of the speed of a drum of 58 cm.
-const TrayTurns = 9
+// TrayTurns is how many turns of the drum one filled tray feeds that shows
+// through: a tray of some 11 cm, drawn in at an eighteenth of the speed of a drum
+// of 58 cm, 1.2 g over 20 cm at 0.3 g a turn.
+const TrayTurns = 4
 
 // trayGrace is by how much a tray may be fuller, so that a step of the scale more
 // in one lane does not make a feed of its own.

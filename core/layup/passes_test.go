@@ -64,7 +64,7 @@ func TestStepsOfASecondPassByHand(t *testing.T) {
 	split, again, off := s.Steps[3], s.Steps[4], s.Steps[5]
 	assert.Equal(t, 2, split.Strips, "a strip for each lane")
 	assert.InDelta(t, 38, split.Grams, 1e-9)
-	assert.Equal(t, 14, again.Feeds)
+	assert.Equal(t, 31, again.Feeds)
 	assert.InDelta(t, 40*0.95*0.95, off.Grams, 1e-9)
 	spread := p
 	spread.Refeed = ""
