@@ -14,6 +14,7 @@ import (
 	"fairtangle/studio/floor"
 	"fairtangle/studio/reach"
 	"fairtangle/studio/recipe"
+	"fairtangle/studio/scale"
 	"fairtangle/studio/shelf"
 	"fairtangle/studio/workshop"
 )
@@ -250,8 +251,16 @@ func TestScrapsBecomeBlends(t *testing.T) {
 	blends, err := s.Reach.BagBlends(t.Context(), bag.ID, m.ID)
 	require.NoError(t, err)
 	require.Len(t, blends, 2)
-	assert.Equal(t, 12.0, blends[0].TotalG)
+	assert.InDelta(t, 11.4, blends[0].TotalG, 0.11, "12 g less what merino loses in two passes: 2.5 and 2.2 %")
 	assert.Equal(t, sorted.Piles[0].Hex, blends[0].Hex)
+	for _, b := range blends {
+		w, err := s.Scale.CreateWeighout(t.Context(), b.ID, scale.WeighoutInput{Units: 1, FinishedG: b.TotalG, Passes: b.Passes, StepG: 0.1})
+		require.NoError(t, err)
+		for _, c := range w.Components {
+			assert.Zero(t, c.ShortG, "the bag suffices for %s", c.Name)
+		}
+		assert.InDelta(t, w.TotalG, b.WeighInG, 0.2)
+	}
 	_, err = s.Reach.SaveBag(t.Context(), bag.ID, bag.Version, sorted.BagInput)
 	assert.True(t, floor.IsStale(err))
 }

@@ -20,6 +20,7 @@ func (s *cloth) later() {
 	one := Way{Mend: "passes", Do: "Card it once", Times: 1}
 	s.lanesLost(before, one)
 	s.strokesLost(before, one)
+	s.depthLost(before, one)
 	carried := slices.ContainsFunc(s.fibres, func(f layup.Fibre) bool { return f.Ground() && f.Grams > speck })
 	for i, f := range s.fibres {
 		if !carried || f.Ground() || s.plan.JoinsAt(i) >= s.last || s.loads.PlacedG[i] <= speck {
@@ -63,13 +64,36 @@ func (s *cloth) lanesLost(before func(layup.Lay) bool, one Way) {
 					"refeed",
 					fmt.Sprintf("Lanes do not outlast pass %d as it is planned.", s.last),
 					"Strips that are fed again over the whole width lay every colour everywhere; the stripes are gone.",
-					"layup.Feed each strip back in its own place",
+					"Feed each strip back in its own place",
 				)
 				m.Layer, m.Others = i, []Way{one}
 				return
 			}
 			first = v.Component
 		}
+	}
+}
+
+// fewestSteps is how many layers, each of another fibre, are a way through the depth.
+const fewestSteps = 3
+
+// depthLost finds fibres that lie one over the other, each once, before a later pass.
+func (s *cloth) depthLost(before func(layup.Lay) bool, one Way) {
+	seen := map[int]bool{}
+	for _, l := range s.plan.Layers {
+		if len(l.Lays) != 1 || !before(l.Lays[0]) {
+			continue
+		}
+		v := l.Lays[0]
+		if !s.fibres[v.Component].Ground() || v.To-v.From < 0.999 || seen[v.Component] {
+			return
+		}
+		seen[v.Component] = true
+	}
+	if len(seen) >= fewestSteps {
+		m := s.add("depth_lost", Hint, one.Mend, fmt.Sprintf("The order through the depth does not outlast pass %d.", s.last),
+			"Each strip is drawn out to a veil and laid anew: what lay below comes to lie beside and above.", one.Do)
+		m.Times = one.Times
 	}
 }
 

@@ -117,4 +117,15 @@ var laidRules = []rule{
 		at:   []Place{AtLayup},
 		laid: []string{"joins_scattered"},
 	},
+	{
+		Text: Text{
+			ID: "L11", Key: "depth_lost", Group: "As it lies in the lay-up",
+			When:    "three fibres or more lie one over the other, each once, before a later pass.",
+			Why:     "Each strip is drawn out to a veil and laid anew; a gradient through the depth ends, as lanes do.",
+			Do:      "Card it once, or lay the depth in the last pass.",
+			Schools: "Who wants a heather lays them so on purpose.",
+		},
+		at:   []Place{AtLayup},
+		laid: []string{"depth_lost"},
+	},
 }

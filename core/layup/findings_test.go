@@ -188,8 +188,10 @@ func TestWhatALaterPassDestroysIsMended(t *testing.T) {
 		fibres []Fibre
 		plan   Plan
 	}{
-		"lanes_lost":    {[]Fibre{grey, blue}, Plan{Draft: 1.75, Layers: []Layer{{Lays: []Lay{lane(0, 0, 0.5), lane(1, 0.5, 1)}}}}},
-		"strokes_lost":  {[]Fibre{grey, blue}, halves(stroke)},
+		"lanes_lost":   {[]Fibre{grey, blue}, Plan{Draft: 1.75, Layers: []Layer{{Lays: []Lay{lane(0, 0, 0.5), lane(1, 0.5, 1)}}}}},
+		"strokes_lost": {[]Fibre{grey, blue}, halves(stroke)},
+		"depth_lost": {[]Fibre{grey, blue, wool("rust", 20)}, Plan{Draft: 1.75, Layers: []Layer{{Lays: []Lay{lane(0, 0, 1)}}, {Lays: []Lay{lane(1, 0, 1)}},
+			{Lays: []Lay{lane(2, 0, 1)}}}}},
 		"locks_opened":  {[]Fibre{grey, curl}, halves(whole(1, 5, Place))},
 		"extras_opened": {[]Fibre{grey, nep}, halves(whole(1, 2, Place))},
 	} {

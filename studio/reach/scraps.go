@@ -3,13 +3,16 @@ package reach
 import (
 	"context"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/losses"
 	"fairtangle/core/piles"
 	"fairtangle/core/unit"
+	"fairtangle/core/weigh"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/recipe"
@@ -304,9 +307,17 @@ func (s *Room) BagBlends(ctx context.Context, id, making int64) ([]recipe.Blend,
 	if len(bag.Piles) == 0 {
 		return nil, fault.New("scraps", "The bag is empty; put scraps into it first.")
 	}
+	kinds, err := s.workshop.AllKinds(ctx, true)
+	if err != nil {
+		return nil, err
+	}
+	set, err := s.workshop.Settings(ctx)
+	if err != nil {
+		return nil, err
+	}
 	var inputs []recipe.BlendInput
 	for _, p := range bag.Piles {
-		in := recipe.BlendInput{Name: bag.Name + ", " + p.Name, TotalG: p.Grams, Passes: DefaultPasses}
+		in := recipe.BlendInput{Name: bag.Name + ", " + p.Name, Passes: DefaultPasses}
 		for _, i := range p.Scraps {
 			v := bag.Scraps[i]
 			c := recipe.BlendComponent{LotID: v.LotID, Name: v.Name, Kind: v.Kind, Preparation: "picked_cloud", Hex: v.Hex, Parts: v.Grams}
@@ -319,9 +330,41 @@ func (s *Room) BagBlends(ctx context.Context, id, making int64) ([]recipe.Blend,
 				in.Components = append(in.Components, c)
 			}
 		}
+		suffice(&in, kinds, floor.InGrams(set.StepMg))
 		inputs = append(inputs, in)
 	}
 	return s.recipe.CreateBlends(ctx, making, inputs)
+}
+
+// suffice gives a blend of scraps the weight that comes off when all of them are weighed in: their parts, grams as they lie there,
+// become what is left of each, and the whole so much less that no reading of the scale asks for more than there is.
+func suffice(in *recipe.BlendInput, kinds workshop.Kinds, stepG float64) {
+	have, ways := make([]float64, len(in.Components)), make([]losses.Way, len(in.Components))
+	for i := range in.Components {
+		c := &in.Components[i]
+		have[i], ways[i] = c.Parts, shelf.WayOf(kinds.Named(c.Kind), in.Passes)
+		c.Parts = ways[i].Finished(have[i])
+		in.TotalG += c.Parts
+	}
+	all := in.TotalG
+	for steps := math.Floor(all/stepG + 1e-9); steps > 1; steps-- {
+		in.TotalG = unit.Clean(steps * stepG)
+		o := weigh.Order{Units: 1, Finished: unit.Grams(in.TotalG), Passes: in.Passes, Step: unit.Grams(stepG)}
+		for i, c := range in.Components {
+			o.Components = append(o.Components, weigh.Component{Share: c.Parts / all, LossPass: ways[i].Fall.First, Decay: ways[i].Fall.Decay, JoinsAt: 1})
+		}
+		p, err := weigh.Make(o)
+		if err != nil {
+			return
+		}
+		enough := true
+		for i, n := range p.Counts[0] {
+			enough = enough && float64(n)*stepG <= have[i]+1e-9
+		}
+		if enough {
+			return
+		}
+	}
 }
 
 // ScrapsFromShelf returns the lots with at most mostG left as scraps.
