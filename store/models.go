@@ -101,6 +101,7 @@ type Blend struct {
 	TargetHex  string
 	Came       *Came            `gorm:"serializer:json"` // how it came out, once it was carded
 	Place      string           // in the gradient that it was made from
+	AgainOf    *int64           // the run that it is made again after
 	ShelfOrder *float64         // colour.ShelfOrder of its colour as it was when it was saved; nil: not worked out, or none
 	Components []BlendComponent `gorm:"foreignKey:BlendID"`
 }

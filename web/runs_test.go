@@ -284,18 +284,37 @@ func TestARunIsMadeAgain(t *testing.T) {
 	assert.Empty(t, as["lacking"])
 	assert.Less(t, as["delta_e"], 0.5, "the same blend, but for what is learned since")
 	assert.Len(t, as["blend"].(map[string]any)["components"], 4)
+	assert.NotZero(t, as["layup_id"], "laid as the first was")
+	_, laid := c.json("GET", fmt.Sprintf("%s/layups/%v", api.Root, as["layup_id"]), "")
+	for _, f := range laid["fibres"].([]any) {
+		assert.InDelta(t, 0, f.(map[string]any)["unplaced_g"], 0.051, "all of it")
+	}
 	code, _ = c.json("DELETE", api.Root+"/lots/13", "")
 	require.Equal(t, 204, code)
 	code, anew := c.json("POST", api.Root+"/runs/1/again", "")
 	require.Equal(t, 201, code)
 	assert.Equal(t, []any{"samphire red tips"}, anew["lacking"])
-	for _, v := range anew["blend"].(map[string]any)["components"].([]any) {
-		assert.NotEqual(t, 13.0, v.(map[string]any)["lot_id"])
+	assert.NotEmpty(t, anew["instead"])
+	kept := map[any]float64{}
+	for _, v := range as["blend"].(map[string]any)["components"].([]any) {
+		kept[v.(map[string]any)["lot_id"]] = v.(map[string]any)["share"].(float64)
 	}
+	for _, v := range anew["blend"].(map[string]any)["components"].([]any) {
+		lot := v.(map[string]any)["lot_id"]
+		assert.NotEqual(t, 13.0, lot)
+		if share, ok := kept[lot]; ok {
+			assert.InDelta(t, share, v.(map[string]any)["share"], 0.005, "what is there is kept in its share")
+		}
+	}
+	assert.NotZero(t, anew["layup_id"])
 	assert.Less(t, anew["delta_e"], 6.0)
 	code, _ = c.json("POST", api.Root+"/runs/2/again", "")
 	assert.Equal(t, 422, code)
 	w := c.form("/runs/1/again")
 	require.Equal(t, 303, w.Code)
-	assert.Contains(t, c.page(w.Header().Get("Location")), "found anew")
+	assert.Contains(t, c.page(w.Header().Get("Location")), "the rest found anew")
+	assert.Contains(t, c.page(fmt.Sprintf("/blends/%v", anew["blend"].(map[string]any)["id"])), "without samphire red tips; new in it:")
+	for _, page := range []string{"/runs/1", "/runs/1/record", "/notebook"} {
+		assert.Contains(t, c.page(page), "Make it again", page)
+	}
 }

@@ -99,3 +99,24 @@ func (s *Room) built(ctx context.Context, b recipe.Blend, equipment int64, units
 	}
 	return empty.Change(LayupChange{Verb: "build", Build: &q})
 }
+
+// LayAgain lays a blend as another one was laid, fibre for fibre in their order; what is new in it is laid as its rest would be.
+func (s *Room) LayAgain(ctx context.Context, layup int64, b recipe.Blend) (Layup, error) {
+	was, err := s.Layup(ctx, layup)
+	if err != nil {
+		return Layup{}, err
+	}
+	in := was.LayupInput
+	in.Name, in.Components = b.Name, nil
+	next, err := s.LookLayup(ctx, b, in, false)
+	if err != nil {
+		return Layup{}, err
+	}
+	n := len(was.LaidFibres)
+	p := next.LaidPlan.Refit(next.Bed, was.LaidFibres, next.LaidFibres[:n], next.StepG)
+	for i := n; i < len(next.LaidFibres); i++ {
+		p = p.PlaceRest(next.Bed, next.LaidFibres, i, next.StepG)
+	}
+	in.PlanInput = PlanInputOf(p)
+	return s.CreateLayup(ctx, b.ID, in)
+}

@@ -43,12 +43,21 @@ func (s *Room) Candidates(ctx context.Context, in recipe.BlendInput, w Wish) (c 
 	}
 	held := map[int64]bool{}
 	for i, v := range b.Components {
-		if !v.Locked && v.LotID != nil {
+		share, keep := v.Share, v.Locked
+		if len(w.Kept) > 0 {
+			if share, keep = w.Kept[i], true; share == 0 {
+				if v.LotID != nil {
+					held[*v.LotID] = true
+				}
+				continue
+			}
+		}
+		if !keep && v.LotID != nil {
 			continue
 		}
 		lot := match.Lot{Available: math.Inf(1), Most: 1, Cost: math.NaN(), InGroup: v.Fibre.Family == "wool"}
-		if v.Locked {
-			lot.Least, lot.Most = v.Share, v.Share
+		if keep {
+			lot.Least, lot.Most = share, share
 		}
 		if v.LotID != nil {
 			held[*v.LotID] = true

@@ -141,12 +141,16 @@ type Wish struct {
 	// Unclaimed leaves alone what other makings than that of the blend have spoken for; left out, it does.
 	Unclaimed *bool `json:"unclaimed"`
 	MakingID  int64 `json:"-"`
+	// Kept are the shares at which the components of the blend are held, each as it is; 0 leaves one out. Nil: those that are locked.
+	Kept []float64 `json:"-"`
+	// NoBatches leaves out what came off a carder.
+	NoBatches bool `json:"-"`
 }
 
 // Allows reports whether a lot of a kind in a preparation is wanted at all. What has to be washed first, or is rolled
 // already, is nothing that one blends, unless it is asked for.
 func (w Wish) Allows(k, preparation string, kinds workshop.Kinds) bool {
-	if !w.AnyForm && (preparation == "raw_fleece" || preparation == "rolag") {
+	if !w.AnyForm && (preparation == "raw_fleece" || preparation == "rolag") || w.NoBatches && kinds.Named(k).Blended {
 		return false
 	}
 	return (w.Kind == "" || w.Kind == k) && !(w.NoSparkle && kinds.Named(k).Family == "sparkle")

@@ -45,7 +45,8 @@ type BlendInput struct {
 	Components []BlendComponent `json:"components"`
 	Came       *Came            `json:"came,omitempty"` // how it came out, once it was carded
 
-	Place string `json:"-"` // in the gradient that it is made from
+	Place   string `json:"-"` // in the gradient that it is made from
+	AgainOf *int64 `json:"-"` // the run that it is made again after
 }
 
 // Loses is what a component loses over the passes.
@@ -236,7 +237,8 @@ func inputOf(r store.Blend) BlendInput {
 }
 
 func (in BlendInput) row() store.Blend {
-	r := store.Blend{Name: in.Name, TotalMg: unit.Grams(in.TotalG).Milligrams(), Passes: in.Passes, TargetHex: in.Target, Came: in.Came, Place: in.Place}
+	r := store.Blend{Name: in.Name, TotalMg: unit.Grams(in.TotalG).Milligrams(), Passes: in.Passes, TargetHex: in.Target, Came: in.Came}
+	r.Place, r.AgainOf = in.Place, in.AgainOf
 	for _, c := range in.Components {
 		r.Components = append(r.Components, store.BlendComponent{
 			LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, OnlyHex: c.Only, Parts: c.Parts, Locked: c.Locked,

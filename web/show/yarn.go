@@ -26,8 +26,12 @@ func (u Units) perMetre() float64 {
 
 // PlainYarn writes a length of yarn, without its unit.
 func (u Units) PlainYarn(m float64) string {
-	v := m * u.perMetre()
-	if v < 100 {
+	return threeFigures(m * u.perMetre())
+}
+
+// threeFigures writes tenths below a hundred, and whole ones from what is written as a hundred.
+func threeFigures(v float64) string {
+	if v < 99.95 {
 		return Fixed(v, 1)
 	}
 	return Fixed(v, 0)
@@ -60,11 +64,7 @@ func (u Units) gristFactor() float64 {
 
 // PlainGrist writes a grist of so many metres in 100 g, without its unit.
 func (u Units) PlainGrist(mPer100g float64) string {
-	v := mPer100g * u.gristFactor()
-	if v < 100 {
-		return Fixed(v, 1)
-	}
-	return Fixed(v, 0)
+	return threeFigures(mPer100g * u.gristFactor())
 }
 
 // Grist writes a grist of so many metres in 100 g.

@@ -191,7 +191,7 @@ func runSteps(l laying.Layup, u show.Units) []layingpages.BenchStep {
 			steps[i].Checks[k] = carder.CheckOf(caution)
 		}
 		if v.Action == layup.Clean {
-			steps[i].How = "Everything that was weighed is noted. Cover the cloth, or go on with the next."
+			steps[i].How = "If what came off is not noted yet, weigh it now. Then cover the cloth, or go on with the next."
 		}
 	}
 	return steps

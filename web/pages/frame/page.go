@@ -145,8 +145,8 @@ var notices = map[string]string{
 	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
 	"undone": "Undone.", "moved": "Booked in the ledger.", "imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
 	"measured": "The lot is predicted from what was measured now.",
-	"again":    "Made again, in the proportions in which it was weighed; the colour wanted is that of the first batch.",
-	"anew": "Not everything is there any more, so the proportions were found anew. The colour wanted is that of the first batch: how far it is off " +
+	"again":    "Made again, in the proportions in which it was weighed, and laid as it was; the colour wanted is that of the first batch.",
+	"anew": "Not everything is there any more; what is was kept, and the rest found anew. The colour wanted is that of the first batch: how far it is off " +
 		"stands there. Where both meet in one piece, alternate them for some rows.",
 	"shelved": "It is on the shelf now.",
 	"made":    "The blends are in the making now.",

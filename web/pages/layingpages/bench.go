@@ -134,18 +134,24 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 		case layup.Card:
 			s.Title, s.How = "Card and roll", "A few light strokes, until the fibre lies in line; then roll it off the card."
 		case layup.Clean:
-			s.Title, s.How = "Done", "Weigh what came off and note it, with what stayed in the cloth."
-			if l.Equipment.Type == string(layup.Hands) {
-				s.How = "Weigh it and note it."
-			}
-			if w, ok := followedBy(weighs, l.ID); ok {
-				s.Href, s.Link = fmt.Sprintf("/weighouts/%d#came-off", w.ID), "Note what came off"
-			}
+			doneStep(&s, l, weighs)
 		}
 		out = append(out, s)
 	}
 	markHalves(out, l.Steps)
 	return out
+}
+
+// doneStep is the last step: what came off is weighed, and noted where it was weighed out.
+func doneStep(s *BenchStep, l laying.Layup, weighs []recipe.WeighoutRow) {
+	s.Title, s.How = "Done", "Weigh what came off and note it, with what stayed in the cloth."
+	if l.Equipment.Type == string(layup.Hands) {
+		s.How = "Weigh it and note it."
+	}
+	s.Href, s.Link = fmt.Sprintf("/blends/%d/weigh", l.BlendID), "Weigh it out, so that what comes off can be noted"
+	if w, ok := followedBy(weighs, l.ID); ok {
+		s.Href, s.Link = fmt.Sprintf("/weighouts/%d#came-off", w.ID), "Note what came off"
+	}
 }
 
 // markHalves tells of each step of a later pass how much of what is fed again

@@ -46,6 +46,7 @@ type notebookLine struct {
 	Name   string
 	Href   string
 	Record string
+	Again  string // where it is made once more
 	Card   string
 	Making string
 	MakeID int64
@@ -161,6 +162,9 @@ func notebookLineOf(l notebook.NotebookLine, u show.Units) notebookLine {
 		return out
 	}
 	out.Record, out.Card = out.Href+"/record", out.Href+"/card"
+	if !v.Row.Sample {
+		out.Again = out.Href + "/again"
+	}
 	out.Shapes = shapesOf(*v)
 	if d := v.Decision; d != nil {
 		out.Facts = append(out.Facts, layingpages.CardFact{Name: "Decided", Value: strings.TrimSuffix(carderpages.DecisionWords[d.Choice]+": "+d.Text, ": ")})

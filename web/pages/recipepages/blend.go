@@ -10,6 +10,7 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
+	"fairtangle/studio/carder"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
@@ -217,6 +218,7 @@ type blendBody struct {
 	Kinds        map[string][]fibre.Kind
 	Preparations []fibre.Preparation
 	Tools        toolsBody
+	Again        *carder.Changed
 	Wants        *wantsOfBlend // what the need of its making wants of it
 }
 
@@ -260,6 +262,9 @@ func (s *Room) blendPage(c *gin.Context) error {
 	}
 	body := blendBody{View: view, Making: m, Siblings: st.Blends, Preparations: fibre.Preparations()}
 	body.Families, body.Kinds = workshop.KindOptions(kinds.List)
+	if body.Again, err = s.Studio.Carder.ChangedSince(c.Request.Context(), b); err != nil {
+		return err
+	}
 	if body.Wants, err = s.wantsOf(c, b, u); err != nil {
 		return err
 	}
