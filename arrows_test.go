@@ -59,7 +59,7 @@ var may = map[string][]string{
 		"core/unit",
 		"core/weigh",
 	},
-	"studio":         {"store"},
+	"studio":         {"store", "core/fault"},
 	"demo":           {"studio", "store", "core/fibre", "core/fleece", "core/layup", "core/yarn"},
 	"web/art":        {"core/colour", "core/fibre"},
 	"web/show":       {"formats", "core/fault", "core/unit"},

@@ -39,6 +39,38 @@ func (s *Store) Discard(ctx context.Context, table string, id int64) error {
 	return s.mark(ctx, table, id, "deleted_at IS NULL", s.now().UTC())
 }
 
+// DiscardUntil puts all rows of a table into the bin that have this id or a lower one.
+func (s *Store) DiscardUntil(ctx context.Context, table string, id int64) error {
+	sort, known := SortOf(table)
+	if !known || !sort.Binned {
+		return ErrNotFound
+	}
+	defer s.retold(ctx, true)
+	return s.tx(ctx, func(tx *gorm.DB) error {
+		where := "UPDATE %s SET deleted_at = ?, version = version + 1 WHERE id <= ? AND deleted_at IS NULL"
+		return tx.Exec(fmt.Sprintf(where, sort.Table), s.now().UTC(), id).Error
+	})
+}
+
+// Latest is the highest id in each of some tables; those that are empty are left out.
+func (s *Store) Latest(ctx context.Context, tables []string) (map[string]int64, error) {
+	out := map[string]int64{}
+	for _, table := range tables {
+		sort, known := SortOf(table)
+		if !known {
+			return nil, ErrNotFound
+		}
+		var id int64
+		if err := s.reading(ctx).Raw("SELECT COALESCE(MAX(id), 0) FROM " + sort.Table).Scan(&id).Error; err != nil {
+			return nil, err
+		}
+		if id > 0 {
+			out[table] = id
+		}
+	}
+	return out, nil
+}
+
 // Restore takes a row out of the bin again.
 func (s *Store) Restore(ctx context.Context, table string, id int64) error {
 	return s.mark(ctx, table, id, "deleted_at IS NOT NULL", nil)

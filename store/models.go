@@ -188,6 +188,8 @@ type Settings struct {
 	Calibrated     bool   `gorm:"serializer:yes"` // predictions follow the samples
 	Learning       bool   `gorm:"serializer:yes"` // losses follow the runs
 	ReaderAddress  string // of the colour reader, host:port
+	// Sample is what came with the sample world, the last id of each table; empty: it is not here.
+	Sample map[string]int64 `gorm:"serializer:json"`
 }
 
 // TableName keeps the plural as it is.

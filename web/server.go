@@ -2,6 +2,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"log/slog"
 	"net"
@@ -26,11 +27,12 @@ import (
 // Options are what a server can be told.
 type Options struct {
 	Log        *slog.Logger
-	Passphrase string   // asked for by the browser where it is not empty
-	Demo       bool     // the sample world, reset at each start
-	Hosts      []string // names that it answers to besides this machine's own
-	Proxies    []string // addresses of proxies whose word is taken for who asks
-	Pans       []Pan    // simulated scales, to be worked by hand
+	Passphrase string                                      // asked for by the browser where it is not empty
+	Demo       bool                                        // the sample world, reset at each start
+	Sample     func(context.Context, *studio.Studio) error // fills an empty studio with the sample world
+	Hosts      []string                                    // names that it answers to besides this machine's own
+	Proxies    []string                                    // addresses of proxies whose word is taken for who asks
+	Pans       []Pan                                       // simulated scales, to be worked by hand
 }
 
 // Pan is the page of a simulated scale that speaks at an address.
@@ -75,7 +77,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 		pans[p.Address] = at + "/"
 		e.Any(at+"/*path", gin.WrapH(http.StripPrefix(at, p.Page)))
 	}
-	people, err := pages.Routes(e, st, o.Demo, turns, pans)
+	people, err := pages.Routes(e, st, pages.World{Demo: o.Demo, Sample: o.Sample}, turns, pans)
 	if err != nil {
 		return nil, err
 	}

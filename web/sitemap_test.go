@@ -27,7 +27,7 @@ var tableOf = map[string]string{
 var routes = sync.OnceValue(func() map[string][]string {
 	e := gin.New()
 	st := &studio.Studio{}
-	if _, err := pages.Routes(e, st, false, answer.NewTurns(1), nil); err != nil {
+	if _, err := pages.Routes(e, st, pages.World{}, answer.NewTurns(1), nil); err != nil {
 		panic(err)
 	}
 	api.Routes(e, st, answer.NewTurns(1))

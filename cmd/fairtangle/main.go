@@ -148,7 +148,9 @@ func work(ctx context.Context, isDemo bool, args []string, out, logs io.Writer) 
 		}
 	}
 	logger := slog.New(slog.NewTextHandler(logs, nil))
-	h, err := web.New(st, web.Options{Log: logger, Passphrase: pass, Demo: isDemo, Hosts: hostNames(*addr, *host), Proxies: listed(*proxy), Pans: pans})
+	h, err := web.New(st, web.Options{
+		Log: logger, Passphrase: pass, Demo: isDemo, Sample: demo.Fill, Hosts: hostNames(*addr, *host), Proxies: listed(*proxy), Pans: pans,
+	})
 	if err != nil {
 		return err
 	}

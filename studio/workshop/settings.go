@@ -27,13 +27,15 @@ type Settings struct {
 	Calibrated     bool   // predictions follow the samples
 	Learning       bool   // losses follow what the runs have taught
 	ReaderAddress  string // of the colour reader, host:port
+	// Sample is what came with the sample world, the last id of each table; empty: it is not here.
+	Sample map[string]int64
 }
 
 func settingsOf(r store.Settings) Settings {
 	return Settings{
 		Version: r.Version, WeightUnit: r.WeightUnit, LengthUnit: r.LengthUnit, StepMg: r.StepMg, Ground: r.Ground, Model: r.Model,
 		ModelParameter: r.ModelParameter, CoveringPower: r.CoveringPower, Currency: r.Currency, Calibrated: r.Calibrated, Learning: r.Learning,
-		ReaderAddress: r.ReaderAddress,
+		ReaderAddress: r.ReaderAddress, Sample: r.Sample,
 	}
 }
 
@@ -41,7 +43,7 @@ func (v Settings) row() store.Settings {
 	return store.Settings{
 		Base: store.Base{Version: v.Version}, WeightUnit: v.WeightUnit, LengthUnit: v.LengthUnit, StepMg: v.StepMg, Ground: v.Ground, Model: v.Model,
 		ModelParameter: v.ModelParameter, CoveringPower: v.CoveringPower, Currency: v.Currency, Calibrated: v.Calibrated, Learning: v.Learning,
-		ReaderAddress: v.ReaderAddress,
+		ReaderAddress: v.ReaderAddress, Sample: v.Sample,
 	}
 }
 

@@ -24,11 +24,14 @@ import (
 	"fairtangle/web/pages/yarnspages"
 )
 
+// World is how the sample world is at hand.
+type World = frame.World
+
 // Routes registers every page; demo says on each that it is the sample world, and
 // what computes for long takes turns; pans are where the simulated scales are worked, by
 // their address. It returns the handler that answers people with an error.
-func Routes(e *gin.Engine, st *studio.Studio, demo bool, turns *answer.Turns, pans map[string]string) (fail func(*gin.Context, error), err error) {
-	f := frame.New(st, demo, turns, pans)
+func Routes(e *gin.Engine, st *studio.Studio, world World, turns *answer.Turns, pans map[string]string) (fail func(*gin.Context, error), err error) {
+	f := frame.New(st, world, turns, pans)
 	shelf, recipe := shelfpages.New(f), recipepages.New(f)
 	laying := layingpages.New(f, recipe)
 	scale := scalepages.New(f, recipe)

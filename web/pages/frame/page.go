@@ -2,6 +2,7 @@ package frame
 
 import (
 	"bytes"
+	"context"
 	"crypto/rand"
 	"crypto/sha256"
 	"encoding/hex"
@@ -28,15 +29,21 @@ type Frame struct {
 	Turns  *answer.Turns
 	Pans   map[string]string // pages of simulated scales, by address
 
-	demo      bool
+	World     World
 	rooms     []fs.FS // with the templates and scripts of each
 	templates templates
 	assets    assets
 }
 
-// New is a frame without rooms; demo says on each page that it is the sample world.
-func New(st *studio.Studio, demo bool, turns *answer.Turns, pans map[string]string) *Frame {
-	return &Frame{Studio: st, Turns: turns, Pans: pans, demo: demo, rooms: []fs.FS{ownFiles}}
+// World is how the sample world is at hand.
+type World struct {
+	Demo   bool                                        // this is it, made anew at each start
+	Sample func(context.Context, *studio.Studio) error // fills an empty studio with it; nil: it is not at hand
+}
+
+// New is a frame without rooms.
+func New(st *studio.Studio, world World, turns *answer.Turns, pans map[string]string) *Frame {
+	return &Frame{Studio: st, Turns: turns, Pans: pans, World: world, rooms: []fs.FS{ownFiles}}
 }
 
 // Add takes the templates and the scripts of a room in.
@@ -150,6 +157,8 @@ var notices = map[string]string{
 		"stands there. Where both meet in one piece, alternate them for some rows.",
 	"shelved": "It is on the shelf now.",
 	"made":    "The blends are in the making now.",
+	"sampled": "This is the sample world. Look around, change what you like; it is put away by one press.",
+	"away":    "The sample world is put away; it lies in the bin for 30 days.",
 }
 
 // troubleKey is where a request keeps what the disk refused.
@@ -162,7 +171,7 @@ func (s *Frame) Render(c *gin.Context, status int, name string, p Page, body any
 	if err != nil {
 		set = workshop.Settings{Ground: "light", StepMg: 100}
 	}
-	p.Body, p.Ground, p.Path, p.Demo, p.U = body, set.Ground, c.Request.URL.RequestURI(), s.demo, show.From(set)
+	p.Body, p.Ground, p.Path, p.Demo, p.U = body, set.Ground, c.Request.URL.RequestURI(), s.World.Demo, show.From(set)
 	p.Notice, p.Amiss = notices[c.Query("did")], amissOf(c, p.U)
 	if p.Strand != nil {
 		if err := s.waits(c, p.Strand); err != nil {

@@ -6,6 +6,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/studio/floor"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/shelf"
 	"fairtangle/web/pages/frame"
@@ -18,6 +19,8 @@ type makingsBody struct {
 	Q        string
 	Pages    frame.PageLinks
 	List     []makingRow
+	// Sample: the sample world lies here; Offered: it can be laid out; Demo: there is nothing else.
+	Sample, Offered, Demo bool
 }
 
 // makingsPage is how many makings a page shows.
@@ -39,6 +42,15 @@ func (s *Room) showMakings(c *gin.Context, status int, f frame.Form) error {
 		return err
 	}
 	b.Fibre = shelf.Total > 0
+	b.Demo = s.World.Demo
+	if b.Sample, err = s.Studio.SampleHere(c.Request.Context()); err != nil {
+		return err
+	}
+	if s.World.Sample != nil && !b.Fibre {
+		if b.Offered, err = s.Studio.Nothing(c.Request.Context()); err != nil {
+			return err
+		}
+	}
 	b.Q, b.Pages = c.Query("q"), frame.PagesOf(c, makingsPage)
 	list, all, err := s.Studio.Recipe.MakingsPage(c.Request.Context(), b.Archived, b.Q, b.Pages.Offset, b.Pages.Size)
 	if err != nil {
@@ -78,5 +90,30 @@ func (s *Room) createMaking(c *gin.Context) error {
 		return s.showMakings(c, http.StatusUnprocessableEntity, f)
 	}
 	frame.GoTo(c, fmt.Sprintf("/makings/%d", m.ID), "added")
+	return nil
+}
+
+// laySampleOut fills an empty studio with the sample world.
+func (s *Room) laySampleOut(c *gin.Context) error {
+	if s.World.Sample == nil {
+		return floor.ErrNotFound
+	}
+	if err := s.Studio.LaySampleOut(c.Request.Context(), s.World.Sample); err != nil {
+		f := frame.NewForm()
+		if !s.Blame(c, &f, err) {
+			return err
+		}
+		return s.showMakings(c, http.StatusUnprocessableEntity, f)
+	}
+	frame.GoTo(c, "/makings", "sampled")
+	return nil
+}
+
+// putSampleAway puts the sample world into the bin.
+func (s *Room) putSampleAway(c *gin.Context) error {
+	if err := s.Studio.PutSampleAway(c.Request.Context()); err != nil {
+		return err
+	}
+	frame.GoTo(c, "/makings", "away")
 	return nil
 }

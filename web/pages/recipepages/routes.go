@@ -9,6 +9,8 @@ import (
 func (s *Room) Routes(r frame.Routes) {
 	r.Get("/makings", s.makings)
 	r.Deed("/makings", s.createMaking)
+	r.Deed("/sample", s.laySampleOut)
+	r.Deed("/sample/away", s.putSampleAway)
 	r.Get("/makings/:id", s.makingPage)
 	r.Deed("/makings/:id", s.updateMaking)
 	r.Deed("/makings/:id/copy", s.copyMaking)
