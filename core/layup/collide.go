@@ -48,7 +48,7 @@ func (p Plan) Collide(b Bed, fibres []Fibre, schools map[string]string, blendPas
 			out = append(out, GaveWay{"delicate", "passes", fmt.Sprintf("It goes through once, so that %s can not wait for a second pass.", first), 2})
 		}
 	}
-	if b.Type == Drum && chosen["passes"] == "few" && last == 1 && blendPasses > 1 {
+	if b.Type == Drum && chosen["passes"] == "few" && last == 1 && blendPasses > 1 && p.placed() {
 		out = append(out, GaveWay{"passes", "builder", "What lies side by side, or is painted on, keeps its place for one pass only.", blendPasses})
 	}
 	if b.Pins() && chosen["first"] == "base" && p.Bare && p.Bottom(fibres).Slides {
@@ -71,6 +71,13 @@ func (p Plan) TurnRound(school string, passes int, fibres []Fibre, step float64)
 	}
 	p.Joins = joins
 	return p.Gather(fibres, step)
+}
+
+// placed reports whether something lies beside something else, or over a part of the length: what a later pass would undo.
+func (p Plan) placed() bool {
+	return slices.ContainsFunc(p.Layers, func(l Layer) bool {
+		return slices.ContainsFunc(l.Lays, func(v Lay) bool { return v.To-v.From < 0.999 || v.End-v.Start < 0.999 })
+	})
 }
 
 // delicateFirst is a delicate fibre that lies in the first pass; empty where none does.
