@@ -27,14 +27,14 @@ async function settings(page, set) {
 test('fibre by fibre, with a weight too much and a scale unplugged', async ({ page }) => {
   test.slow();
   await page.goto('/weighouts/1/scale');
-  await expect(page.locator('.bowl')).toContainText('13 bags to open');
+  await expect(page.locator('.bowl')).toContainText('opened 13 times');
   await settings(page, async () => {
     await page.getByLabel('fibre by fibre').check();
     await page.getByLabel('Which scale is listened to').selectOption({ label: 'Bench scale, steps of 0.1 g' });
     await page.getByLabel('each into a dish of its own').check();
     await page.getByLabel('What stands on it').selectOption('0');
   });
-  await expect(page.locator('.bowl')).toContainText('5 bags to open');
+  await expect(page.locator('.bowl')).toContainText('opened 5 times');
   await expect(page.locator('.now')).toHaveText('grey-blue Corriedale');
   for (let n = 8; n <= 9; n += 1) {
     await expect(said(page)).toHaveText('Put it on.');

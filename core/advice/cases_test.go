@@ -100,6 +100,8 @@ var cases = []struct {
 		[]change{fibres(of("corriedale", 0.5, staple(108)), of("corriedale", 0.5, staple(54)))}},
 	{"R01", []change{fibres(of("corriedale", 0.9, staple(200)), of("corriedale", 0.1, staple(50)))},
 		[]change{fibres(of("corriedale", 0.91, staple(200)), of("corriedale", 0.09, staple(50)))}},
+	{"R01", []change{fibres(of("corriedale", 0.9, staple(205)), of("corriedale", 0.1, staple(50)))},
+		[]change{fibres(of("corriedale", 0.85, staple(205)), of("corriedale", 0.15, staple(50)))}},
 	{"R02", []change{fibres(of("corriedale", 0.85, staple(201)), of("corriedale", 0.15, staple(50)))},
 		[]change{fibres(of("corriedale", 0.85, staple(200)), of("corriedale", 0.15, staple(50)))}},
 	{"R03", []change{fibres(of("lincoln", 1, staple(151))), on(drumOf(72)), laidAs(layers(layup.Feed, 40))},

@@ -32,7 +32,7 @@ func (f *Finding) mend(p Plan, b Bounds, before Answer) {
 		rule = r.kin
 	}
 	bound := func(name string) float64 { return b.of(rule + " " + name) }
-	f.CannotBe = "Nothing in the plan as it is can take its place."
+	f.CannotBe = "Nothing that is in the plan would end it: it is your choice, or a matter for the shelf."
 	for _, m := range []mender{r.mend, r.otherwise} {
 		if m == nil {
 			continue
@@ -43,7 +43,7 @@ func (f *Finding) mend(p Plan, b Bounds, before Answer) {
 		}
 		now := judged(after, b)
 		if now.has(*f) || now.Stops() > before.Stops() {
-			f.CannotBe = "What would end it makes something worse: change the plan by hand."
+			f.CannotBe = "What would end it here brings a graver fault with it: it is yours to weigh."
 			continue
 		}
 		out := Mend{Verb: verb, Preview: said, After: after, Tells: after.tells, Cloth: after.cloth}

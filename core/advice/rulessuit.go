@@ -7,15 +7,15 @@ var suitRules = []rule{
 	{
 		Text: Text{
 			ID: "R01", Key: "staple_mismatch", Group: "Do these fibres suit each other and this cloth?",
-			When: "of the fibres that make up a tenth or more (texture and sparkle left out), the longest is more than twice and at most " +
-				"four times as long as the shortest.",
+			When: "of the fibres that make up a tenth or more (texture and sparkle left out), the longest is more than twice as long as the " +
+				"shortest; more than four times only where one of the two is less than 15 %.",
 			Why: "Long fibre is carried forward by the teeth while short fibre lags and sinks into the cloth. When drafted, the long " +
 				"ends slide first and the short ones come in lumps.",
 			Do:      "Cut or pull the longer fibre to at most twice the shorter one and set its staple in the plan to that length.",
 			Schools: "Smooth-yarn spinners want a ratio under 1.5; textured-yarn spinners like the slubs.",
 		},
 		at:        []Place{AtBlend, AtFibres, AtGradient, AtYarn},
-		figures:   Bounds{"share": 0.10, "ratio": 2, "to": 4},
+		figures:   Bounds{"share": 0.10, "ratio": 2, "to": 4, "clash": 0.15},
 		judge:     stapleMismatch,
 		stake:     thatFibre,
 		mend:      mendStaple,

@@ -39,7 +39,8 @@ func (l *look) staples(share float64) (long, short int, ratio float64) {
 
 func stapleMismatch(l *look) {
 	long, short, ratio := l.staples(l.b("share"))
-	if long >= 0 && above(ratio, l.b("ratio")) && !above(ratio, l.b("to")) {
+	_, _, clash := l.staples(l.b("clash")) // that is a rule of its own
+	if long >= 0 && above(ratio, l.b("ratio")) && !above(clash, l.b("to")) {
 		l.find(Caution, values{"ratio": ratio, "limit": l.b("ratio")},
 			"%s is %.1f times as long as %s.", l.Fibres[long].Name, ratio, l.Fibres[short].Name).of(long)
 	}

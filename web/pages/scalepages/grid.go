@@ -137,9 +137,9 @@ func layRows(w scale.Weighout, component int, u show.Units) (out []gridLay) {
 
 // lossWords says what a component loses in its first pass, and in those after it.
 func lossWords(p scale.WeighoutPart) string {
-	out := "loses " + show.Number(p.LossPct) + "\u00a0%"
+	out := "loses " + show.Percent(p.LossPct/100)
 	if p.Decay == 0 || p.Decay == 1 {
 		return out + " a pass"
 	}
-	return out + ", then × " + show.Number(p.Decay)
+	return out + " in its first pass, " + show.Percent(p.LossPct*p.Decay/100) + " in the next"
 }

@@ -65,7 +65,7 @@ func scaleViewOf(w scale.Weighout, u show.Units) scaleView {
 	v := scaleView{ID: w.ID, Version: w.Version, Unit: u.Weight(), Next: w.Next, Undo: w.CanUndo}
 	v.Done, v.ByFibre = fmt.Sprintf("%d of %d weighed", w.DoneCells, w.AllCells), w.ByFibre
 	if w.BagChanges > 0 {
-		v.Bags = show.Plural(w.BagChanges, "bag") + " to open"
+		v.Bags = "Another bag is opened " + show.Plural(w.BagChanges, "time") + "."
 	}
 	for n, unit := range w.Units {
 		su := scaleUnit{Title: fmt.Sprintf("Unit %d of %d", n+1, len(w.Units)), Bowl: u.Grams(unit.WeighedG), Of: u.Grams(unit.TotalG), Done: unit.Done}
