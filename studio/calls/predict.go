@@ -18,8 +18,9 @@ type PredictRequest struct {
 	Components []struct {
 		Name   string               `json:"name"`
 		Colour workshop.ColourInput `json:"colour"`
-		Parts  float64              `json:"parts"`
-		Kind   string               `json:"kind"`
+		ManyColours
+		Parts float64 `json:"parts"`
+		Kind  string  `json:"kind"`
 	} `json:"components"`
 	Model         *workshop.ModelInput `json:"model"`
 	CoveringPower bool                 `json:"covering_power"`
@@ -57,7 +58,13 @@ func Predict(kinds workshop.Kinds, q PredictRequest) (PredictAnswer, error) {
 		at := fmt.Sprintf("components[%d]", i)
 		parts[i].Parts = c.Parts
 		var met bool
-		if lots[i], met, err = c.Colour.Read(); err != nil {
+		if c.any() {
+			var own fault.List
+			if c.check(at+".", &own); len(own) == 0 {
+				lots[i], met = c.mean(m, at+".", &own), true
+			}
+			l = append(l, own...)
+		} else if lots[i], met, err = c.Colour.Read(); err != nil {
 			more, _ := fault.From(fault.Under(at+".colour", err))
 			l = append(l, more...)
 		}

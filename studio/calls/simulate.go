@@ -16,11 +16,12 @@ import (
 
 // SimulateComponent is a component of a batt that is foretold.
 type SimulateComponent struct {
-	Name    string               `json:"name"`
-	Colour  workshop.ColourInput `json:"colour"`
-	Kind    string               `json:"kind"`
-	Joins   int                  `json:"joins_at_pass"`
-	LossPct float64              `json:"loss_pct"` // in each carding
+	Name   string               `json:"name"`
+	Colour workshop.ColourInput `json:"colour"`
+	ManyColours
+	Kind    string  `json:"kind"`
+	Joins   int     `json:"joins_at_pass"`
+	LossPct float64 `json:"loss_pct"` // in each carding
 }
 
 // SimulateLay is a lay of it. A place that is left out is the whole width or length.
@@ -75,6 +76,10 @@ type SimulatedStage struct {
 	TwoSided           bool                     `json:"two_sided"`
 	LaneShares         [][]float64              `json:"lane_shares"`
 	EvenColour         workshop.ColourOutput    `json:"even_colour"`
+	// ColourG are grams by component and colour, LaneColourShares the shares of every colour, component after component; left out
+	// where each component has one.
+	ColourG          [][]float64 `json:"colour_g,omitempty"`
+	LaneColourShares [][]float64 `json:"lane_colour_shares,omitempty"`
 }
 
 // SimulateAnswer are the stages, the first being the batt as first laid and lifted.
@@ -91,8 +96,15 @@ type simulation struct {
 	eye     carding.Eye
 	colours []colour.Reflectance
 	model   mix.Model
-	crimp   string // of what there is most of
-	fibres  []layup.Fibre
+	crimp   string         // of what there is most of
+	fibres  []layup.Fibre  // by slot
+	slots   []carding.Slot // a colour of a component each
+	of      []int          // the component of each slot
+	many    bool           // a component has more than one
+	lots    []colourLot
+	// merged is how many colours are followed with their nearest, mergedBy how far off the farthest of them was.
+	merged   int
+	mergedBy float64
 }
 
 func (q *SimulateRequest) ready() (s simulation, err error) {
@@ -110,7 +122,7 @@ func (q *SimulateRequest) ready() (s simulation, err error) {
 	if len(q.Passes) > 0 && bed.Type == layup.Board {
 		l.Add("passes", "What is drawn on a board is not carded again.")
 	}
-	s.plan = q.plan(bed)
+	s.plan, s.model = q.plan(bed), m
 	fibres, cloth := q.fibres(&s, &l)
 	if err := l.Err(); err != nil {
 		return s, err
@@ -137,7 +149,11 @@ func (q *SimulateRequest) ready() (s simulation, err error) {
 	if err := s.plan.Check(); err != nil {
 		return s, err
 	}
-	s.params, s.model = carding.DefaultParams().For(cloth), m
+	q.part(&s)
+	if err := s.plan.Check(); err != nil {
+		return s, err
+	}
+	s.params = carding.DefaultParams().For(cloth)
 	s.grid = carding.FineGrid(bed.WidthMM, bed.LengthMM)
 	s.eye = carding.Eye{Palette: carding.NewPalette(m, s.colours, nil)}
 	return s, nil
@@ -189,8 +205,7 @@ func (q *SimulateRequest) fibres(s *simulation, l *fault.List) ([]layup.Fibre, [
 		if !ok {
 			l.Add(at+"kind", "There is no kind called %q.", c.Kind)
 		}
-		r, _, err := c.Colour.Read()
-		l.Take(at+"colour", err)
+		r := q.colourOf(i, s.model, at, l)
 		if c.Joins < 0 || c.Joins > len(q.Passes)+1 {
 			l.Add(at+"joins_at_pass", "A component joins at one of the passes, 1 to %d.", len(q.Passes)+1)
 		}
@@ -205,6 +220,93 @@ func (q *SimulateRequest) fibres(s *simulation, l *fault.List) ([]layup.Fibre, [
 	return out, cloth
 }
 
+// colourOf is the colour of a component: its own, or the mean of its many.
+func (q *SimulateRequest) colourOf(i int, m mix.Model, at string, l *fault.List) colour.Reflectance {
+	c := q.Components[i]
+	if !c.any() {
+		r, _, err := c.Colour.Read()
+		l.Take(at+"colour", err)
+		return r
+	}
+	if c.Colour.Hex != nil || c.Colour.Lab != nil || c.Colour.Reflectance != nil {
+		l.Add(at+"colour", "A component has a colour, or colours.")
+	}
+	var own fault.List
+	c.check(at, &own)
+	r := c.mean(m, at, &own)
+	*l = append(*l, own...)
+	return r
+}
+
+// part has every colour of every component followed for itself; where these are too many, the nearest of one component together.
+func (q *SimulateRequest) part(s *simulation) {
+	lots := make([]colourLot, len(q.Components))
+	for i, c := range q.Components {
+		lots[i] = lotOf(s.colours[i:i+1], []float64{1}, nil)
+		if !c.any() {
+			continue
+		}
+		list, shares := c.read("", &fault.List{})
+		if many := c.lying(shares); many != nil {
+			lots[i], s.many = lotOf(list, shares, many), true
+		}
+	}
+	fibres, plan := s.fibres, s.plan
+	for {
+		many := make([]*carding.Coloured, len(lots))
+		for i := range lots {
+			many[i] = lots[i].many
+		}
+		s.plan, s.slots = plan.Part(many, q.Seed)
+		if n := s.plan.Slots(); n <= carding.MaxSlots || !s.many {
+			break
+		}
+		de, ok := mergeNearest(lots, s.model)
+		if !ok {
+			break
+		}
+		s.merged, s.mergedBy = s.merged+1, max(s.mergedBy, de)
+	}
+	s.lots, s.colours, s.fibres = lots, nil, nil
+	for _, v := range s.slots {
+		s.of = append(s.of, v.Component)
+		s.colours = append(s.colours, lots[v.Component].colours[v.Colour])
+		s.fibres = append(s.fibres, fibres[v.Component])
+	}
+}
+
+// gather has figures that are of components be of them, and adds those of their colours.
+func (s simulation) gather(out *SimulatedStage, b *carding.Batt) {
+	n := s.of[len(s.of)-1] + 1
+	bySlot, lanes := out.Grams, out.LaneShares
+	whole := b.Gathered(s.of, n)
+	irregular := whole.Irregular(n)
+	out.Grams, out.LostG = whole.Grams(n), whole.Lost(n)
+	out.Irregularity, out.StrandIrregularity, out.LocalIrregularity = irregular.Section, irregular.Strand, irregular.Local
+	out.ColourG, out.LaneShares, out.LaneColourShares = make([][]float64, n), nil, lanes
+	for i, l := range s.lots {
+		out.ColourG[i] = make([]float64, len(l.own))
+	}
+	for k, g := range bySlot {
+		l := s.lots[s.of[k]]
+		for _, m := range l.members[s.slots[k].Colour] {
+			out.ColourG[s.of[k]][m] = g * l.own[m] / l.shares[s.slots[k].Colour]
+		}
+	}
+	for _, lane := range lanes {
+		out.LaneShares = append(out.LaneShares, s.together(lane))
+	}
+}
+
+// together adds up what is by slot to what is by component.
+func (s simulation) together(list []float64) []float64 {
+	out := make([]float64, s.of[len(s.of)-1]+1)
+	for k, v := range list {
+		out[s.of[k]] += v
+	}
+	return out
+}
+
 // Simulate foretells a batt from nothing but the request.
 func Simulate(ctx context.Context, q SimulateRequest) (SimulateAnswer, error) {
 	s, err := q.ready()
@@ -215,8 +317,16 @@ func Simulate(ctx context.Context, q SimulateRequest) (SimulateAnswer, error) {
 	for i, c := range q.Components {
 		c.Colour.NoteMoved(&a.Notes, fmt.Sprintf("components[%d].colour", i))
 	}
+	if s.merged > 0 {
+		a.Notes = append(a.Notes, workshop.Note{Field: "components", Message: fmt.Sprintf(
+			"%d colours are followed together with the nearest of their component, at most %.1f CIEDE2000 off.", s.merged, s.mergedBy)})
+	}
 	err = carding.Run(ctx, s.plan, s.params, s.grid, q.Seed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
-		a.Stages = append(a.Stages, stageOut(s.eye.Measure(b, stage), s))
+		out := stageOut(s.eye.Measure(b, stage), s)
+		if s.many {
+			s.gather(&out, b)
+		}
+		a.Stages = append(a.Stages, out)
 		return nil
 	})
 	return a, err

@@ -134,7 +134,7 @@ func (q *YarnRequest) spin(ctx context.Context) (*yarns.SpunYarn, simulation, er
 func (q *YarnRequest) field(ctx context.Context, s simulation, seed uint64) (f carding.Field, err error) {
 	err = carding.Run(ctx, s.plan, s.params, s.grid, seed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
 		if stage == q.Stage {
-			f = b.Field(len(q.Components))
+			f = b.Field(len(s.slots))
 		}
 		return nil
 	})
@@ -152,10 +152,10 @@ func Yarn(ctx context.Context, q YarnRequest) (YarnAnswer, error) {
 		Parts: []YarnPart{}, Runs: []YarnRun{},
 	}
 	for _, p := range y.Parts {
-		a.Parts = append(a.Parts, YarnPart{p.Grams, p.Shares})
+		a.Parts = append(a.Parts, YarnPart{p.Grams, s.together(p.Shares)})
 	}
 	for _, r := range y.Runs {
-		a.Runs = append(a.Runs, YarnRun{r.FromM, r.ToM, workshop.ColourOut(s.model.Even(s.colours, r.Shares)), r.Shares})
+		a.Runs = append(a.Runs, YarnRun{r.FromM, r.ToM, workshop.ColourOut(s.model.Even(s.colours, r.Shares)), s.together(r.Shares)})
 	}
 	return a, nil
 }
