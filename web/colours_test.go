@@ -97,8 +97,10 @@ func TestManyColoursToldWrong(t *testing.T) {
 	}
 	colours, err := json.Marshal(list)
 	require.NoError(t, err)
-	code, got := c.json("POST", api.Root+"/simulate", `{"equipment":{"preset":"drum_standard_hand"},"components":[{"name":"a","colours":`+string(colours)+`}],
-	"layers":[{"lays":[{"component":0,"grams":60,"method":"feed"}]}],"passes":[],"seed":1}`)
+	code, got := c.json("POST", api.Root+"/simulate", `{"equipment":{"preset":"drum_standard_hand"},"components":[{"name":"a","colours":`+string(colours)+`},
+	{"name":"b","lies":"across","colours":`+string(colours)+`},{"name":"c","fed":"torn-up","colours":`+string(colours)+`}],
+	"layers":[{"lays":[{"component":0,"grams":60,"method":"feed"},{"component":1,"grams":10,"method":"feed"},{"component":2,"grams":10,"method":"feed"}]}],
+	"passes":[],"seed":1}`)
 	require.Equal(t, 200, code, got)
 	assert.Contains(t, fmt.Sprint(got["notes"]), "followed together with the nearest")
 	own := got["stages"].([]any)[0].(map[string]any)["colour_g"].([]any)[0].([]any)

@@ -18,7 +18,7 @@ import (
 
 // Limits of a simulation.
 const (
-	MaxSlots  = 12
+	MaxSlots  = 48
 	MaxLays   = 2000
 	MaxPasses = 20
 	LeastWide = 50.0 // mm

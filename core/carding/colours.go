@@ -1,9 +1,6 @@
 package carding
 
-import (
-	"math"
-	"math/rand/v2"
-)
+import "math"
 
 // Lies is how the colours of a fibre of many colours lie in it.
 type Lies string
@@ -36,6 +33,9 @@ type Coloured struct {
 	PieceG  float64 // of one piece, torn up or a patch
 }
 
+// partOp is the operation by whose chance pieces lie: none that a batt counts.
+const partOp = 1 << 40
+
 // Slot is a colour of a component as a forecast follows it.
 type Slot struct{ Component, Colour int }
 
@@ -67,7 +67,7 @@ func (p Plan) Part(many []*Coloured, seed uint64) (Plan, []Slot) {
 	if p.Loss != nil {
 		out.Loss = func(c, n int) float64 { return p.Loss(slots[c].Component, n) }
 	}
-	r := rand.New(rand.NewPCG(seed, 0x636f6c))
+	d := key(seed, partOp, 0, 0)
 	cursors := make([]float64, len(p.Components))
 	for y, layer := range p.Layers {
 		for _, v := range layer {
@@ -78,7 +78,7 @@ func (p Plan) Part(many []*Coloured, seed uint64) (Plan, []Slot) {
 				out.Layers[y] = append(out.Layers[y], v)
 				continue
 			}
-			parts := many[v.Component].part(v, &cursors[v.Component], p.Bed.WidthMM, r)
+			parts := many[v.Component].part(v, &cursors[v.Component], p.Bed.WidthMM, &d)
 			for _, part := range parts {
 				part.Component += first[v.Component]
 				out.Layers[y] = append(out.Layers[y], part)
@@ -90,7 +90,7 @@ func (p Plan) Part(many []*Coloured, seed uint64) (Plan, []Slot) {
 
 // part is a lay as its colours lie; the components of the parts are colours. at is the cursor: how far into the repeat of its runs
 // it begins.
-func (c *Coloured) part(v Lay, at *float64, widthMM float64, r *rand.Rand) (out []Lay) {
+func (c *Coloured) part(v Lay, at *float64, widthMM float64, d *draws) (out []Lay) {
 	put := func(colour int, grams, from, to float64) {
 		if grams < leastLay {
 			return
@@ -115,7 +115,7 @@ func (c *Coloured) part(v Lay, at *float64, widthMM float64, r *rand.Rand) (out 
 			put(k, s*v.Grams, v.From, v.To)
 		}
 	case c.Lies == Patches || c.Fed == TornUp:
-		c.tear(v, widthMM, r, put)
+		c.tear(v, widthMM, d, put)
 	case c.Fed == Abreast:
 		n := max(1, c.Abreast)
 		begun := *at
@@ -193,7 +193,7 @@ func (c *Coloured) walk(at *float64, grams float64) (out []fragment) {
 }
 
 // tear lays pieces by chance over the place of a lay, of each colour its share to the last bit.
-func (c *Coloured) tear(v Lay, widthMM float64, r *rand.Rand, put func(colour int, grams, from, to float64)) {
+func (c *Coloured) tear(v Lay, widthMM float64, d *draws, put func(colour int, grams, from, to float64)) {
 	piece := max(c.PieceG, v.Grams/mostPieces, 10*leastLay)
 	var pieces []fragment
 	for k, s := range c.Shares {
@@ -203,10 +203,13 @@ func (c *Coloured) tear(v Lay, widthMM float64, r *rand.Rand, put func(colour in
 			pieces = append(pieces, fragment{k, g / float64(n)})
 		}
 	}
-	r.Shuffle(len(pieces), func(i, j int) { pieces[i], pieces[j] = pieces[j], pieces[i] })
+	for i := len(pieces) - 1; i > 0; i-- {
+		j := int(d.next() * float64(i+1))
+		pieces[i], pieces[j] = pieces[j], pieces[i]
+	}
 	half := min(pieceMM/2/widthMM, (v.To-v.From)/2)
 	for _, f := range pieces {
-		mid := v.From + half + r.Float64()*(v.To-v.From-2*half)
+		mid := v.From + half + d.next()*(v.To-v.From-2*half)
 		put(f.colour, f.grams, max(v.From, mid-half), min(v.To, mid+half))
 	}
 }

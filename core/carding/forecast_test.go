@@ -147,7 +147,7 @@ func TestWhatCanNotBeForetoldIsRefused(t *testing.T) {
 		"passes[0].split: The batt is divided":            func(p *Plan) { p.Passes[0].Strips = 5 },
 		"passes[0].split: The batt is divided into":       func(p *Plan) { p.Passes[0].Strips = 9 },
 		"passes[0].refeed":                                func(p *Plan) { p.Passes[0].Refeed = "upside down" },
-		"components: A forecast follows at most 12 sorts": func(p *Plan) { many(p) },
+		"components: A forecast follows at most 48 sorts": func(p *Plan) { many(p) },
 	} {
 		p := eight(1)
 		change(&p)
@@ -157,8 +157,8 @@ func TestWhatCanNotBeForetoldIsRefused(t *testing.T) {
 }
 
 func many(p *Plan) {
-	p.Components = make([]Component, 13)
-	for i := range 13 {
+	p.Components = make([]Component, MaxSlots+1)
+	for i := range p.Components {
 		p.Layers = append(p.Layers, []Lay{{Component: i, To: 1, End: 1, Grams: 1, Method: FeedIt}})
 	}
 }

@@ -10,6 +10,9 @@ func key(seed, operation uint64, slot, item int) draws {
 	return draws(stir(stir(stir(stir(seed)+operation)+uint64(slot)) + uint64(item)))
 }
 
+// orderKey and pieceKey are the places of chance that are of no slot: those of the pieces of a batt.
+const orderKey, pieceKey = 12, 13
+
 const step = 0x9E3779B97F4A7C15
 
 func stir(a uint64) uint64 { return finish(a + step) }

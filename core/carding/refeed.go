@@ -80,13 +80,13 @@ func (b *Batt) pieces(p Pass) {
 	for i := range order {
 		order[i] = i
 	}
-	d := key(b.seed, b.op, MaxSlots, 0)
+	d := key(b.seed, b.op, orderKey, 0)
 	for i := n - 1; i > 0; i-- {
 		j := int(d.next() * float64(i+1))
 		order[i], order[j] = order[j], order[i]
 	}
 	for at, piece := range order {
-		own := key(b.seed, b.op, MaxSlots+1, piece)
+		own := key(b.seed, b.op, pieceKey, piece)
 		turned := own.next() < 0.5
 		j, q := piece/torn, piece%torn
 		for r := range wide {
