@@ -3,6 +3,7 @@ package web
 import (
 	"encoding/json"
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -26,7 +27,11 @@ func battOf(how string) string {
 // and the component is what they make together, however they lie.
 func TestATopOfManyColours(t *testing.T) {
 	c := sample(t)
-	code, many := c.json("POST", api.Root+"/predict", `{"components":[{"name":"top","parts":5,`+paintedTop+`},{"name":"wool","colour":{"hex":"#888888"},"parts":5}]}`)
+	code, many := c.json(
+		"POST",
+		api.Root+"/predict",
+		`{"components":[{"name":"top","parts":5,`+paintedTop+`},{"name":"wool","colour":{"hex":"#888888"},"parts":5}]}`,
+	)
 	require.Equal(t, 200, code, many)
 	code, each := c.json("POST", api.Root+"/predict", `{"components":[{"colour":{"hex":"#33586b"},"parts":1},{"colour":{"hex":"#86a79c"},"parts":1},
 	{"colour":{"hex":"#d6b36a"},"parts":1},{"colour":{"hex":"#a2473f"},"parts":1},{"colour":{"hex":"#f1ece1"},"parts":1},{"colour":{"hex":"#888888"},"parts":5}]}`)
@@ -73,6 +78,35 @@ func TestATopOfManyColours(t *testing.T) {
 		assert.Len(t, r.(map[string]any)["shares"], 2, "shares are of components")
 	}
 	assert.Greater(t, len(y["runs"].([]any)), 3, "a painted top is no yarn of one colour")
+}
+
+// Where one colour is asked for, a top of many counts as its mean: in a search, in advice, in a lay-up.
+func TestManyColoursCountAsTheirMean(t *testing.T) {
+	c := sample(t)
+	two := `"colours":[{"colour":{"reflectance":[` + strings.Repeat(
+		"0.2,",
+		35,
+	) + `0.2]},"share":0.5},{"colour":{"reflectance":[` + strings.Repeat(
+		"0.2,",
+		35,
+	) + `0.2]},"share":0.5}]`
+	one := `"colour":{"reflectance":[` + strings.Repeat("0.2,", 35) + `0.2]}`
+	for path, body := range map[string]string{
+		"/match": `{"target":{"hex":"#7f9296"},"components":[{"id":"a",%s},{"id":"b","colour":{"hex":"#26324a"}}],"max_components":2,"total_g":60,"step_g":0.1,"count":3}`,
+		"/advice": `{"components":[{"name":"a","kind":"corriedale","share":0.5,%s},{"name":"b","kind":"romney","share":0.5,"colour":{"hex":"#26324a"}}],
+			"equipment":{"preset":"drum_standard_hand"},"passes":2,"goal":"gradient"}`,
+		"/layup/build": `{"equipment":{"preset":"drum_standard_hand"},"components":[{"name":"a","grams":20,%s},{"name":"b","grams":20,"colour":{"hex":"#26324a"}}],
+			"builder":"lanes","smooth":true}`,
+	} {
+		code, many := c.json("POST", api.Root+path, fmt.Sprintf(body, two))
+		require.Equal(t, 200, code, "%s: %v", path, many)
+		_, single := c.json("POST", api.Root+path, fmt.Sprintf(body, one))
+		if path == "/match" {
+			delete(many, "examined")
+			delete(single, "examined")
+		}
+		assert.Equal(t, single, many, path)
+	}
 }
 
 // Colours that are told wrong are refused at their field, and more than a forecast can follow are followed with their nearest, which

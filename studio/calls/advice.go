@@ -10,36 +10,38 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
 	"fairtangle/core/losses"
+	"fairtangle/core/mix"
 	"fairtangle/studio/workshop"
 	"fairtangle/studio/yarns"
 )
 
 // AdviceComponent is a component of a plan that is looked over. What is left out was not told.
 type AdviceComponent struct {
-	Name         string                `json:"name,omitempty"`
-	Kind         string                `json:"kind"`
-	Preparation  string                `json:"preparation,omitempty"`
-	Colour       *workshop.ColourInput `json:"colour,omitempty"`
-	Share        float64               `json:"share"`
-	StapleMM     float64               `json:"staple_mm,omitempty"`
-	PreparedMM   float64               `json:"prepared_mm,omitempty"`
-	Superwash    bool                  `json:"superwash,omitempty"`
-	Locked       bool                  `json:"locked,omitempty"`
-	JoinsAtPass  int                   `json:"joins_at_pass,omitempty"`
-	HaveG        *float64              `json:"have_g,omitempty"`
-	WashedHours  *float64              `json:"washed_hours_ago,omitempty"`
-	Damp         *bool                 `json:"damp,omitempty"`
-	OverWeight   *float64              `json:"over_weight_pct,omitempty"`
-	DyedByHand   *bool                 `json:"dyed_by_hand,omitempty"`
-	BleedTested  *bool                 `json:"bleed_tested,omitempty"`
-	Tacky        *bool                 `json:"tacky,omitempty"`
-	Dusty        *bool                 `json:"dusty,omitempty"`
-	PlantPct     *float64              `json:"plant_pct,omitempty"`
-	Burrs        *bool                 `json:"burrs,omitempty"`
-	SecondCuts   *float64              `json:"second_cuts_pct,omitempty"`
-	TenderTips   *bool                 `json:"tender,omitempty"`
-	CoatsSettled *bool                 `json:"parted,omitempty"` // of a double coat: parted, or kept on purpose
-	MothSigns    *bool                 `json:"moth_signs,omitempty"`
+	Name        string                `json:"name,omitempty"`
+	Kind        string                `json:"kind"`
+	Preparation string                `json:"preparation,omitempty"`
+	Colour      *workshop.ColourInput `json:"colour,omitempty"`
+	ManyColours
+	Share        float64  `json:"share"`
+	StapleMM     float64  `json:"staple_mm,omitempty"`
+	PreparedMM   float64  `json:"prepared_mm,omitempty"`
+	Superwash    bool     `json:"superwash,omitempty"`
+	Locked       bool     `json:"locked,omitempty"`
+	JoinsAtPass  int      `json:"joins_at_pass,omitempty"`
+	HaveG        *float64 `json:"have_g,omitempty"`
+	WashedHours  *float64 `json:"washed_hours_ago,omitempty"`
+	Damp         *bool    `json:"damp,omitempty"`
+	OverWeight   *float64 `json:"over_weight_pct,omitempty"`
+	DyedByHand   *bool    `json:"dyed_by_hand,omitempty"`
+	BleedTested  *bool    `json:"bleed_tested,omitempty"`
+	Tacky        *bool    `json:"tacky,omitempty"`
+	Dusty        *bool    `json:"dusty,omitempty"`
+	PlantPct     *float64 `json:"plant_pct,omitempty"`
+	Burrs        *bool    `json:"burrs,omitempty"`
+	SecondCuts   *float64 `json:"second_cuts_pct,omitempty"`
+	TenderTips   *bool    `json:"tender,omitempty"`
+	CoatsSettled *bool    `json:"parted,omitempty"` // of a double coat: parted, or kept on purpose
+	MothSigns    *bool    `json:"moth_signs,omitempty"`
 }
 
 // AdviceLayer is a layer of it, from the cloth outwards.
@@ -265,9 +267,8 @@ func (q *AdviceRequest) fibres(p *advice.Plan, l *fault.List) (colours []colour.
 			DyedByHand: c.DyedByHand, BleedTested: c.BleedTested, Tacky: c.Tacky, Dusty: c.Dusty, PlantPct: c.PlantPct, Burrs: c.Burrs, SecondCutsPct: c.SecondCuts,
 			Tender: c.TenderTips, Parted: c.CoatsSettled, MothSigns: c.MothSigns,
 		}
-		if c.Colour != nil {
-			r, _, err := c.Colour.Read()
-			l.Take(at+"colour", err)
+		if c.Colour != nil || c.any() {
+			r := c.one(c.Colour, mix.Default(), at, l)
 			lab := r.Lab()
 			f.Lab = &lab
 			colours = append(colours, r)

@@ -135,13 +135,26 @@ func (c ManyColours) lying(shares []float64) *carding.Coloured {
 	return out
 }
 
-// mean is the colour of all of them mixed evenly.
-func (c ManyColours) mean(m mix.Model, at string, l *fault.List) colour.Reflectance {
-	list, shares := c.read(at, l)
-	if len(*l) > 0 {
-		return colour.Reflectance{}
+// one is the colour of a component as one: its own, or of its many the even mix. Faults are below at.
+func (c ManyColours) one(own *workshop.ColourInput, m mix.Model, at string, l *fault.List) colour.Reflectance {
+	told := own != nil && (own.Hex != nil || own.Lab != nil || own.Reflectance != nil)
+	switch {
+	case c.any() && told:
+		l.Add(at+"colour", "A component has a colour, or colours.")
+	case c.any():
+		var wrong fault.List
+		c.check(at, &wrong)
+		list, shares := c.read(at, &wrong)
+		*l = append(*l, wrong...)
+		if len(wrong) == 0 {
+			return m.Even(list, shares)
+		}
+	default:
+		r, _, err := own.Read()
+		l.Take(at+"colour", err)
+		return r
 	}
-	return m.Even(list, shares)
+	return colour.Reflectance{}
 }
 
 // colourLot are the colours of a component as they are followed: each the mean of its members among the own ones.

@@ -9,6 +9,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
 	"fairtangle/core/losses"
+	"fairtangle/core/mix"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 	"fairtangle/studio/laying"
@@ -85,6 +86,7 @@ type LayComponent struct {
 	Preparation string                `json:"preparation"`
 	StapleMM    float64               `json:"staple_mm"`
 	Colour      *workshop.ColourInput `json:"colour"`
+	ManyColours
 }
 
 func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) {
@@ -132,7 +134,11 @@ func layFibres(list []LayComponent, unitG, step float64) ([]layup.Fibre, error) 
 		}
 		out[i] = laying.LayFibre(c.Name, grams, kind, c.Preparation, c.StapleMM)
 		out[i].Wanted = exact[i] * step
-		if c.Colour != nil {
+		switch {
+		case c.any():
+			r := c.one(c.Colour, mix.Default(), at, &l)
+			out[i].Colour = r.Lab()
+		case c.Colour != nil:
 			lab, err := c.Colour.ReadLab()
 			l.Take(at+"colour", err)
 			out[i].Colour = lab

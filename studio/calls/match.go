@@ -18,13 +18,14 @@ import (
 
 // MatchLot is a lot that a search may use. What is left out does not limit.
 type MatchLot struct {
-	ID          string               `json:"id"`
-	Colour      workshop.ColourInput `json:"colour"`
-	AvailableG  *float64             `json:"available_g"`
-	MinShare    float64              `json:"min_share"`
-	MaxShare    *float64             `json:"max_share"`
-	CostPer100g *float64             `json:"cost_per_100g"`
-	Kind        string               `json:"kind"`
+	ID     string               `json:"id"`
+	Colour workshop.ColourInput `json:"colour"`
+	ManyColours
+	AvailableG  *float64 `json:"available_g"`
+	MinShare    float64  `json:"min_share"`
+	MaxShare    *float64 `json:"max_share"`
+	CostPer100g *float64 `json:"cost_per_100g"`
+	Kind        string   `json:"kind"`
 }
 
 // MatchRequest asks for proportions that reach a colour; see the API document.
@@ -76,7 +77,7 @@ func Match(ctx context.Context, kinds workshop.Kinds, q MatchRequest, watch func
 		l.Add("components", "There are 1 to %d lots to choose from.", match.MaxLots)
 		return MatchAnswer{}, l
 	}
-	lots, used := q.lots(kinds, &l)
+	lots, used := q.lots(kinds, m, &l)
 	if err := l.Err(); err != nil {
 		return MatchAnswer{}, err
 	}
@@ -118,14 +119,14 @@ func twice(l *fault.List, list []MatchLot) {
 }
 
 // lots reads the lots that the wish allows and says which they are.
-func (q *MatchRequest) lots(kinds workshop.Kinds, l *fault.List) (out []match.Lot, used []int) {
+func (q *MatchRequest) lots(kinds workshop.Kinds, m mix.Model, l *fault.List) (out []match.Lot, used []int) {
 	twice(l, q.Components)
 	for i, c := range q.Components {
 		at := fmt.Sprintf("components[%d]", i)
 		if _, ok := kinds.Find(c.Kind); c.Kind != "" && !ok {
 			l.Add(at+".kind", "There is no kind of fibre with this key.")
 		}
-		v, err := c.lot()
+		v, err := c.lot(m)
 		l.Take(at, err)
 		if q.Wish.Allows(c.Kind, "", kinds) {
 			v.InGroup = c.Kind != "" && kinds.Named(c.Kind).Family == "wool"
@@ -135,8 +136,9 @@ func (q *MatchRequest) lots(kinds workshop.Kinds, l *fault.List) (out []match.Lo
 	return out, used
 }
 
-func (c MatchLot) lot() (match.Lot, error) {
-	r, _, err := c.Colour.Read()
+func (c MatchLot) lot(m mix.Model) (match.Lot, error) {
+	var l fault.List
+	r := c.one(&c.Colour, m, "", &l)
 	v := match.Lot{Colour: r, Available: math.Inf(1), Least: c.MinShare, Most: 1, Cost: math.NaN()}
 	if c.AvailableG != nil {
 		v.Available = *c.AvailableG
@@ -147,7 +149,7 @@ func (c MatchLot) lot() (match.Lot, error) {
 	if c.CostPer100g != nil {
 		v.Cost = *c.CostPer100g / 100
 	}
-	return v, fault.Under("colour", err)
+	return v, l.Err()
 }
 
 // backTo renames the lots of a search's faults to those of the request.
@@ -268,7 +270,7 @@ func Correct(ctx context.Context, q CorrectRequest) (CorrectAnswer, error) {
 	}
 	twice(&l, q.Components)
 	for i, c := range q.Components {
-		v, err := c.lot()
+		v, err := c.lot(m)
 		l.Take(fmt.Sprintf("components[%d]", i), err)
 		mend.Lots = append(mend.Lots, v)
 	}

@@ -59,11 +59,7 @@ func Predict(kinds workshop.Kinds, q PredictRequest) (PredictAnswer, error) {
 		parts[i].Parts = c.Parts
 		var met bool
 		if c.any() {
-			var own fault.List
-			if c.check(at+".", &own); len(own) == 0 {
-				lots[i], met = c.mean(m, at+".", &own), true
-			}
-			l = append(l, own...)
+			lots[i], met = c.one(&c.Colour, m, at+".", &l), true
 		} else if lots[i], met, err = c.Colour.Read(); err != nil {
 			more, _ := fault.From(fault.Under(at+".colour", err))
 			l = append(l, more...)

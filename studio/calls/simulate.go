@@ -205,7 +205,7 @@ func (q *SimulateRequest) fibres(s *simulation, l *fault.List) ([]layup.Fibre, [
 		if !ok {
 			l.Add(at+"kind", "There is no kind called %q.", c.Kind)
 		}
-		r := q.colourOf(i, s.model, at, l)
+		r := c.one(&c.Colour, s.model, at, l)
 		if c.Joins < 0 || c.Joins > len(q.Passes)+1 {
 			l.Add(at+"joins_at_pass", "A component joins at one of the passes, 1 to %d.", len(q.Passes)+1)
 		}
@@ -218,24 +218,6 @@ func (q *SimulateRequest) fibres(s *simulation, l *fault.List) ([]layup.Fibre, [
 		s.colours = append(s.colours, r)
 	}
 	return out, cloth
-}
-
-// colourOf is the colour of a component: its own, or the mean of its many.
-func (q *SimulateRequest) colourOf(i int, m mix.Model, at string, l *fault.List) colour.Reflectance {
-	c := q.Components[i]
-	if !c.any() {
-		r, _, err := c.Colour.Read()
-		l.Take(at+"colour", err)
-		return r
-	}
-	if c.Colour.Hex != nil || c.Colour.Lab != nil || c.Colour.Reflectance != nil {
-		l.Add(at+"colour", "A component has a colour, or colours.")
-	}
-	var own fault.List
-	c.check(at, &own)
-	r := c.mean(m, at, &own)
-	*l = append(*l, own...)
-	return r
 }
 
 // part has every colour of every component followed for itself; where these are too many, the nearest of one component together.
