@@ -39,7 +39,8 @@ type Foretelling struct {
 	Params   carding.Params  `json:"-"` // usual, or as the fit has them
 	Palette  carding.Palette `json:"-"`
 	crimp    string
-	sorts    []layup.Fibre // what each component is, to draw it
+	sorts    []layup.Fibre // what each slot is, to draw it
+	of       []int         // the component of each slot: one for every colour that it is followed in
 }
 
 // stagesShown is how many passes are shown at least, so that one sees what more of them
@@ -206,7 +207,7 @@ func (f *Foretelling) lay() {
 		f.Plan.Passes = append(f.Plan.Passes, f.pass())
 	}
 	f.usual = carding.DefaultParams().For(cloth)
-	f.Palette = carding.NewPalette(l.at.Model, colours, strength)
+	f.part(colours, strength)
 }
 
 // pass is one more pass as the batt is divided, or one more round by hand.
@@ -264,7 +265,11 @@ func (s *Room) Stages(ctx context.Context, f *Foretelling, coarse bool) ([]cardi
 	return s.stages.Of(ctx, key, func(ctx context.Context) (out []carding.Stage, err error) {
 		e := carding.Eye{Palette: f.Palette}
 		err = carding.Run(ctx, f.Plan, f.Params, f.Grid(coarse), CarderSeed, func(stage int, b *carding.Batt, _ []carding.Placed) error {
-			out = append(out, e.Measure(b, stage))
+			st := e.Measure(b, stage)
+			if len(f.of) > len(f.Layup.Blend.Components) {
+				st.Irregular = b.Gathered(f.of, len(f.Layup.Blend.Components)).Irregular(len(f.Layup.Blend.Components))
+			}
+			out = append(out, st)
 			return nil
 		})
 		return out, err
@@ -360,7 +365,7 @@ func (f *Foretelling) BreaksTheLine(stage int) (out []string) {
 	for _, layer := range f.Plan.Layers {
 		for _, v := range layer {
 			joins := max(f.Plan.Components[v.Component].Joins, 1)
-			if name := f.Layup.Fibres[v.Component].Name; v.Method == carding.PlaceIt && joins == stage && !slices.Contains(out, name) {
+			if name := f.Layup.Fibres[f.of[v.Component]].Name; v.Method == carding.PlaceIt && joins == stage && !slices.Contains(out, name) {
 				out = append(out, name)
 			}
 		}

@@ -147,10 +147,10 @@ func (y *Yarn) answer() {
 	p := y.Spun
 	y.Singles, y.PliedM, y.GristM, y.LeftM, y.Pattern, y.PlyDE = p.SinglesM, p.PliedM, p.GristM, p.LeftM, p.Pattern, p.PlyDE
 	for _, v := range p.Yarn.Parts {
-		y.Parts = append(y.Parts, YarnPart{v.Grams, v.Shares})
+		y.Parts = append(y.Parts, YarnPart{v.Grams, y.Foretold.Together(v.Shares), v.Shares})
 	}
 	for _, r := range p.Yarn.Runs {
-		y.Runs = append(y.Runs, YarnRun{r.FromM, r.ToM, r.Lab.Linear().Hex(), r.Shares})
+		y.Runs = append(y.Runs, YarnRun{r.FromM, r.ToM, r.Lab.Linear().Hex(), y.Foretold.Together(r.Shares)})
 	}
 }
 
@@ -258,8 +258,8 @@ func (y Yarn) Stage0() int { return y.Foretold.Stage(y.YarnPlan.Stage) }
 
 // PartHex is the colour of a part, mixed evenly.
 func (y Yarn) PartHex(i int) string {
-	shares := make([]float32, len(y.Parts[i].Shares))
-	for k, v := range y.Parts[i].Shares {
+	shares := make([]float32, len(y.Parts[i].own))
+	for k, v := range y.Parts[i].own {
 		shares[k] = float32(v)
 	}
 	return y.Foretold.Palette.Even(shares).Hex()

@@ -44,6 +44,8 @@ type Yarn struct {
 type YarnPart struct {
 	Grams  float64   `json:"grams"`
 	Shares []float64 `json:"shares"`
+
+	own []float64 // of every colour of every fibre
 }
 
 // YarnRun is a stretch of the yarn of one colour.

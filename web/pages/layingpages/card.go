@@ -215,7 +215,7 @@ func cardStages(f *laying.Foretelling, stages []carding.Stage, round string, u s
 		out := cardStage{Pass: st.Pass, Name: passName(round, st.Pass, len(stages)), Look: string(st.Look), Spread: st.Patch, Said: cardSaid(st)}
 		q.Set("stage", strconv.Itoa(st.Pass))
 		out.Picture = fmt.Sprintf("/layups/%d/card.png?%s", f.Layup.ID, q.Encode())
-		out.Facts = cardFacts(st, f.Layup, u)
+		out.Facts = cardFacts(f.OfFibres(st), f.Layup, u)
 		list = append(list, out)
 	}
 	return list

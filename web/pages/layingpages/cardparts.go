@@ -51,7 +51,7 @@ func (s *Room) cardParts(c *gin.Context) error {
 	v := partsView{Said: partsSaid(p, noun)}
 	for i, part := range p.Parts {
 		view := HeldView{
-			Name: fmt.Sprintf("%s %d", noun, i+1), Grams: "~" + u.Grams(part.Total()), Hex: p.Even[i].Hex(), Holds: Holds(part.Grams, f.Layup),
+			Name: fmt.Sprintf("%s %d", noun, i+1), Grams: "~" + u.Grams(part.Total()), Hex: p.Even[i].Hex(), Holds: Holds(f.Together(part.Grams), f.Layup),
 			Picture: fmt.Sprintf("/layups/%d/card.png?strips=%d&refeed=%s&of=%s&stage=%d&parts=%d&part=%d&%s",
 				f.Layup.ID, f.Division.Strips, f.Division.Refeed, f.Digest, stage, len(p.Parts), i+1, size),
 		}
