@@ -25,6 +25,7 @@ type LotRow struct {
 	StapleMM    *float64
 	Superwash   bool
 	CostPer100g *float64
+	Lies        string
 	fibre.Words
 }
 
@@ -43,7 +44,7 @@ var LotColumns = func() []string {
 	for _, w := range (&fibre.Words{}).Each() {
 		columns = append(columns, w.Name)
 	}
-	return columns
+	return append(columns, "lies")
 }()
 
 // BadLine is a line that can not be read, with its number in the file.
@@ -81,6 +82,7 @@ func WriteLots(w io.Writer, rows []LotRow) error {
 		for _, w := range r.Words.Each() {
 			rec = append(rec, defuse(*w.Text))
 		}
+		rec = append(rec, r.Lies)
 		if err := c.Write(rec); err != nil {
 			return err
 		}
@@ -262,7 +264,7 @@ func readLot(rec []string, at map[string]int, line int) (row LotRow, bad []BadLi
 	}
 	row = LotRow{
 		Line: line, Name: infuse(get("name")), Kind: infuse(get("kind")), Preparation: infuse(get("preparation")),
-		StapleMM: num("staple_mm"), CostPer100g: num("cost_per_100g"),
+		StapleMM: num("staple_mm"), CostPer100g: num("cost_per_100g"), Lies: strings.TrimSpace(get("lies")),
 	}
 	for _, w := range row.Words.Each() {
 		*w.Text = infuse(get(w.Name))

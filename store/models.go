@@ -47,6 +47,7 @@ type Lot struct {
 	GramsMg       unit.Milligrams
 	StapleMM      *float64
 	Superwash     bool `gorm:"serializer:yes"`
+	Lies          string // how its colours lie, of fibre.Lies; empty: as its preparation has it
 	CentsPer100g  *int64
 	fibre.Words
 	MovementCount int64

@@ -143,3 +143,21 @@ func TestManyColoursToldWrong(t *testing.T) {
 		assert.InDelta(t, 3, g, 1e-6, "of each colour what was told of it: a run of 12 cm")
 	}
 }
+
+// How the colours of a lot lie is told in its form, through the API and in its file, and shown at the lot; a word that is none is
+// refused there.
+func TestALotSaysHowItsColoursLie(t *testing.T) {
+	c := sample(t)
+	lot := `{"name":"blotchy","kind":"merino","preparation":"combed_top","grams":80,"lies":"%s","colours":[{"hex":"#33586b","share":0.5},{"hex":"#d6b36a","share":0.5}]}`
+	code, got := c.json("POST", api.Root+"/lots", fmt.Sprintf(lot, "patches"))
+	require.Equal(t, 201, code, got)
+	assert.Equal(t, "patches", got["lies"])
+	page := fmt.Sprintf("/lots/%v", got["id"])
+	assert.Contains(t, c.page(page), "in blotches")
+	assert.Contains(t, c.page(page+"/edit"), `<option value="patches" selected>`)
+	assert.Contains(t, c.do("GET", "/shelf/export.csv", "", "").Body.String(), ",patches\r\n")
+	code, got = c.json("POST", api.Root+"/lots", fmt.Sprintf(lot, "somehow"))
+	require.Equal(t, 422, code)
+	assert.Contains(t, fmt.Sprint(got["errors"]), "field:lies")
+	assert.Contains(t, c.page("/lots/29"), "one after the other along it", "a painted top, where nothing was told")
+}

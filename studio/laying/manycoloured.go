@@ -5,6 +5,7 @@ import (
 
 	"fairtangle/core/carding"
 	"fairtangle/core/colour"
+	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
@@ -13,16 +14,20 @@ import (
 
 // How long a run of a painted top is, and what a metre of it weighs, where nothing was told (simulation.md, section 14).
 const (
-	usualRunG = 20 * 12.0 / 100 // 12 cm at 20 g in a metre
+	usualRunG   = 20 * 12.0 / 100    // 12 cm at 20 g in a metre
+	usualPatchG = 25 * 2.0 / 100 / 3 // 2 cm, over a third of the width
 )
 
-// lyingIn is how the colours of a component lie: those of a top one after the other, each in its share; of anything else they were
-// stirred together, and it shows one.
+// lyingIn is how the colours of a component lie; nil where one shows: it has one, one of them was taken, or they were stirred together.
 func lyingIn(c recipe.Component) *carding.Coloured {
-	if c.Lot == nil || c.Only != "" || len(c.Lot.Colours) < 2 || c.Preparation != "combed_top" {
+	if c.Lot == nil || c.Only != "" || len(c.Lot.Colours) < 2 {
 		return nil
 	}
-	out := &carding.Coloured{Lies: carding.Along, Fed: carding.InOrder}
+	lies := fibre.LieOf(c.Lot.Lies, c.Preparation)
+	if lies == "stirred" {
+		return nil
+	}
+	out := &carding.Coloured{Lies: carding.Lies(lies), Fed: carding.InOrder, PieceG: usualPatchG}
 	n := float64(len(c.Lot.Colours))
 	for _, v := range c.Lot.Colours {
 		out.Shares = append(out.Shares, v.Share)

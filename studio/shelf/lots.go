@@ -39,6 +39,7 @@ type LotInput struct {
 	StapleMM    *float64    `json:"staple_mm"`
 	Superwash   bool        `json:"superwash"`
 	CostPer100g *float64    `json:"cost_per_100g"`
+	Lies        string      `json:"lies"` // how its colours lie; empty: as its preparation has it
 	fibre.Words
 }
 
@@ -98,6 +99,12 @@ func (in *LotInput) check(kinds workshop.Kinds) error {
 		l.Add("cost_per_100g", "The cost is 0 or more and at most 1,000,000.")
 	}
 	in.checkColours(&l)
+	if in.Lies != "" && !slices.ContainsFunc(fibre.Lies, func(v fibre.Lie) bool { return v.Key == in.Lies }) {
+		l.Add("lies", "Colours lie along, across, in patches, at the tips, or stirred.")
+	}
+	if in.Lies == "tips" && len(in.Colours) != 2 {
+		l.Add("lies", "A staple with a tip has two colours.")
+	}
 	return l.Err()
 }
 
@@ -150,7 +157,7 @@ func (in *LotInput) checkColours(l *fault.List) {
 func (in LotInput) row() store.Lot {
 	r := store.Lot{
 		Name: in.Name, Kind: in.Kind, Preparation: in.Preparation, StapleMM: in.StapleMM,
-		Superwash: in.Superwash, Words: in.Words,
+		Superwash: in.Superwash, Lies: in.Lies, Words: in.Words,
 	}
 	if in.CostPer100g != nil {
 		cents := int64(math.Round(*in.CostPer100g * 100))
@@ -169,7 +176,7 @@ func LotOf(r store.Lot, kinds workshop.Kinds) Lot {
 		ID: r.ID, Version: r.Version, Grams: float64(r.GramsMg.Grams()), Fibre: kinds.Named(r.Kind),
 		LotInput: LotInput{
 			Name: r.Name, Kind: r.Kind, Preparation: r.Preparation, StapleMM: r.StapleMM,
-			Superwash: r.Superwash, Words: r.Words, Colours: []LotColour{},
+			Superwash: r.Superwash, Lies: r.Lies, Words: r.Words, Colours: []LotColour{},
 		},
 	}
 	for _, c := range r.Colours {

@@ -36,6 +36,7 @@ type lotBody struct {
 	Blends  []shelf.BlendName
 	Form    frame.Form
 	Sources map[string]string
+	Lies    string // how its colours lie, where it has several
 	Made    *shelf.Made
 	Of      []madeRow      // what lies in it
 	From    []madeRow      // what was weighed in, where that was itself made here
@@ -90,6 +91,12 @@ func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) er
 	}
 	for _, o := range append(SourceOptions, foreseenSource) {
 		b.Sources[o.Value] = o.Label
+	}
+	if len(l.Colours) > 1 {
+		at := slices.IndexFunc(fibre.Lies, func(v fibre.Lie) bool { return v.Key == fibre.LieOf(l.Lies, l.Preparation) })
+		if at >= 0 {
+			b.Lies = fibre.Lies[at].Name
+		}
 	}
 	b.Of, b.From = madeRows(l.Made)
 	b.Made, b.IsRaw = l.Made, l.Preparation == "raw_fleece"

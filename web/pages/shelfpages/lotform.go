@@ -28,6 +28,7 @@ type lotFormBody struct {
 	Preparations []fibre.Preparation
 	Rows         []int
 	Sources      []frame.Option
+	Lies         []fibre.Lie
 	Words        []fibre.Word
 }
 
@@ -46,7 +47,7 @@ func (s *Room) lotForm(c *gin.Context, status int, f frame.Form, lot *shelf.Lot)
 	if err != nil {
 		return err
 	}
-	b := lotFormBody{Form: f, Lot: lot, Preparations: fibre.Preparations(), Sources: SourceOptions, Words: (&fibre.Words{}).Each()}
+	b := lotFormBody{Form: f, Lot: lot, Preparations: fibre.Preparations(), Sources: SourceOptions, Lies: fibre.Lies, Words: (&fibre.Words{}).Each()}
 	if lot != nil { // its kind may lie in the bin, or be its own
 		if _, ok := kinds.Find(lot.Kind); !ok {
 			kinds.List = append(kinds.List, lot.KindProperties())
@@ -79,6 +80,7 @@ func readLot(v url.Values, u show.Units) (in shelf.LotInput, r *frame.Reader) {
 	r = &frame.Reader{Values: v}
 	in = shelf.LotInput{
 		Name: v.Get("name"), Kind: v.Get("kind"), Preparation: v.Get("preparation"), Superwash: v.Get("superwash") != "",
+		Lies: v.Get("lies"),
 	}
 	for _, w := range in.Words.Each() {
 		*w.Text = v.Get(w.Name)
@@ -155,7 +157,7 @@ func (s *Room) editLotForm(c *gin.Context) error {
 	}
 	f := frame.NewForm()
 	f.Values = map[string]string{
-		"version": strconv.FormatInt(l.Version, 10), "name": l.Name, "kind": l.Kind, "preparation": l.Preparation,
+		"version": strconv.FormatInt(l.Version, 10), "name": l.Name, "kind": l.Kind, "preparation": l.Preparation, "lies": l.Lies,
 	}
 	for _, w := range l.Words.Each() {
 		f.Values[w.Name] = *w.Text

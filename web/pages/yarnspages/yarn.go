@@ -170,7 +170,7 @@ func yarnNeed(y yarns.Yarn, u show.Units) string {
 	if y.Foretold.Layup.Equipment.Type == string(layup.Board) {
 		of = "board"
 	}
-	return fmt.Sprintf("%s are needed: %s like this", u.Yarn(y.NeedM), show.Plural(y.Batts(), of))
+	return fmt.Sprintf("%s are needed: %s like this.", u.Yarn(y.NeedM), show.Plural(y.Batts(), of))
 }
 
 // yarnAddress is where pictures of a yarn are found.
