@@ -74,6 +74,15 @@ func (s *Room) lotPage(c *gin.Context) error {
 	return s.ShowLot(c, http.StatusOK, l, frame.NewForm())
 }
 
+// liesOf says how the several colours of a lot lie; empty where it has one.
+func liesOf(l shelf.Lot) string {
+	at := slices.IndexFunc(fibre.Lies, func(v fibre.Lie) bool { return v.Key == fibre.LieOf(l.Lies, l.Preparation) })
+	if at < 0 || len(l.Colours) < 2 {
+		return ""
+	}
+	return fibre.Lies[at].Name
+}
+
 // ShowLot shows a lot.
 func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) error {
 	moves, err := s.Studio.Shelf.Ledger(c.Request.Context(), l.ID, ledgerPage+1)
@@ -92,12 +101,7 @@ func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) er
 	for _, o := range append(SourceOptions, foreseenSource) {
 		b.Sources[o.Value] = o.Label
 	}
-	if len(l.Colours) > 1 {
-		at := slices.IndexFunc(fibre.Lies, func(v fibre.Lie) bool { return v.Key == fibre.LieOf(l.Lies, l.Preparation) })
-		if at >= 0 {
-			b.Lies = fibre.Lies[at].Name
-		}
-	}
+	b.Lies = liesOf(l)
 	b.Of, b.From = madeRows(l.Made)
 	b.Made, b.IsRaw = l.Made, l.Preparation == "raw_fleece"
 	if b.IsRaw {
