@@ -46,7 +46,7 @@ type Lot struct {
 	ShelfOrder    float64  // colour.ShelfOrder of the mean colour
 	GramsMg       unit.Milligrams
 	StapleMM      *float64
-	Superwash     bool `gorm:"serializer:yes"`
+	Superwash     bool   `gorm:"serializer:yes"`
 	Lies          string // how its colours lie, of fibre.Lies; empty: as its preparation has it
 	CentsPer100g  *int64
 	fibre.Words

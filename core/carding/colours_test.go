@@ -84,7 +84,9 @@ func TestEveryColourKeepsItsGrams(t *testing.T) {
 // 4 g follow each other without a gap; abreast two, each half begins at its own colour.
 func TestHowColoursLieByHand(t *testing.T) {
 	lay := func(grams float64) []Lay { return []Lay{{To: 1, End: 1, Grams: grams, Method: FeedIt}} }
-	plan := func(layers ...[]Lay) Plan { return Plan{Bed: Bed{WidthMM: 200}, Components: []Component{{}}, Layers: layers} }
+	plan := func(layers ...[]Lay) Plan {
+		return Plan{Bed: Bed{WidthMM: 200}, Components: []Component{{}}, Layers: layers}
+	}
 	p, _ := plan(lay(8)).Part([]*Coloured{{Shares: []float64{0.5, 0.5}, Lies: Across}}, 1)
 	assert.Equal(t, [][]Lay{{{To: 0.5, End: 1, Grams: 4, Method: FeedIt}, {Component: 1, From: 0.5, To: 1, End: 1, Grams: 4, Method: FeedIt}}}, p.Layers)
 	p, _ = plan(lay(8)).Part([]*Coloured{{Shares: []float64{0.9, 0.1}, RunsG: []float64{9, 1}, Lies: Along}}, 1)
