@@ -33,7 +33,6 @@ type cardView struct {
 	Again     bool        `json:"again"` // it goes through again: passes, or rounds by hand
 	Round     string      `json:"round"` // what one going through is called
 	Fit       *cardFit    `json:"fit,omitempty"`
-	Kept      bool        `json:"kept"` // the lay-up divides it like this
 	Wanted    int         `json:"wanted_strips"`
 }
 
@@ -169,11 +168,6 @@ func (s *Room) cardView(c *gin.Context, f *laying.Foretelling, u show.Units, coa
 		LongMM: l.Equipment.LengthMM, WideMM: l.Equipment.WidthMM, Wanted: l.Strips,
 		Size: fmt.Sprintf("%s along, %s wide", u.Size(l.Equipment.LengthMM), u.Size(l.Equipment.WidthMM)),
 	}
-	own := string(l.Refeed)
-	if own == "" {
-		own = string(carding.Spread)
-	}
-	v.Kept = own == d.Refeed && layup.NearStrips(l.LaidPlan.StripsOf(l.Bed)) == d.Strips
 	stages, err := s.Studio.Laying.Stages(ctx, f, coarse)
 	if err != nil {
 		return v, err

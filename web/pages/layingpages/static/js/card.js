@@ -33,6 +33,7 @@ Alpine.data('card', () => ({
   status: '',
   turns: 0,
   planning: Promise.resolve(),
+  writes: 0, // on their way into the lay-up
 
   init() {
     this.id = this.$el.dataset.id;
@@ -42,6 +43,16 @@ Alpine.data('card', () => ({
     this.ask();
     this.askParts();
     if (this.$el.dataset.what) this.setBeside(`${this.id}  ${this.$el.dataset.what}`);
+    window.addEventListener('beforeunload', (e) => { if (this.writes) e.preventDefault(); });
+    document.addEventListener('click', (e) => this.goAfter(e), true);
+  },
+  // goAfter has a link wait for what is on its way into the lay-up.
+  async goAfter(e) {
+    const a = e.target.closest && e.target.closest('a[href]');
+    if (!this.writes || !a || a.target || e.button !== 0 || e.ctrlKey || e.metaKey || e.shiftKey) return;
+    e.preventDefault();
+    await this.planning;
+    window.location.href = a.href;
   },
   stage() { return this.view.stages[Math.min(this.chosen, this.view.stages.length) - 1]; },
   saidAfter() { return this.stage().said.slice(this.stage().look.length + 2); },
@@ -143,6 +154,7 @@ Alpine.data('card', () => ({
     this.view.refeed = refeed || this.view.refeed;
     this.turns += 1;
     const turn = this.turns;
+    this.divideSo();
     this.fine = false;
     this.stopNeeds();
     const from = performance.now();
@@ -156,7 +168,6 @@ Alpine.data('card', () => ({
       this.ask();
       this.askParts();
       this.lookBeside();
-      if (this.plannable() && !this.view.kept) await this.plan(0);
     } catch (p) {
       if (turn === this.turns) this.problem = p.message;
     }
@@ -229,30 +240,42 @@ Alpine.data('card', () => ({
   plannable() { return !this.view.can_divide || this.view.refeed !== 'pieces'; },
   canPlan(n) { return !n.never && n.passes !== this.view.planned && this.plannable(); },
   planLabel(n) { return `Plan ${this.passText(n)}`; },
-  // plan writes the passes and the division into the lay-up, whose weigh-out follows, one after the other.
-  plan(passes) {
-    this.planning = this.planning.then(() => this.planNow(passes));
-    return this.planning;
-  },
-  async planNow(passes) {
+  // plan writes passes into the lay-up, whose weigh-out follows.
+  async plan(passes) {
+    if (!await this.write([{ verb: 'passes', times: passes }], `The lay-up plans ${this.passText({ passes })} now.`)) return;
     const { turns } = this;
-    const changes = [];
-    if (passes) changes.push({ verb: 'passes', times: passes });
-    if (this.view.can_divide && !this.view.kept) changes.push({ verb: 'strips', times: this.view.strips }, { verb: 'refeed', text: this.view.refeed });
+    const view = await get(this.json('&coarse=1')).catch(() => null);
+    if (!view || turns !== this.turns) return; // divided otherwise since
+    this.view = view;
+    this.sharpen();
+  },
+  // divideSo writes how it is divided into the lay-up.
+  divideSo() {
+    if (!this.view.can_divide || !this.plannable()) return;
+    this.write([{ verb: 'strips', times: this.view.strips }, { verb: 'refeed', text: this.view.refeed }], 'The lay-up divides it like this now.');
+  },
+  // write does changes to the lay-up as it stands then, one set after the other; another window may be faster, so that it is
+  // tried again.
+  write(changes, said) {
+    this.writes += 1;
+    const done = this.planning.then(() => this.writeNow(changes, said, 3)).finally(() => { this.writes -= 1; });
+    this.planning = done;
+    return done;
+  },
+  async writeNow(changes, said, tries) {
     try {
-      const lay = await get(`/layups/${this.id}/now`);
-      let { version, input } = lay;
+      let { version, input } = await get(`/layups/${this.id}/now`);
       for (const change of changes) {
         const v = await send(`/layups/${this.id}/change`, { input, change, version, keep: true });
         ({ version, input } = v);
       }
-      this.status = passes ? `The lay-up plans ${this.passText({ passes })} now.` : 'The lay-up divides it like this now.';
-      const view = await get(this.json('&coarse=1'));
-      if (turns !== this.turns) return; // divided otherwise since
-      this.view = view;
-      this.sharpen();
+      this.status = said;
+      this.problem = '';
+      return true;
     } catch (p) {
+      if (p.status === 409 && tries > 1) return this.writeNow(changes, said, tries - 1);
       this.problem = p.message;
+      return false;
     }
   },
 }));
