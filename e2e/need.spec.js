@@ -31,7 +31,7 @@ test('a hat of 240 m from its pattern to the weigh-out, by keys alone, answers 4
   await expect(page.locator('.answer .big')).toHaveText('77.1 g');
   await expect(field(page, 'Weight of yarn, g')).toHaveValue('66.7');
   await expect(page.locator('main')).toContainText('38.6 + 38.5 g');
-  await expect(page.locator('main')).toContainText('504 m, at 756 m in 100 g');
+  await expect(page.locator('main')).toContainText('531 m, at 780 m in 100 g');
   // Locked, the length stays when the grist changes; the weight follows.
   await tabTo(page, page.getByRole('button', { name: 'Lock Length, m' }));
   await page.keyboard.press('Enter');

@@ -54,7 +54,7 @@ func (s *cloth) fill() {
 		}
 		s.add("far_too_full", Stop, "more-units", fmt.Sprintf("It is filled to %.0f %%, far above the pins.", 100*f),
 			fmt.Sprintf("The packed layer can %s, and tears as it comes off. The maker’s figure wins over this one.", harm),
-			fmt.Sprintf("Divide what lies here into %d units or more", unitsFor(f, layup.FillFull))).Times = unitsFor(f, layup.FillFull)
+			fmt.Sprintf("Divide what lies here into %d units or more", unitsFor(f, mended))).Times = unitsFor(f, mended)
 	case f > s.b("R16 from")+1e-9:
 		s.add("too_full", Caution, "more-units", fmt.Sprintf("It is filled to %.0f %%.", 100*f),
 			"Fibre above the pin tips is not opened any more; it piles up and hides what is not mixed.",

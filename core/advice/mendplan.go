@@ -28,13 +28,16 @@ func unitsSaid(p Plan) unit.Sentence {
 	return unit.Say("%d units of %s.", p.Units, tenths(p.UnitG()))
 }
 
+// mended is how full a unit is at most that was too full.
+const mended = 0.9
+
 // mendUnits fills each unit to nine tenths of what is full at most.
 func mendUnits(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
 	capacity := p.Capacity()
 	if capacity <= 0 {
 		return p, "", unit.Sentence{}, false
 	}
-	p.units(layup.Units(p.UnitG()*float64(max(1, p.Units)), math.Min(1, b("from"))*capacity, layup.FillFull))
+	p.units(layup.Units(p.UnitG()*float64(max(1, p.Units)), math.Min(1, b("from"))*capacity, mended))
 	return p, "units", unitsSaid(p), true
 }
 

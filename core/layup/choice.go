@@ -21,10 +21,10 @@ type Choice struct {
 	Against string `json:"against"`
 }
 
-// How full a school fills the cloth: nine tenths, so that a lane or a reading a little over still lies between the pins, or so thin
+// How full a school fills the cloth: all but a twentieth, so that a reading a little over still lies between the pins, or so thin
 // that one sees through.
 const (
-	FillFull = 0.9
+	FillFull = 0.95
 	FillThin = 0.6
 )
 

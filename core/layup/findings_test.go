@@ -306,12 +306,12 @@ func TestEquipmentSaysWhyNot(t *testing.T) {
 	assert.True(t, Choose(cards, []Fibre{cotton}, nil, 1).Punis, "punis for cotton")
 	assert.Contains(t, Choose(drum, []Fibre{grey}, nil, 2).Evenness, "one fibre")
 	assert.Contains(t, keys(found(Plan{Draft: 1.75}, drum, []Fibre{raw}, 1, nil)), "greasy_raw")
-	full := Choose(drum, []Fibre{wool("grey", 63)}, nil, 2)
+	full := Choose(drum, []Fibre{wool("grey", 66.5)}, nil, 2)
 	assert.Equal(t, 1, full.Units)
-	assert.InDelta(t, FillFull, full.Fill, 1e-9, "nine tenths of what the cloth takes are full")
-	assert.Equal(t, 2, Choose(drum, []Fibre{wool("grey", 63.1)}, nil, 2).Units)
-	assert.InDelta(t, 2*full.Minutes, Choose(drum, []Fibre{wool("grey", 126)}, nil, 2).Minutes, 1e-9)
-	assert.InDelta(t, full.Minutes/2, Choose(drum, []Fibre{wool("grey", 63)}, nil, 1).Minutes, 1e-9)
+	assert.InDelta(t, FillFull, full.Fill, 1e-9, "all but a twentieth of what the cloth takes is full")
+	assert.Equal(t, 2, Choose(drum, []Fibre{wool("grey", 66.6)}, nil, 2).Units)
+	assert.InDelta(t, 2*full.Minutes, Choose(drum, []Fibre{wool("grey", 133)}, nil, 2).Minutes, 1e-9)
+	assert.InDelta(t, full.Minutes/2, Choose(drum, []Fibre{wool("grey", 66.5)}, nil, 1).Minutes, 1e-9)
 }
 
 // TestAnyPlanIsLookedOver: whatever lies there, findings name places that
