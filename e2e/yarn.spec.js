@@ -134,9 +134,11 @@ test('rolags of a board as a self-striping yarn; knitted, woven, felted; another
   await expect(way(page, 'Divided into', 'rolags')).toBeChecked();
   await way(page, 'Plied', 'chain-ply').check({ force: true });
   await settled(page);
-  await field(page, 'How many rolags').fill('6');
+  await field(page, 'How many rolags').fill('6'); // they are rolled on the lay-up
   await field(page, 'How many rolags').press('Enter');
-  await expect(page.locator('.spunparts li')).toHaveCount(6);
+  await expect(page.getByRole('alert').filter({ hasText: 'The lay-up rolls it into 3: change it there.' })).toBeVisible();
+  await field(page, 'How many rolags').press('Escape');
+  await expect(page.locator('.spunparts li')).toHaveCount(3);
   await expect(page.locator('main')).toContainText('tightly between two rods it is a puni');
   for (const cloth of ['woven', 'as felt', 'knitted']) {
     await way(page, 'Shown', cloth).check({ force: true });
