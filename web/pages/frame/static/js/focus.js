@@ -33,10 +33,16 @@ function keepPlace() {
   const el = [pressed, focused].find((o) => o && o !== document.body && shown(o));
   const was = el ? el.getBoundingClientRect() : null;
   if (!el || was.bottom < 0 || was.top > window.innerHeight) return () => {};
-  return () => {
+  const put = () => {
     if (!shown(el)) return;
     const off = el.getBoundingClientRect().top - was.top;
     if (Math.abs(off) >= 1) window.scrollBy({ top: off, behavior: 'instant' });
+  };
+  // What is shown where nothing was comes a moment later than the rest, and is not there to be drawn before the next picture.
+  return () => {
+    put();
+    setTimeout(put);
+    requestAnimationFrame(put);
   };
 }
 
