@@ -1,4 +1,4 @@
-import { test, expect, axe, lay, settled, tabTo } from './world.js';
+import { test, expect, axe, late, lay, settled, tabTo } from './world.js';
 
 test.use({ verb: 'demo', expected: ['422', '409'] });
 
@@ -344,4 +344,27 @@ test('the blend changes under a lay-up', async ({ page }) => {
   await page.getByRole('button', { name: 'Lay it anew' }).click();
   await expect(said(page)).toHaveCount(0);
   await expect(facts(page)).toContainText('all laid');
+});
+
+// One pass, told for a builder while an earlier answer is still out: it stays typed, it holds, and the school that gave way to it
+// is turned round by a press.
+test('one pass told for a builder holds, and what gave way is turned round', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/layups/1');
+  const { quiet } = await late(page, 400);
+  await page.getByText('Let a builder lay it anew').click();
+  await page.getByText('Equipment, units, rolags, passes').click();
+  await page.getByLabel('Units that share it').fill('3');
+  await page.getByLabel('Units that share it').press('Enter');
+  await page.locator('#buildpasses').fill('1');
+  await quiet();
+  await expect(page.locator('#buildpasses')).toHaveValue('1');
+  await page.getByRole('button', { name: 'Lay it anew' }).click();
+  await quiet();
+  await expect(page.locator('#lpasses')).toHaveValue('1');
+  await expect(page.locator('.gaveway')).toContainText('can not wait for a second pass');
+  await page.getByRole('button', { name: 'Plan 2 passes, and let it hold' }).click();
+  await quiet();
+  await expect(page.locator('#lpasses')).toHaveValue('2');
+  await expect(page.locator('.gaveway li')).toHaveCount(0);
 });

@@ -190,9 +190,10 @@ Alpine.data('layup', () => ({
   rightShown() { return this.view.all_laid && !!this.view.right; },
   build() {
     const r = this.$refs;
+    const passes = Number(r.passes.value || this.view.input.passes) || 0; // told here, else as the lay-up has it
     this.act('build', { verb: 'build', build: {
       builder: r.builder.value, repeats: Number(r.repeats.value) || 0, bare: r.bare.checked, smooth: r.smooth.checked, rolags: this.view.input.rolags,
-      draft: this.view.input.draft, passes: Number(r.passes.value) || 0, delicate_now: r.now.checked, step_g: 0, base: r.base.value === '' ? null : Number(r.base.value),
+      draft: this.view.input.draft, passes, delicate_now: r.now.checked, step_g: 0, base: r.base.value === '' ? null : Number(r.base.value),
     } });
   },
   turn() {
