@@ -15,6 +15,9 @@ type LayupPlan struct {
 	Passes      int         `json:"passes,omitempty"`
 	Refeed      string      `json:"refeed,omitempty"`
 	Strips      int         `json:"strips,omitempty"`
+	Turns       int         `json:"turns_about,omitempty"`
+	Uses        []string    `json:"as,omitempty"`
+	Told        []int       `json:"told,omitempty"`
 	StepG       float64     `json:"step_g,omitempty"`
 }
 

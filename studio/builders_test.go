@@ -17,7 +17,7 @@ import (
 
 // builders choose what these rules look at: what lies first and last, by which method, how wide, at which pass it joins, and
 // that all of it lies there.
-var builtRules = []string{"R19", "R20", "R24", "R25", "R27", "R28", "R29", "R30", "R37", "L01", "L02", "L05", "L09", "L10"}
+var builtRules = []string{"R19", "R20", "R24", "R25", "R27", "R28", "R29", "R30", "R37", "L01", "L02", "L05", "L09", "L10", "L12"}
 
 // Whatever the blend, no builder is found fault with by the second look for what it chose itself, on a drum, a board, cards
 // or by hand, as long as there is wool to carry the rest.

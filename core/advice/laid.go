@@ -10,7 +10,7 @@ import (
 // LaidFinding is something that is likely to go wrong, why, and what to do. Layer,
 // Lay and Component are -1 where it is not about one. Mend names the change
 // that puts it right, where there is one: place, fit, clear, bury, uneven,
-// rolags, joins, passes, refeed, gather, units; Others are more such.
+// rolags, joins, passes, refeed, gather, units, use; Others are more such.
 type LaidFinding struct {
 	Rule      string        `json:"-"` // of the table
 	Key       string        `json:"key"`
@@ -122,6 +122,7 @@ func (s *cloth) all() {
 	s.fill()
 	s.lanes()
 	s.order()
+	s.slides()
 	if s.bed.Pins() {
 		s.methods()
 		s.later()

@@ -61,6 +61,41 @@ func (s *cloth) order() {
 	}
 }
 
+// slides finds a strip of the width in which what does not hold by itself lies alone, or outweighs what carries it, where there
+// is enough of that in all. What is there to be seen lies where the maker wants it.
+func (s *cloth) slides() {
+	var all, holds float64
+	for i, f := range s.fibres {
+		if all += s.loads.PlacedG[i]; f.Holds() {
+			holds += s.loads.PlacedG[i]
+		}
+	}
+	if holds < all/2 || s.left() {
+		return
+	}
+	for _, v := range s.loads.Lanes {
+		most, which, here, slips := 0.0, -1, 0.0, 0.0
+		for i, g := range s.plan.InStrip(v.From, v.To, len(s.fibres)) {
+			f, use := s.fibres[i], s.plan.UseOf(s.fibres, i)
+			switch {
+			case f.Holds():
+				here += g
+			case f.Ground() && (use == layup.AsLane || use == layup.AsScatter || use == layup.AsBase):
+				if slips += g; g > most {
+					most, which = g, i
+				}
+			}
+		}
+		if which >= 0 && slips > here+speck {
+			m := s.add("strip_slides", Caution, "use",
+				fmt.Sprintf("From %.0f to %.0f %% of the width %s lies with too little wool to carry it.", 100*v.From, 100*v.To, s.fibres[which].Name),
+				"A strip of it does not hold together: the batt splits there, and it drafts in lumps.", "Scatter it between the layers")
+			m.Component = which
+			return
+		}
+	}
+}
+
 // base looks at what lies on the bare cloth. It only advises wool that is in the
 // blend, and nothing against what was chosen.
 func (s *cloth) base() {

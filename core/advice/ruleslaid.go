@@ -128,4 +128,15 @@ var laidRules = []rule{
 		at:   []Place{AtLayup},
 		laid: []string{"depth_lost"},
 	},
+	{
+		Text: Text{
+			ID: "L12", Key: "strip_slides", Group: "As it lies in the lay-up",
+			When:    "in a strip of the width lies more slippery fibre than wool that carries it, though the blend has wool enough.",
+			Why:     "A strip of silk, nylon or plant fibre does not hold together: the batt splits there, and it drafts in lumps.",
+			Do:      "Scatter it between the layers, or lay it over a lane of wool.",
+			Schools: "Agreed.",
+		},
+		at:   []Place{AtLayup},
+		laid: []string{"strip_slides"},
+	},
 }

@@ -21,6 +21,7 @@ const (
 	MaxSlots  = 48
 	MaxLays   = 2000
 	MaxPasses = 20
+	MaxTurns  = 20   // of strips and what joins, fed turn about
 	LeastWide = 50.0 // mm
 	MostWide  = 600.0
 	LeastLong = 90.0

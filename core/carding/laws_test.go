@@ -36,7 +36,7 @@ func drawn(t *rapid.T, workers int) *Batt {
 		p := Pass{
 			Strips: rapid.SampledFrom(stripCounts).Draw(t, "strips"),
 			Refeed: rapid.SampledFrom([]Refeed{OwnPlace, Spread, Pieces}).Draw(t, "refeed"),
-			Turned: rapid.Bool().Draw(t, "turned"), ByHand: rapid.Bool().Draw(t, "by hand"),
+			Turned: rapid.Bool().Draw(t, "turned"), ByHand: rapid.Bool().Draw(t, "by hand"), Turns: rapid.IntRange(0, 5).Draw(t, "turns"),
 		}
 		if rapid.Bool().Draw(t, "loses") {
 			p.Loss = func(c, n int) float64 { return 0.01 * float64(c+n) }

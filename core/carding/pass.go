@@ -28,6 +28,9 @@ type Pass struct {
 	// Loss is the part of a component that is lost in the n-th pass that it goes through; nil for none.
 	Loss  func(component, n int) float64
 	Joins []Join // what comes in at this pass
+	// Turns is how often strips and what joins between them are fed turn about, strips first and last; 0: what joins is fed
+	// with them all along.
+	Turns int
 }
 
 // When says when fibre joins a pass.
@@ -106,13 +109,27 @@ func (b *Batt) join(p Pass) (before bool, err error) {
 			before = true
 			continue
 		}
+		at := turns(p.Turns)
 		for x, part := range b.across(j.From, j.To) {
-			for t := range bins {
-				b.work.from[(x*b.k+k)*bins+t] += j.Grams * part / bins
+			for _, t := range at {
+				b.work.from[(x*b.k+k)*bins+t] += j.Grams * part / float64(len(at))
 			}
 		}
 	}
 	return before, nil
+}
+
+// turns are the times at which what joins is fed: all along, or n times between n+1 portions of the strips.
+func turns(n int) (at []int) {
+	if n == 0 {
+		for t := range bins {
+			at = append(at, t)
+		}
+	}
+	for i := range n {
+		at = append(at, (i+1)*bins/(n+1))
+	}
+	return at
 }
 
 // open opens the clumps of what has been carded before, and makes them smaller.

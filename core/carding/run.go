@@ -123,6 +123,9 @@ func (p *Plan) checkPasses(l *fault.List) {
 	lanes := FineGrid(p.Bed.WidthMM, p.Bed.LengthMM).Coarse().Lanes
 	for i, v := range p.Passes {
 		at := fmt.Sprintf("passes[%d]", i)
+		if v.Turns < 0 || v.Turns > MaxTurns {
+			l.Add(at+".turns_about", "Strips and what joins are fed turn about 1 to %d times; 0: all along.", MaxTurns)
+		}
 		if v.Strips < 1 || v.Strips > 8 || lanes%v.Strips != 0 {
 			l.Add(at+".split", "The batt is divided into 1, 2, 3, 4, 6 or 8 strips.")
 		}

@@ -38,6 +38,11 @@ type Options struct {
 	Base *int
 	Bare bool
 	Over []int // the brighter fibres of an overlay; nil: chosen by chroma
+	// Purposes are what the components are there for; without, the usual of their kind.
+	Purposes []Purpose
+	// Turns is how often strips of the batt and what joins late are fed turn about; 0: as usual.
+	Turns    int
+	Mirrored bool // lanes run across twice, the second time the other way round
 	// Passes through a drum; 0: as usual for the builder. Extras and locks wait for the last, and delicate
 	// fibre too, unless DelicateNow puts it between wool at the first.
 	Passes      int
@@ -74,6 +79,7 @@ func (o *Options) check(n int) error {
 		}
 		seen[i] = true
 	}
+	o.checkPurposes(&l, n)
 	if len(o.Order) > 0 && len(o.Order) != n {
 		l.Add("order", "The order names all %d components.", n)
 	}
@@ -114,18 +120,9 @@ func Build(b Bed, fibres []Fibre, o Options) (Plan, error) {
 		return Plan{}, err
 	}
 	k := &build{bed: b, fibres: fibres, o: o}
-	for _, i := range o.order(len(fibres)) {
-		switch f := fibres[i]; {
-		case f.Grams < speck:
-		case f.Lock():
-			k.locks = append(k.locks, i)
-		case f.Extra():
-			k.extras = append(k.extras, i)
-		default:
-			k.ground = append(k.ground, i)
-		}
-	}
-	if len(k.ground)+len(k.extras)+len(k.locks) == 0 {
+	k.sort()
+	o = k.o
+	if len(k.ground)+len(k.extras)+len(k.locks)+len(k.upon)+len(k.bright) == 0 {
 		return Plan{}, fault.New("components", "There is no fibre to lay.")
 	}
 	if o.Base != nil && !slices.Contains(k.ground, *o.Base) {
@@ -147,9 +144,12 @@ func Build(b Bed, fibres []Fibre, o Options) (Plan, error) {
 	k.late()
 	k.lay()
 	k.between()
+	k.putBright()
+	k.layUpon()
 	k.putLocks()
 	if k.waits() {
 		k.plan = k.plan.Gather(fibres, o.Step)
+		k.plan.Turns = k.turns()
 	}
 	k.plan.Bare, k.plan.Uneven = k.bare(), k.uneven()
 	if err := k.plan.Check(b, fibres, true); err != nil {
@@ -175,6 +175,7 @@ type build struct {
 	fibres                []Fibre
 	o                     Options
 	ground, extras, locks []int // components, in their order
+	bright, upon          []int // painted over the lanes of an overlay; veils, strokes, and over chosen lanes
 	plan                  Plan
 }
 
@@ -191,6 +192,31 @@ func (k *build) late() {
 			k.plan.Joins[i] = k.o.Passes
 		}
 	}
+}
+
+// usualTurns is how often strips and what joins are fed turn about where nothing is said: a thin layer of it after each
+// strip of a batt that is divided as usual, but for the last. An own figure.
+const usualTurns = 3
+
+// turns is how often strips and what joins late are fed turn about, no more often than its grams can be divided.
+func (k *build) turns() int {
+	var late float64
+	for i, f := range k.fibres {
+		if k.plan.JoinsAt(i) > 1 {
+			late += f.Grams
+		}
+	}
+	n := k.o.Turns
+	if n == 0 {
+		n = usualTurns
+	}
+	if most := int(late / k.o.Step); n > most {
+		n = max(1, most)
+	}
+	if n > MaxTurns || k.bed.Type != Drum {
+		return 0
+	}
+	return n
 }
 
 // waits reports whether anything waits for a later pass.

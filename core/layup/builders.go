@@ -25,7 +25,11 @@ func (k *build) lay() {
 	case StripesAlong, StripesAcross:
 		k.stripes(max(k.o.Repeats, 1))
 	case Overlay:
-		k.overlay()
+		if len(k.bright) == 0 {
+			k.depth(1)
+			return
+		}
+		k.lanes(1)
 	}
 }
 
@@ -88,10 +92,17 @@ func (k *build) lanes(times int) {
 	if len(list) == 0 {
 		return
 	}
+	sides := 1
+	if k.o.Mirrored && len(list) > 1 {
+		back := slices.Clone(list)
+		slices.Reverse(back)
+		list, sides = append(slices.Clone(list), back...), 2
+	}
 	edges := k.tiles(list)
 	parts := make([][]float64, len(list))
 	for n, i := range list {
-		parts[n] = k.split(i, even(times)...)
+		side := n / (len(list) / sides)
+		parts[n] = k.split(i, even(times*sides)...)[side*times : (side+1)*times]
 	}
 	for t := range times {
 		var lays []Lay
@@ -193,21 +204,12 @@ func (k *build) stripes(times int) {
 	}
 }
 
-// overlay lays the duller fibres as lanes and paints the brighter ones over
-// them, each near the base colour that is most like it.
-func (k *build) overlay() {
-	over := slices.DeleteFunc(slices.Clone(k.o.Over), func(i int) bool { return !slices.Contains(k.ground, i) || k.o.Base != nil && i == *k.o.Base })
+// putBright paints the brighter fibres of an overlay over the lanes, each near the base colour that is most like it.
+func (k *build) putBright() {
+	over := slices.Clone(k.bright)
 	if len(over) == 0 {
-		over = k.brighter()
-	}
-	all := k.ground
-	k.ground = slices.DeleteFunc(slices.Clone(all), func(i int) bool { return slices.Contains(over, i) })
-	if len(k.ground) == 0 || len(over) == 0 {
-		k.ground = all
-		k.depth(1)
 		return
 	}
-	k.lanes(1)
 	list := k.ground
 	if k.o.Base != nil && len(list) > 1 {
 		list = without(list, *k.o.Base)
@@ -231,22 +233,49 @@ func (k *build) overlay() {
 		lays = append(lays, v)
 	}
 	k.put(lays...)
-	k.ground = all
 }
 
-// brighter are the ground fibres whose chroma and lightness together lie above
-// the mean of all: one at least, and never all of them.
-func (k *build) brighter() (out []int) {
+// brightest are the fibres that an overlay paints over the others: those that were asked for, else those whose chroma and
+// lightness together lie above the mean of all. What was told what it is there for is none of them, nor the base; and never
+// all that holds.
+func (k *build) brightest(all []int) map[int]bool {
+	if k.o.Builder != Overlay {
+		return nil
+	}
+	may := slices.DeleteFunc(slices.Clone(all), func(i int) bool {
+		return k.fibres[i].Grams < speck || !k.fibres[i].Ground() || k.purpose(i).As != "" || k.isBase(i)
+	})
+	asked := slices.DeleteFunc(slices.Clone(may), func(i int) bool { return !slices.Contains(k.o.Over, i) })
+	if len(asked) == 0 {
+		asked = k.brighter(all, may)
+	}
+	out := map[int]bool{}
+	for _, i := range asked {
+		out[i] = true
+	}
+	carried := func(i int) bool {
+		return !out[i] && k.fibres[i].Grams >= speck && (k.plan.Uses[i] == AsLane || k.plan.Uses[i] == AsBase)
+	}
+	if !slices.ContainsFunc(all, carried) {
+		return nil
+	}
+	return out
+}
+
+// brighter are those of may whose chroma and lightness together lie above the mean of all ground fibre.
+func (k *build) brighter(all, may []int) (out []int) {
 	bright := func(i int) float64 {
 		c := k.fibres[i].Colour
 		return math.Hypot(c.A, c.B) + c.L/2
 	}
-	var mean float64
-	for _, i := range k.ground {
-		mean += bright(i) / float64(len(k.ground))
+	var sum, n float64
+	for _, i := range all {
+		if k.fibres[i].Grams >= speck && k.fibres[i].Ground() {
+			sum, n = sum+bright(i), n+1
+		}
 	}
-	for _, i := range k.ground {
-		if bright(i) > mean+1e-9 && (k.o.Base == nil || i != *k.o.Base) {
+	for _, i := range may {
+		if bright(i) > sum/n+1e-9 {
 			out = append(out, i)
 		}
 	}

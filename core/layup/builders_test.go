@@ -14,7 +14,7 @@ import (
 )
 
 // TestSandwichHoldsTheDelicateInTheMiddle: the same gripping wool below and
-// above, and delicacy rises towards the middle.
+// above, and the delicacy of what is laid in layers rises towards the middle.
 func TestSandwichHoldsTheDelicateInTheMiddle(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		fibres := slices.DeleteFunc(drawFibres(t), func(f Fibre) bool { return !f.Ground() })
@@ -27,7 +27,9 @@ func TestSandwichHoldsTheDelicateInTheMiddle(t *testing.T) {
 		assert.GreaterOrEqual(t, fibres[first].StapleMM, 50.0)
 		var inner []int
 		for _, l := range p.Layers[1 : len(p.Layers)-1] {
-			inner = append(inner, fibres[l.Lays[0].Component].delicacy())
+			if i := l.Lays[0].Component; p.UseOf(fibres, i) == AsLane {
+				inner = append(inner, fibres[i].delicacy())
+			}
 		}
 		if len(inner) == 0 {
 			return

@@ -2,6 +2,7 @@ package layup
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -144,7 +145,7 @@ func TestStripsOfABatt(t *testing.T) {
 }
 
 // In a sandwich the two most delicate lie in the middle, and what is beside them
-// falls off to both sides in turn.
+// falls off to both sides in turn; what does not hold by itself is scattered between the layers, unless it is to be one.
 func TestOrderOfASandwich(t *testing.T) {
 	slick := func(name string, fragile bool) Fibre {
 		f := wool(name, 5)
@@ -154,13 +155,20 @@ func TestOrderOfASandwich(t *testing.T) {
 	smooth := wool("smooth", 5)
 	smooth.Cohesion = "smooth"
 	fibres := []Fibre{slick("most", true), wool("base", 20), slick("silk", false), smooth}
-	p, err := Build(standardDrum, fibres, Options{Builder: Sandwich, Passes: 1, Step: 0.1})
-	require.NoError(t, err)
-	var names []string
-	for _, l := range p.Layers {
-		names = append(names, fibres[l.Lays[0].Component].Name)
+	layers := func(why ...Purpose) (names []string) {
+		p, err := Build(standardDrum, fibres, Options{Builder: Sandwich, Passes: 1, Step: 0.1, Purposes: why})
+		require.NoError(t, err)
+		for _, l := range p.Layers {
+			var name string
+			for _, v := range l.Lays {
+				name += fibres[v.Component].Name + " "
+			}
+			names = append(names, strings.TrimSpace(name))
+		}
+		return names
 	}
-	assert.Equal(t, []string{"base", "smooth", "most", "silk", "base"}, names)
+	assert.Equal(t, []string{"base", "smooth", "most", "silk", "base"}, layers(Purpose{As: AsLane}, Purpose{}, Purpose{As: AsLane}))
+	assert.Equal(t, []string{"base", "most silk", "smooth", "most silk", "base"}, layers())
 }
 
 // A base that was chosen lies whole under lanes and under an overlay, and is not a

@@ -1,23 +1,62 @@
 package layup
 
-import "slices"
+import (
+	"math"
+	"slices"
+)
 
-// room makes sure that there is a place between two layers: a single layer is
-// laid in two halves.
-func (k *build) room() {
-	if len(k.plan.Layers) == 1 {
-		k.plan, _ = k.plan.Split(0, 2, k.o.Step)
+// room makes sure that there are so many places between two layers: the heaviest are laid in thinner ones, as far as the
+// scale's steps go. A sandwich is left as it is where it has one.
+func (k *build) room(gaps int) {
+	layers := len(k.plan.Layers)
+	if layers == 0 || k.o.Builder == Sandwich && layers > 1 {
+		return
+	}
+	parts := make([]int, layers)
+	for i := range parts {
+		parts[i] = 1
+	}
+	thick := func(i int) float64 {
+		var g float64
+		for _, v := range k.plan.Layers[i].Lays {
+			g += v.Grams
+		}
+		return g / float64(parts[i])
+	}
+	for n := layers; n < gaps+1; n++ {
+		most := 0
+		for i := range parts {
+			if thick(i) > thick(most)+speck {
+				most = i
+			}
+		}
+		parts[most]++
+	}
+	for i := layers - 1; i >= 0; i-- {
+		if parts[i] > 1 {
+			k.plan, _ = k.plan.Split(i, parts[i], k.o.Step)
+		}
 	}
 }
 
-// between lays neps, noil, threads and film between the layers, the same in
-// each gap, whole width; what waits for a later pass all in the middle. What has
-// nothing to lie between is laid as it is.
+// gaps is between how many layers fibre of a first pass is scattered, so that no heap of it lies in one place.
+func (k *build) gaps() int {
+	var grams float64
+	for _, i := range k.extras {
+		if k.plan.JoinsAt(i) == 1 {
+			grams += k.fibres[i].Grams
+		}
+	}
+	return min(max(1, int(math.Ceil(grams/k.bed.tray()-1e-9))), mostGaps)
+}
+
+// between scatters fibre between the layers, the same in each gap, whole width; what waits for a later pass all in the
+// middle. What has nothing to lie between is laid as it is.
 func (k *build) between() {
 	if len(k.extras) == 0 {
 		return
 	}
-	k.room()
+	k.room(k.gaps())
 	if len(k.plan.Layers) < 2 {
 		for _, i := range k.extras {
 			k.put(k.over(i, k.fibres[i].Grams))
@@ -50,7 +89,7 @@ func (k *build) putLocks() {
 	if len(k.locks) == 0 {
 		return
 	}
-	k.room()
+	k.room(1)
 	var layer Layer
 	for _, i := range k.locks {
 		zones := max(k.plan.Rolags, 1)

@@ -111,6 +111,9 @@ func TestEveryFinding(t *testing.T) {
 		"punis":          {largeBoard, []Fibre{cotton}, rolled(layers(whole(0, 20, Paint)), 6), layers(whole(0, 20, Paint))},
 		"companion_long": {largeBoard, []Fibre{cotton, grey(10)}, layers(whole(0, 20, Paint), whole(1, 10, Paint)), Plan{Draft: 1.75}},
 		"wrap_length":    {largeBoard, []Fibre{grey(20)}, rolled(layers(whole(0, 20, Paint)), 2), rolled(layers(whole(0, 20, Paint)), 3)},
+		"strip_slides": {standardDrum, []Fibre{grey(20), slick}, Plan{Draft: 1.75, Layers: []Layer{{Lays: []Lay{
+			{Component: 0, To: 0.6, End: 1, Grams: 20, Method: Feed}, {Component: 1, From: 0.6, To: 1, End: 1, Grams: 10, Method: Paint}}}}}, layers(whole(0, 10,
+			Feed), whole(1, 10, Paint), whole(0, 10, Feed))},
 		"base_layer": {standardDrum, []Fibre{slick, grey(20)}, layers(whole(0, 10, Paint), whole(1, 20, Feed)), layers(whole(1, 10, Feed), whole(0, 10,
 			Paint), whole(1, 10, Feed))},
 	} {
@@ -317,7 +320,7 @@ func TestEquipmentSaysWhyNot(t *testing.T) {
 // TestAnyPlanIsLookedOver: whatever lies there, findings name places that
 // exist and mends that exist, and a mend never loses a gram.
 func TestAnyPlanIsLookedOver(t *testing.T) {
-	mends := []string{"", "place", "fit", "clear", "bury", "uneven", "rolags", "joins", "passes", "refeed", "gather", "more-units"}
+	mends := []string{"", "place", "fit", "clear", "bury", "uneven", "rolags", "joins", "passes", "refeed", "gather", "more-units", "use"}
 	rapid.Check(t, func(t *rapid.T) {
 		b, fibres := drawBed(t), drawFibres(t)
 		p := drawPlan(t, b, fibres)

@@ -129,6 +129,12 @@ type Plan struct {
 	Refeed Refeed `json:"refeed,omitempty"`
 	// Strips that the batt is divided into for a later pass; 0: as usual.
 	Strips int `json:"strips,omitempty"`
+	// Turns is how often, at a later pass, strips of the batt and thin layers of what joins are fed turn about, strips first and
+	// last; 0: what joins lies in one place.
+	Turns int `json:"turns_about,omitempty"`
+	// Uses are what the components are there for, by component; left out, the usual.
+	Uses []Use `json:"as,omitempty"`
+	Told []int `json:"told,omitempty"` // of which components the maker told it
 	// Step is that of the scale which its grams were laid in; 0: not known.
 	Step float64 `json:"step_g,omitempty"`
 }
@@ -142,6 +148,9 @@ const (
 	Spread   Refeed = "spread"
 	OwnPlace Refeed = "own-place"
 )
+
+// MaxTurns is how often strips and what joins are fed turn about at most.
+const MaxTurns = 20
 
 // MaxStrips is into how many strips a batt is divided at most.
 const MaxStrips = 40
@@ -232,6 +241,7 @@ func (p Plan) Check(b Bed, fibres []Fibre, strict bool) error {
 	if p.Strips < 0 || p.Strips > MaxStrips {
 		l.Add("strips", "A batt is divided into 1 to %d strips; 0 leaves it to the plan.", MaxStrips)
 	}
+	p.checkUses(&l, len(fibres))
 	for i, n := range p.Joins {
 		if i >= len(fibres) || n < 0 || n > losses.MaxPasses {
 			l.Add("joins_at_pass", "For each component the pass at which it joins, 1 to %d.", losses.MaxPasses)

@@ -171,6 +171,13 @@ func (p Plan) gramsIn(of func(Lay) (float64, float64), from, to float64, by []fl
 	return sum
 }
 
+// InStrip is the grams of each of n components between two places across.
+func (p Plan) InStrip(from, to float64, n int) []float64 {
+	by := make([]float64, n)
+	p.gramsIn(across, from, to, by)
+	return by
+}
+
 // load tells in how many trays a layer is fed: the grams that lie on the tray
 // in front of any place of the drum are no more than it takes in TrayTurns
 // turns, so that the tray shows through.

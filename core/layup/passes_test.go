@@ -88,11 +88,53 @@ func TestWhatJoinsLaterLiesBetweenTwoHalves(t *testing.T) {
 	p, err := Build(standardDrum, fibres, Options{Builder: Depth, Repeats: 2, Passes: 2, Step: 0.1})
 	require.NoError(t, err)
 	assert.True(t, p.Gathered(2), "drawn where it will lie")
-	var seen []Action
-	for _, v := range p.Survey(standardDrum, fibres, 2).Steps {
-		if v.Pass == 2 {
-			seen = append(seen, v.Action)
+	for turns, want := range map[int][]Action{
+		0: {Split, Again, Put, Again, Lift, Clean}, 1: {Split, Again, Put, Again, Lift, Clean},
+		2: {Split, Again, Put, Again, Put, Again, Lift, Clean}, 9: {Split, Again, Put, Again, Put, Again, Put, Again, Lift, Clean},
+	} {
+		p.Turns = turns
+		var seen []Action
+		for _, v := range p.Survey(standardDrum, fibres, 2).Steps {
+			if v.Pass == 2 {
+				seen = append(seen, v.Action)
+			}
 		}
+		assert.Equal(t, want, seen, "%d times; between four strips there are three places", turns)
 	}
-	assert.Equal(t, []Action{Split, Again, Put, Again, Lift, Clean}, seen)
+}
+
+// Turn about, every strip is fed once and every gram of what joins is laid, in portions that differ by nothing.
+func TestTurnAboutFeedsAllOnce(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		_, fibres, o, p := drawBuilt(t)
+		p.Turns, p.Passes = rapid.IntRange(0, MaxTurns).Draw(t, "turns"), max(2, o.Passes)
+		p.Refeed = rapid.SampledFrom([]Refeed{Spread, OwnPlace}).Draw(t, "refeed")
+		for pass := 2; pass <= p.Passes; pass++ {
+			var strips, portions int
+			var late, on, fed float64
+			for _, s := range p.Steps(standardDrum, fibres, p.Passes) {
+				switch {
+				case s.Pass != pass:
+				case s.Action == Split:
+					on = s.Grams
+				case s.Action == Again && s.Portions > 0:
+					fed, portions = fed+s.Grams, s.Portions
+				case s.Action == Again:
+					assert.Equal(t, strips+1, s.First)
+					fed, strips = fed+s.Grams, s.Last
+				case s.Action == Put:
+					late += s.Grams
+				}
+			}
+			assert.True(t, portions > 0 || strips == p.StripsOf(standardDrum))
+			assert.InDelta(t, on, fed, 1e-9)
+			var want float64
+			for i, f := range fibres {
+				if p.JoinsAt(i) == pass {
+					want += f.Grams
+				}
+			}
+			assert.InDelta(t, want, late, 1e-9)
+		}
+	})
 }

@@ -1,6 +1,10 @@
 package layup
 
-import "fairtangle/core/losses"
+import (
+	"slices"
+
+	"fairtangle/core/losses"
+)
 
 // Action is what is done in a step of the work.
 type Action string
@@ -34,6 +38,9 @@ type Step struct {
 	Strips int    `json:"strips,omitempty"`
 	Refeed Refeed `json:"refeed,omitempty"`
 	Half   bool   `json:"half,omitempty"` // half the thickness of each strip
+	// Portion is which of so many portions are fed turn about, counted from 1.
+	Portion  int `json:"portion,omitempty"`
+	Portions int `json:"portions,omitempty"`
 	// Cautions come first and are short; the maker's manual and local rules go
 	// before them.
 	Cautions []string `json:"cautions"`
@@ -143,17 +150,47 @@ func (p Plan) again(b Bed, pass int, grams float64, joining []Step) []Step {
 	if len(joining) == 0 || n < 2 {
 		return append(append(out, feed(1, n)), joining...)
 	}
-	half := (n + 1) / 2
-	if how == OwnPlace { // each half runs over the whole width: strips are halved in thickness
-		first, second := feed(1, n), feed(1, n)
-		for _, s := range []*Step{&first, &second} {
-			s.Grams /= 2
-			load := Layer{Lays: []Lay{{To: 1, End: 1, Grams: s.Grams, Method: Feed}}}.load(b)
-			s.Feeds, s.PortionG, s.Half = load.Feeds, load.PortionG, true
-		}
-		return append(append(append(out, first), joining...), second)
+	turns := max(p.Turns, 1)
+	if how == Spread {
+		turns = min(turns, n-1)
 	}
-	return append(append(append(out, feed(1, half)), joining...), feed(half+1, n))
+	last := 0
+	for i := range turns + 1 {
+		var s Step
+		if how == OwnPlace { // each portion runs over the whole width: strips are thinned
+			s = feed(1, n)
+			s.Grams /= float64(turns + 1)
+			load := Layer{Lays: []Lay{{To: 1, End: 1, Grams: s.Grams, Method: Feed}}}.load(b)
+			s.Feeds, s.PortionG, s.Half = load.Feeds, load.PortionG, turns == 1
+			s.Portion, s.Portions = i+1, turns+1
+		} else {
+			to := ((i+1)*n + turns) / (turns + 1) // the first portions have one more
+			s = feed(last+1, to)
+			last = to
+		}
+		out = append(out, s)
+		if i < turns {
+			out = append(out, portionOf(joining, i, turns, b)...)
+		}
+	}
+	return out
+}
+
+// portionOf is the i-th of n portions of what joins, each of the same grams.
+func portionOf(joining []Step, i, n int, b Bed) (out []Step) {
+	if n == 1 {
+		return joining
+	}
+	for _, s := range joining {
+		s.Lays = slices.Clone(s.Lays)
+		for j := range s.Lays {
+			s.Lays[j].Grams /= float64(n)
+		}
+		load := Layer{Lays: s.Lays}.load(b)
+		s.Grams, s.Feeds, s.PortionG, s.Portion, s.Portions = load.Grams, load.Feeds, load.PortionG, i+1, n
+		out = append(out, s)
+	}
+	return out
 }
 
 // onCloth is the grams of the batt after a pass: of what has joined by then, less

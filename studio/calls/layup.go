@@ -86,6 +86,7 @@ type LayComponent struct {
 	Preparation string                `json:"preparation"`
 	StapleMM    float64               `json:"staple_mm"`
 	Colour      *workshop.ColourInput `json:"colour"`
+	layup.Purpose
 	ManyColours
 }
 
@@ -232,8 +233,17 @@ func BuildLayup(q LayupBuildRequest) (LayupBuildAnswer, error) {
 	if q.Passes < 0 || q.Passes > losses.MaxPasses {
 		return LayupBuildAnswer{}, fault.New("passes", "The number of passes is a whole number from 0 to 20.")
 	}
-	if q.Smooth {
-		o.Order = laying.SmoothFibres(fibres)
+	if o.Purposes == nil {
+		for _, c := range q.Components {
+			o.Purposes = append(o.Purposes, c.Purpose)
+		}
+	}
+	order, err := q.Ordered(fibres)
+	if err != nil {
+		return LayupBuildAnswer{}, err
+	}
+	if order != nil {
+		o.Order = order
 	}
 	p, err := layup.Build(b, fibres, o)
 	if err != nil {

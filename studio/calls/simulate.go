@@ -48,6 +48,7 @@ type SimulateRequest struct {
 		Refeed string `json:"refeed"`
 		Turned bool   `json:"turned"`
 		ByHand bool   `json:"by_hand"`
+		Turns  int    `json:"turns_about"`
 	} `json:"passes"`
 	Seed  uint64               `json:"seed"`
 	Model *workshop.ModelInput `json:"model"`
@@ -186,7 +187,7 @@ func (q *SimulateRequest) plan(bed layup.Bed) carding.Plan {
 	}
 	for _, v := range q.Passes {
 		p.Passes = append(p.Passes, carding.Pass{
-			Strips: v.Split, Refeed: carding.Refeed(v.Refeed), Turned: v.Turned, ByHand: v.ByHand || bed.Type == layup.Hands,
+			Strips: v.Split, Refeed: carding.Refeed(v.Refeed), Turned: v.Turned, ByHand: v.ByHand || bed.Type == layup.Hands, Turns: v.Turns,
 		})
 	}
 	return p

@@ -212,7 +212,11 @@ func (f *Foretelling) lay() {
 
 // pass is one more pass as the batt is divided, or one more round by hand.
 func (f *Foretelling) pass() carding.Pass {
-	return carding.Pass{Strips: f.Division.Strips, Refeed: carding.Refeed(f.Division.Refeed), ByHand: f.Layup.Bed.Type == layup.Hands}
+	p := carding.Pass{Strips: f.Division.Strips, Refeed: carding.Refeed(f.Division.Refeed), ByHand: f.Layup.Bed.Type == layup.Hands}
+	if p.Turns = f.Layup.LaidPlan.Turns; p.Refeed != carding.OwnPlace { // between strips there is no more room
+		p.Turns = min(p.Turns, max(1, p.Strips-1))
+	}
+	return p
 }
 
 // ThingsOf are what was placed of components, as it is drawn.

@@ -5,9 +5,7 @@ import (
 	"slices"
 	"strings"
 
-	"fairtangle/core/colour"
 	"fairtangle/core/fault"
-	"fairtangle/core/gradient"
 	"fairtangle/core/layup"
 	"fairtangle/core/unit"
 	"fairtangle/store"
@@ -41,6 +39,9 @@ import (
 //	rolags         the board makes Times rolags; 0: it is not rolled
 //	draft          the draft is Value
 //	joins          component At joins at pass Times
+//	use            component At is there for what Text says: base, lane, scatter, veil, over, paint, spot, in the lanes of the
+//	               components Near; left out, the usual
+//	turns-about    at a later pass strips and what joins are fed turn about, Times times
 //	turn           the school of the matter Text, which gave way, holds after all
 //	units          it serves Times units
 //	equipment      it is laid on the equipment EquipmentID
@@ -63,6 +64,8 @@ type LayupChange struct {
 	Value       float64     `json:"value"`
 	Text        string      `json:"text"`
 	EquipmentID int64       `json:"equipment_id"`
+	Near        []int       `json:"near,omitempty"`
+	FadeMM      float64     `json:"fade_mm,omitempty"`
 	Lay         *LayInput   `json:"lay,omitempty"`
 	Build       *BuildInput `json:"build,omitempty"`
 }
@@ -80,27 +83,21 @@ type BuildInput struct {
 	Passes      int           `json:"passes"`
 	DelicateNow *bool         `json:"delicate_now,omitempty"`
 	StepG       float64       `json:"step_g"`
-	// Smooth puts the components in the smoothest order of their colours.
-	Smooth bool `json:"smooth"`
-}
-
-// SmoothFibres returns the order of fibres with the least sum of colour jumps.
-func SmoothFibres(fibres []layup.Fibre) []int {
-	d := make([][]float64, len(fibres))
-	for i := range d {
-		d[i] = make([]float64, len(fibres))
-		for j := range d[i] {
-			d[i][j] = colour.CIEDE2000(fibres[i].Colour, fibres[j].Colour)
-		}
-	}
-	return gradient.Path(context.Background(), d, false) // of a blend's few fibres
+	// Smooth puts the components in the smoothest order of their colours, as OrderBy path does.
+	Smooth  bool    `json:"smooth"`
+	OrderBy OrderBy `json:"order_by,omitempty"`
+	// Purposes are what the components are there for, by component; left out, the usual of their kind.
+	Purposes []layup.Purpose `json:"purposes,omitempty"`
+	// Turns is how often strips of the batt and what joins late are fed turn about; Mirrored lays lanes twice across.
+	Turns    int  `json:"turns_about,omitempty"`
+	Mirrored bool `json:"mirrored,omitempty"`
 }
 
 // Options are what a builder is asked for on a bed by a maker of such schools, as core/layup has it.
 func (in BuildInput) Options(b layup.Bed, schools map[string]string) layup.Options {
 	o := layup.Options{
 		Builder: in.Builder, Order: in.Order, Repeats: in.Repeats, Base: in.Base, Over: in.Over, Rolags: in.Rolags, Draft: in.Draft, Passes: in.Passes,
-		Step: in.StepG,
+		Step: in.StepG, Purposes: in.Purposes, Turns: in.Turns, Mirrored: in.Mirrored,
 	}.Held(b, schools)
 	if in.Bare != nil {
 		o.Bare = *in.Bare
@@ -112,6 +109,14 @@ func (in BuildInput) Options(b layup.Bed, schools map[string]string) layup.Optio
 		o.Step = 0.1
 	}
 	return o
+}
+
+// Ordered is the order of fibres that is asked for, nil where none is.
+func (in BuildInput) Ordered(fibres []layup.Fibre) ([]int, error) {
+	if in.Smooth && in.OrderBy == "" {
+		return ByPath.Ordered(fibres)
+	}
+	return in.OrderBy.Ordered(fibres)
 }
 
 // ApplyLayup does one change to a lay-up and looks at the result. Nothing is
@@ -182,8 +187,11 @@ func (now Layup) named(c LayupChange, went []int) (LayupChange, error) {
 		lay.Component = moved(lay.Component)
 		c.Lay = &lay
 	}
-	if c.Verb == "place" || c.Verb == "joins" {
+	if slices.Contains([]string{"place", "joins", "use"}, c.Verb) {
 		c.At = moved(c.At)
+	}
+	for i, n := range c.Near {
+		c.Near[i] = moved(n)
 	}
 	layer := func(v LayerInput) int64 { return v.Key }
 	var err error

@@ -35,7 +35,7 @@ func sameComponent(a, b store.LayupComponent) bool {
 // returns where each component went, -1 where nothing of it lies any more.
 func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 	now := make([]store.LayupComponent, len(b.Components))
-	joins := make([]int, len(now))
+	joins, as, told := make([]int, len(now)), make([]layup.Use, len(now)), []int(nil)
 	for i, c := range b.Components {
 		now[i], joins[i] = layupKey(c), 1
 	}
@@ -53,11 +53,17 @@ func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 			if !used {
 				continue
 			}
-			now, joins = append(now, old), append(joins, 1)
+			now, joins, as = append(now, old), append(joins, 1), append(as, "")
 			to[i] = len(now) - 1
 		}
 		if i < len(in.JoinsAtPass) {
 			joins[to[i]] = in.JoinsAtPass[i]
+		}
+		if i < len(in.As) {
+			as[to[i]] = in.As[i]
+		}
+		if slices.Contains(in.Told, i) {
+			told = append(told, to[i])
 		}
 	}
 	layers := make([]LayerInput, len(in.Layers))
@@ -72,6 +78,10 @@ func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 		}
 	}
 	in.Layers, in.Components, in.JoinsAtPass = layers, now, joins
+	if in.As != nil {
+		in.As = as
+	}
+	in.Told = told
 	return to
 }
 

@@ -1,6 +1,8 @@
 package laying
 
 import (
+	"slices"
+
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
 )
@@ -52,8 +54,10 @@ var planVerbs = map[string]func(now Layup, p layup.Plan, c LayupChange) (layup.P
 		}
 		return p, fault.New("turn", "There is no school to be turned round.")
 	},
-	"place": Layup.placeRest,
-	"joins": Layup.joinAt,
+	"turns-about": setting(func(p *layup.Plan, c LayupChange) { p.Turns = c.Times }),
+	"use":         Layup.useAs,
+	"place":       Layup.placeRest,
+	"joins":       Layup.joinAt,
 }
 
 // setting is a change that sets something of the plan.
@@ -76,6 +80,27 @@ func (now Layup) placeRest(p layup.Plan, c LayupChange) (layup.Plan, error) {
 		return p, err
 	}
 	return p.PlaceRest(now.Bed, now.LaidFibres, c.At, now.StepG), nil
+}
+
+// useAs lays a fibre anew as what it is there for; without a use as it usually is.
+func (now Layup) useAs(p layup.Plan, c LayupChange) (layup.Plan, error) {
+	if err := now.has(c.At); err != nil {
+		return p, err
+	}
+	as := layup.Use(c.Text)
+	if as == "" {
+		as = layup.UsualUses(now.LaidFibres)[c.At]
+	}
+	for _, n := range c.Near {
+		if err := now.has(n); err != nil || n == c.At {
+			return p, fault.New("near", "It goes with another fibre of the blend.")
+		}
+	}
+	p, err := p.LaidAs(now.Bed, now.LaidFibres, c.At, layup.Purpose{As: as, Near: c.Near, FadeMM: c.FadeMM}, now.StepG)
+	if p.Told = slices.DeleteFunc(slices.Clone(p.Told), func(i int) bool { return i == c.At }); c.Text != "" {
+		p.Told = append(p.Told, c.At)
+	}
+	return p, err
 }
 
 // joinAt lets a fibre join at a pass.
@@ -110,11 +135,20 @@ func (now Layup) build(in LayupInput, c LayupChange) (p layup.Plan, err error) {
 	}
 	o := c.Build.Options(now.Bed, now.schools)
 	o.Step = now.StepG
+	if o.Purposes == nil { // what the maker told stays so
+		o.Purposes = make([]layup.Purpose, len(now.LaidFibres))
+		for _, i := range now.LaidPlan.Told {
+			o.Purposes[i].As = now.LaidPlan.UseOf(now.LaidFibres, i)
+		}
+	}
 	if o.Passes == 0 && layup.UsualPasses(o.Builder) > 1 {
 		o.Passes = max(1, now.Blend.Passes)
 	}
-	if c.Build.Smooth {
-		o.Order = SmoothFibres(now.LaidFibres)
+	if order, err := c.Build.Ordered(now.LaidFibres); err != nil || order != nil {
+		if err != nil {
+			return now.LaidPlan, err
+		}
+		o.Order = order
 	}
 	if p, err = layup.Build(now.Bed, now.LaidFibres, o); err != nil {
 		return p, err

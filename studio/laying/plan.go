@@ -39,6 +39,11 @@ type PlanInput struct {
 	Passes int          `json:"passes"`
 	Refeed layup.Refeed `json:"refeed"`
 	Strips int          `json:"strips"`
+	// TurnsAbout is how often strips and what joins are fed turn about; 0: what joins lies in one place.
+	TurnsAbout int `json:"turns_about,omitempty"`
+	// As is what each component is there for, Told which of them were told so by the maker.
+	As   []layup.Use `json:"as,omitempty"`
+	Told []int       `json:"told,omitempty"`
 	// Step is that of the scale which the grams were laid in; left out, that of now.
 	Step float64 `json:"step_g,omitempty"`
 }
@@ -46,7 +51,7 @@ type PlanInput struct {
 // Plan fills in what was left out, but for the rolags.
 func (in PlanInput) Plan() layup.Plan {
 	p := layup.Plan{Layers: make([]layup.Layer, len(in.Layers)), Joins: in.JoinsAtPass, Draft: in.Draft, Uneven: in.Uneven, MirrorPairs: in.MirrorPairs,
-		Bare: in.Bare, Passes: in.Passes, Refeed: in.Refeed, Strips: in.Strips, Step: in.Step}
+		Bare: in.Bare, Passes: in.Passes, Refeed: in.Refeed, Strips: in.Strips, Turns: in.TurnsAbout, Uses: in.As, Told: in.Told, Step: in.Step}
 	if p.Draft == 0 {
 		p.Draft = layup.DefaultDraft
 	}
@@ -85,6 +90,9 @@ func PlanInputOf(p layup.Plan) PlanInput {
 		Passes:      p.Passes,
 		Refeed:      p.Refeed,
 		Strips:      p.Strips,
+		TurnsAbout:  p.Turns,
+		As:          p.Uses,
+		Told:        p.Told,
 		Step:        p.Step,
 	}
 	for i, l := range p.Layers {
@@ -115,7 +123,11 @@ func Lay(r store.PlanLay) layup.Lay {
 func KeptPlan(p layup.Plan) store.LayupPlan {
 	r := store.LayupPlan{
 		Layers: make([]store.PlanLayer, len(p.Layers)), Joins: p.Joins, Rolags: p.Rolags, Draft: p.Draft, Uneven: p.Uneven,
-		MirrorPairs: p.MirrorPairs, Bare: p.Bare, Passes: p.Passes, Refeed: string(p.Refeed), Strips: p.Strips, StepG: p.Step,
+		MirrorPairs: p.MirrorPairs, Bare: p.Bare, Passes: p.Passes, Refeed: string(p.Refeed), Strips: p.Strips, Turns: p.Turns,
+		Told: p.Told, StepG: p.Step,
+	}
+	for _, v := range p.Uses {
+		r.Uses = append(r.Uses, string(v))
 	}
 	for i, l := range p.Layers {
 		r.Layers[i] = store.PlanLayer{Key: l.Key, Lays: make([]store.PlanLay, len(l.Lays))}
@@ -130,7 +142,11 @@ func KeptPlan(p layup.Plan) store.LayupPlan {
 func PlanOf(r store.LayupPlan) layup.Plan {
 	p := layup.Plan{
 		Layers: make([]layup.Layer, len(r.Layers)), Joins: r.Joins, Rolags: r.Rolags, Draft: r.Draft, Uneven: r.Uneven,
-		MirrorPairs: r.MirrorPairs, Bare: r.Bare, Passes: r.Passes, Refeed: layup.Refeed(r.Refeed), Strips: r.Strips, Step: r.StepG,
+		MirrorPairs: r.MirrorPairs, Bare: r.Bare, Passes: r.Passes, Refeed: layup.Refeed(r.Refeed), Strips: r.Strips,
+		Turns: r.Turns, Told: r.Told, Step: r.StepG,
+	}
+	for _, v := range r.Uses {
+		p.Uses = append(p.Uses, layup.Use(v))
 	}
 	for i, l := range r.Layers {
 		p.Layers[i] = layup.Layer{Key: l.Key, Lays: make([]layup.Lay, len(l.Lays))}

@@ -59,10 +59,14 @@ var methodWords = map[layup.Method]string{layup.Feed: "through the tray", layup.
 // againTitle says which strips are fed again.
 func againTitle(v layup.Step) string {
 	switch {
+	case v.Portions > 2:
+		return fmt.Sprintf("Feed it again, pass %d: portion %d of %d of each strip", v.Pass, v.Portion, v.Portions)
 	case v.Half:
 		return fmt.Sprintf("Feed it again, pass %d: half of each strip", v.Pass)
 	case v.First == 1 && v.Last == v.Strips:
 		return fmt.Sprintf("Feed it again, pass %d", v.Pass)
+	case v.First == v.Last:
+		return fmt.Sprintf("Feed it again, pass %d: strip %d of %d", v.Pass, v.First, v.Strips)
 	}
 	return fmt.Sprintf("Feed it again, pass %d: strips %d to %d of %d", v.Pass, v.First, v.Last, v.Strips)
 }
@@ -98,6 +102,9 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 		case layup.Put:
 			hands := l.Equipment.Type == string(layup.Hands)
 			s.Title, s.Amount = fmt.Sprintf("Layer %d: %s", v.Layer+1, LayerTitle(l.LayupInput.Layers[v.Layer], l)), u.Grams(v.Grams)
+			if v.Portions > 1 {
+				s.Title = fmt.Sprintf("%s, %d of %d", s.Title, v.Portion, v.Portions)
+			}
 			one := oneMethod(v.Lays)
 			if !hands {
 				s.Feeds = methodWords[one]
@@ -162,7 +169,7 @@ func markHalves(out []BenchStep, steps []layup.Step) {
 		switch {
 		case v.Action == layup.Split:
 			half = 0
-		case v.Action == layup.Again && half == 0 && (v.Half || v.Last < v.Strips):
+		case v.Action == layup.Again && (v.Portion < v.Portions || v.Portions == 0 && v.Last < v.Strips):
 			half = 1
 		case v.Action == layup.Again:
 			half = 2
