@@ -368,3 +368,55 @@ test('one pass told for a builder holds, and what gave way is turned round', asy
   await expect(page.locator('#lpasses')).toHaveValue('2');
   await expect(page.locator('.gaveway li')).toHaveCount(0);
 });
+
+// What a fibre is there for is chosen before it is laid and afterwards by one press; accents are laid as others lie, turned and
+// moved; strips and what joins are fed turn about. All of it can be taken back.
+test('what each fibre is there for, and accents laid as others lie', async ({ page }) => {
+  await page.goto('/blends/9/layup');
+  await page.getByLabel('undyed Romney').selectOption({ label: 'scattered: a little between everything' });
+  await page.getByRole('radio', { name: /^Lanes/ }).check();
+  await page.getByRole('button', { name: 'Lay it up' }).click();
+  await expect(facts(page)).toContainText('all laid');
+  const row = page.locator('.tolay li', { hasText: 'undyed Romney' });
+  await expect(row).toContainText('scattered');
+  await expect(page.locator('.lanes span')).toHaveCount(6);
+
+  await row.getByRole('radio').check();
+  const use = page.getByLabel(/is there as/);
+  await expect(use).toHaveValue('scatter');
+  await use.selectOption('lane');
+  await settled(page);
+  await expect(page.locator('.lanes span')).toHaveCount(7);
+  await expect(row).not.toContainText('scattered');
+  await use.selectOption('over');
+  await settled(page);
+  await page.getByLabel('in the lanes of').selectOption({ label: 'A mussel navy Corriedale' });
+  await page.getByLabel(/fading over/).fill('-1');
+  await page.keyboard.press('Tab');
+  await expect(page.locator('.therefor .wrong')).toContainText('fades out');
+  await page.getByLabel(/fading over/).fill('3');
+  await page.keyboard.press('Tab');
+  await settled(page);
+  await expect(row).toContainText('over lanes');
+  await expect(layers(page).last()).toContainText('undyed Romney');
+  await axe(page, 'over a lane');
+
+  await page.getByText('Lay one as another lies').click();
+  const copy = page.locator('.copyset');
+  await copy.getByLabel('Fibre to lay').selectOption({ label: 'B storm slate Gotland' });
+  await copy.getByLabel('Fibre that lies so').selectOption({ label: 'A mussel navy Corriedale' });
+  await copy.getByLabel(/moved right by/).fill('40');
+  await copy.getByRole('button', { name: 'Lay it so' }).click();
+  await expect(copy.locator('.wrong')).toContainText('beyond the cloth');
+  await copy.getByLabel(/moved right by/).fill('-1');
+  await copy.getByLabel('turned left to right').check();
+  await copy.getByRole('button', { name: 'Lay it so' }).click();
+  await settled(page);
+  await expect(copy.locator('.wrong')).toBeHidden();
+  await expect(facts(page)).toContainText('all laid');
+  for (let n = 0; n < 5; n += 1) {
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await settled(page);
+  }
+  await expect(row).toContainText('scattered');
+});

@@ -53,7 +53,7 @@ func TestLayingUpByForm(t *testing.T) {
 		"7",
 		"name",
 		"typed",
-		"smooth",
+		"order_by",
 		"",
 	)
 	require.Equal(t, 303, w.Code)
@@ -110,7 +110,7 @@ func TestChangesOnTheBed(t *testing.T) {
 		assert.Equal(t, 422, code, verb)
 	}
 	must(
-		`"change":{"verb":"build","build":{"builder":"flow","repeats":4,"bare":true,"smooth":true,"rolags":0,"draft":1.75,"passes":0,"delicate_now":false,"step_g":0,"base":null}}`,
+		`"change":{"verb":"build","build":{"builder":"flow","repeats":4,"bare":true,"order_by":"path","rolags":0,"draft":1.75,"passes":0,"delicate_now":false,"step_g":0,"base":null}}`,
 	)
 	assert.Equal(t, true, p.view["all_laid"])
 	other := openPage(p.c, "/layups/3", "layup-data")

@@ -6,6 +6,7 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/unit"
 )
 
 // fadeLays is in how many lays, one narrower than the other, a border fades out.
@@ -124,6 +125,9 @@ func (p Plan) LaidAs(b Bed, fibres []Fibre, component int, why Purpose, step flo
 	}
 	if !slices.Contains(Uses(), why.As) {
 		return p, fault.New("as", "A fibre is there as base, lane, scatter, veil, over, paint or spot.")
+	}
+	if !(why.FadeMM >= 0 && why.FadeMM <= MostFadeMM) {
+		return p, fault.New("fade_mm", "It fades out over %s to %s.", unit.Millimetres(0), unit.Millimetres(MostFadeMM))
 	}
 	k := &build{bed: b, fibres: fibres, plan: p.clone(), o: Options{Builder: Depth, Step: step, Purposes: make([]Purpose, len(fibres))}}
 	k.o.Purposes[component] = why

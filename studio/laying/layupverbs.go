@@ -56,8 +56,11 @@ var planVerbs = map[string]func(now Layup, p layup.Plan, c LayupChange) (layup.P
 	},
 	"turns-about": setting(func(p *layup.Plan, c LayupChange) { p.Turns = c.Times }),
 	"use":         Layup.useAs,
-	"place":       Layup.placeRest,
-	"joins":       Layup.joinAt,
+	"copy": func(l Layup, p layup.Plan, c LayupChange) (layup.Plan, error) {
+		return p.Copied(l.Bed, l.LaidFibres, c.At, c.To, c.Value, c.Times == 1, l.StepG)
+	},
+	"place": Layup.placeRest,
+	"joins": Layup.joinAt,
 }
 
 // setting is a change that sets something of the plan.

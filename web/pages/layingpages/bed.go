@@ -3,6 +3,8 @@ package layingpages
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strconv"
 	"strings"
 
 	"fairtangle/core/carding"
@@ -38,11 +40,13 @@ type BedView struct {
 	Unit      string            `json:"unit"`
 	Length    string            `json:"length_unit"`
 	Passes    int               `json:"passes"`
+	Turns     string            `json:"turns"` // strips and what joins, turn about
 	UnitText  string            `json:"unit_text"`
 	Equipment string            `json:"equipment"`
 	// WidthText and LengthText are the far edges of the cloth, as typed.
 	WidthText  string `json:"-"`
 	LengthText string `json:"-"`
+	FadeText   string `json:"-"` // how far over a lane fades out, usually
 	frame.StepsView
 }
 
@@ -107,6 +111,8 @@ type bedFibre struct {
 	Usual  string   `json:"usual"`
 	Joins  int      `json:"joins"`
 	Gone   bool     `json:"gone"`
+	Use    string   `json:"use"`  // what it is there for
+	Told   bool     `json:"told"` // by the maker
 }
 
 type bedLayer struct {
@@ -185,6 +191,7 @@ func (s *Room) BedView(l laying.Layup, u show.Units, at frame.StepsView) BedView
 		Fits: fitWords(l, u), TooFull: !l.Fits, Right: rightWords(l),
 		GaveWay: gaveWays(l), Refeed: string(l.Refeed), Equipment: e.Name, UnitText: frame.UnitWord(e.Type, l.Units),
 		Height: u.Millimetres(l.Loads.HeightMM), WidthText: u.PlainLength(e.WidthMM), LengthText: u.PlainLength(e.LengthMM),
+		FadeText: u.PlainLength(layup.UsualFadeMM), Turns: strconv.Itoa(l.LaidPlan.Turns),
 	}
 	if l.Loads.Feeds > 0 {
 		v.Feeds = show.Plural(l.Loads.Feeds, "feed")
@@ -272,6 +279,10 @@ func (s *Room) bedFibre(i int, f laying.LayupFibre, l laying.Layup, u show.Units
 		Letter: show.Letter(i), Name: f.Name, Hexes: f.Hexes, Look: lookOf(f), Crimp: k.Crimp, Lustre: k.Lustre, Staple: f.StapleMM, PerG: l.Thickness(i),
 		Left: u.Plain(max(0, f.UnplacedG)), LeftG: max(0, f.UnplacedG), Grams: u.Grams(f.Grams), Usual: string(f.Usual), Joins: f.JoinsAt, Gone: f.Gone,
 		Tuft: art.TuftLink(k, f.Preparation, f.Hexes, nil, f.StapleMM, art.RowScale, frame.SeedOf(f.LotID, i)), Sub: k.Name + " · " + u.Length(f.StapleMM),
+	}
+	out.Use, out.Told = string(l.LaidPlan.UseOf(l.LaidFibres, i)), slices.Contains(l.LaidPlan.Told, i)
+	if w := useWord(out.Use); w != "" {
+		out.Sub += " · " + w
 	}
 	switch {
 	case f.Gone:

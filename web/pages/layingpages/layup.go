@@ -25,6 +25,38 @@ type layupBody struct {
 	Siblings  []laying.LayupRow
 	Equipment []workshop.Equipment
 	Builders  []builderWord
+	Uses      []usedAs
+	Orders    []usedAs
+}
+
+// usedAs is what a fibre may be there for: in the list of choices, and beside its name.
+type usedAs struct{ Key, Name, Short string }
+
+var usedWords = []usedAs{
+	{"base", "base: first and last", "base"},
+	{"lane", "a lane or layer of its own", ""},
+	{"scatter", "scattered: a little between everything", "scattered"},
+	{"veil", "a veil: one thin sheet", "a veil"},
+	{"over", "over lanes, fading to their sides", "over lanes"},
+	{"paint", "a painted stroke", "a stroke"},
+	{"spot", "in spots, laid on as it is", "in spots"},
+}
+
+var orderWords = []usedAs{
+	{string(laying.ByPath), "smoothest", ""},
+	{string(laying.AsGiven), "as in the blend", ""},
+	{string(laying.ByHue), "round the hues", ""},
+	{string(laying.ByLightness), "from light to dark", ""},
+}
+
+// useWord is a use beside the name of a fibre; a lane goes without saying.
+func useWord(key string) string {
+	for _, v := range usedWords {
+		if v.Key == key {
+			return v.Short
+		}
+	}
+	return ""
 }
 
 // builderWord is a builder with what it is good for.
@@ -81,7 +113,7 @@ func (s *Room) layupPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	body := layupBody{View: view, Making: m, Blend: b, Builders: builderWords}
+	body := layupBody{View: view, Making: m, Blend: b, Builders: builderWords, Uses: usedWords, Orders: orderWords}
 	if body.Siblings, err = s.Studio.Laying.LayupsOf(c.Request.Context(), b.ID); err != nil {
 		return err
 	}
@@ -141,6 +173,22 @@ func (s *Room) bed() frame.Piece[laying.LayupInput, laying.LayupChange, laying.L
 	}
 }
 
+// readMoved turns a way across into a part of the width; nothing typed is no way.
+func (s *Room) readMoved(c *gin.Context, q *frame.Edit[laying.LayupInput, laying.LayupChange], r *frame.Reader, u show.Units) error {
+	text := strings.TrimSpace(r.Values.Get("moved"))
+	if text == "" {
+		return nil
+	}
+	e, err := s.Studio.Workshop.AnyEquipment(c.Request.Context(), q.Input.EquipmentID)
+	if err != nil {
+		return err
+	}
+	mm, err := u.ReadLength("moved", text)
+	r.Add(err)
+	q.Change.Value = mm / e.WidthMM
+	return nil
+}
+
 // readBed turns typed fields into the change that they mean.
 func (s *Room) readBed(c *gin.Context, q *frame.Edit[laying.LayupInput, laying.LayupChange], u show.Units) error {
 	if q.Change == nil {
@@ -152,6 +200,16 @@ func (s *Room) readBed(c *gin.Context, q *frame.Edit[laying.LayupInput, laying.L
 	}
 	if r.Values.Has("times") {
 		q.Change.Times = r.Count("times", "how many")
+	}
+	if mm := r.Values.Get("fade"); strings.TrimSpace(mm) != "" {
+		fade, err := u.ReadLength("fade", mm)
+		r.Add(err)
+		q.Change.FadeMM = fade
+	}
+	if r.Values.Has("moved") {
+		if err := s.readMoved(c, q, r, u); err != nil {
+			return err
+		}
 	}
 	if r.Values.Has("draft") {
 		q.Change.Value = r.Number("draft", "a draft, such as 1.75")

@@ -6,7 +6,9 @@ import (
 	"maps"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -25,6 +27,9 @@ type newLayupBody struct {
 	Form     frame.Form
 	Choices  []choiceRow
 	Builders []builderWord
+	Uses     []usedAs
+	Orders   []usedAs
+	Fibres   []fibreUse
 	Matters  []layup.Matter
 	Layups   []laying.LayupRow
 	Back     string
@@ -57,7 +62,7 @@ func (s *Room) newLayupForm(c *gin.Context) error {
 		return err
 	}
 	f := frame.NewForm()
-	f.Values = map[string]string{"builder": "sandwich", "name": b.Name, "smooth": "on"}
+	f.Values = map[string]string{"builder": "sandwich", "name": b.Name, "order_by": string(laying.ByPath)}
 	if m.Schools["gradient"] == "lanes" && len(b.Components) > 3 {
 		f.Values["builder"] = "lanes"
 	}
@@ -82,8 +87,9 @@ func (s *Room) showNewLayup(c *gin.Context, status int, b recipe.Blend, m recipe
 	if err != nil {
 		return err
 	}
-	body := newLayupBody{Blend: b, Making: m, Form: f, Builders: builderWords, Matters: layup.MattersOf(layup.OfLayup, layup.OfCarding),
-		Back: fmt.Sprintf("/blends/%d/layup", b.ID)}
+	body := newLayupBody{Blend: b, Making: m, Form: f, Builders: builderWords, Uses: usedWords, Orders: orderWords, Fibres: fibreUses(b),
+		Matters: layup.MattersOf(layup.OfLayup, layup.OfCarding),
+		Back:    fmt.Sprintf("/blends/%d/layup", b.ID)}
 	choices, err := s.Studio.Laying.ChooseEquipment(c.Request.Context(), b.ID)
 	if err != nil {
 		return err
@@ -143,7 +149,8 @@ func (s *Room) createLayup(c *gin.Context) error {
 		n := r.Count("base", "a fibre")
 		q.Base = &n
 	}
-	q.Smooth = r.Values.Get("smooth") != ""
+	q.OrderBy = laying.OrderBy(r.Values.Get("order_by"))
+	q.Purposes = purposesIn(r.Values, len(b.Components))
 	err = r.Wrong.Err()
 	var l laying.Layup
 	if err == nil {
@@ -173,13 +180,43 @@ func (s *Room) saveSchools(c *gin.Context) error {
 	}
 	back := frame.OwnPath(c.PostForm("back"), fmt.Sprintf("/makings/%d", m.ID))
 	if q := (url.Values{}); c.PostForm("builder") != "" {
-		for _, k := range []string{"equipment_id", "builder", "units", "repeats", "base", "name", "smooth"} {
-			q.Set(k, c.PostForm(k))
+		for k, v := range c.Request.PostForm {
+			if slices.Contains([]string{"equipment_id", "builder", "units", "repeats", "base", "name", "order_by"}, k) || strings.HasPrefix(k, "as_") {
+				q.Set(k, v[0])
+			}
 		}
 		back += "?" + q.Encode()
 	}
 	frame.GoTo(c, back, "saved")
 	return nil
+}
+
+// purposesIn is what a form tells of what each of n fibres is there for, nil where it tells nothing.
+func purposesIn(form url.Values, n int) (out []layup.Purpose) {
+	for i := range n {
+		if as := form.Get(fmt.Sprintf("as_%d", i)); as != "" {
+			if out == nil {
+				out = make([]layup.Purpose, n)
+			}
+			out[i].As = layup.Use(as)
+		}
+	}
+	return out
+}
+
+// fibreUse is a fibre of a blend with what it is usually there for.
+type fibreUse struct{ Field, Name, Usual string }
+
+func fibreUses(b recipe.Blend) (out []fibreUse) {
+	usual := layup.UsualUses(laying.WeighedIn(b, layup.Bed{}))
+	for i, c := range b.Components {
+		v := fibreUse{fmt.Sprintf("as_%d", i), c.Name, useWord(string(usual[i]))}
+		if v.Usual == "" {
+			v.Usual = "a lane or layer"
+		}
+		out = append(out, v)
+	}
+	return out
 }
 
 // schoolsIn are those that a form chooses, by matter; of what it does not ask, those of

@@ -83,6 +83,7 @@ Alpine.data('layup', () => ({
     if (field === 'draft') return { change: { verb: 'draft' }, typed: { draft: text } };
     if (field === 'equipment') return { change: { verb: 'equipment', equipment_id: Number(text) } };
     if (field === 'refeed') return { change: { verb: 'refeed', text } };
+    if (field === 'turns') return { change: { verb: 'turns-about' }, typed: { times: text } };
     if (['units', 'rolags', 'passes', 'strips'].includes(field)) return { change: { verb: field }, typed: { times: text } };
     const lay = this.layOf(n);
     if (!lay) return null;
@@ -98,7 +99,7 @@ Alpine.data('layup', () => ({
   laysFault() {
     return [this.fault('lays'), ...this.view.layers.flatMap((l) => l.lays.map((v) => this.faultOf(v.key)))].filter(Boolean).join(' ');
   },
-  settingsFault() { return ['settings', 'units', 'rolags', 'passes', 'refeed', 'strips', 'draft', 'equipment'].map((f) => this.fault(f)).filter(Boolean).join(' '); },
+  settingsFault() { return ['settings', 'units', 'rolags', 'passes', 'refeed', 'strips', 'turns', 'draft', 'equipment'].map((f) => this.fault(f)).filter(Boolean).join(' '); },
   joinsFault() { return this.view.fibres.map((f, i) => this.fault(`joins ${i}`)).filter(Boolean).join(' '); },
 
   // What to lay.
@@ -111,6 +112,19 @@ Alpine.data('layup', () => ({
   how() { return this.method || this.fibre().usual; },
   methodIs(m) { return this.how() === m; },
   setMethod(e) { this.method = e.target.value; },
+  // What the picked fibre is there for.
+  useIs(use) { return this.fibre().use === use; },
+  isUpon() { return this.useIs('over') || this.useIs('paint'); },
+  useAs(text) {
+    const { near, fade } = this.$refs;
+    const upon = text === 'over' || text === 'paint';
+    this.act('use', { verb: 'use', at: this.component, text, near: upon && near.value !== '' ? [Number(near.value)] : [] },
+      text === 'over' ? { fade: fade.value } : {});
+  },
+  copyLays() {
+    const { copyat, copyto, moved, mirrored } = this.$refs;
+    this.act('copy', { verb: 'copy', at: Number(copyat.value), to: Number(copyto.value), times: mirrored.checked ? 1 : 0 }, { moved: moved.value });
+  },
   canFeed() { return this.view.bed.type === 'drum'; },
   byHand() { return this.view.bed.type === 'hands'; },
   again() { return this.canFeed() || this.byHand(); },
@@ -192,7 +206,7 @@ Alpine.data('layup', () => ({
     const r = this.$refs;
     const passes = Number(r.passes.value || this.view.input.passes) || 0; // told here, else as the lay-up has it
     this.act('build', { verb: 'build', build: {
-      builder: r.builder.value, repeats: Number(r.repeats.value) || 0, bare: r.bare.checked, smooth: r.smooth.checked, rolags: this.view.input.rolags,
+      builder: r.builder.value, repeats: Number(r.repeats.value) || 0, bare: r.bare.checked, order_by: r.orderby.value, mirrored: r.mirror.checked, rolags: this.view.input.rolags,
       draft: this.view.input.draft, passes, delicate_now: r.now.checked, step_g: 0, base: r.base.value === '' ? null : Number(r.base.value),
     } });
   },
