@@ -84,3 +84,41 @@ test('what goes to the bin can be taken back', async ({ page }) => {
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(page.locator('.answer')).toContainText('262.8');
 });
+
+// A painted top is parted by its colours, weighed part by part; what is missing has to be said. One part is put to another, and all
+// of it is taken back, one after the other.
+test('a lot parted by colour, put together again and taken back', async ({ page }) => {
+  await page.goto('/lots/29');
+  await page.getByRole('link', { name: 'Part it into lots' }).click();
+  await expect(page.getByLabel('Name of part 3')).toHaveValue(/colour 3$/);
+  await page.getByLabel('Weight of part 1').fill('40.2');
+  await page.getByLabel('Weight of part 2').fill('29.1');
+  await page.getByLabel('Weight of part 3').fill('x');
+  await page.getByRole('button', { name: 'Part it' }).click();
+  await expect(page.getByRole('alert')).toContainText('not a number');
+  await page.getByLabel('Weight of part 3').fill('29.9');
+  await page.getByRole('button', { name: 'Part it' }).click();
+  await expect(page.getByRole('alert')).toContainText('are missing. Say why');
+  await expect(page.getByLabel('Weight of part 1')).toHaveValue('40.2');
+  await page.getByLabel('What is missing').selectOption('dust and short bits fell out');
+  await page.getByRole('button', { name: 'Part it' }).dblclick();
+  await expect(page).toHaveURL(/\/lots\/29/);
+  await expect(page.locator('.answer .big')).toHaveText('0');
+  const line = page.locator('.partings li');
+  await expect(line).toHaveCount(1);
+  await expect(line).toContainText('0.8\u00a0g missing: dust');
+  await line.getByRole('link', { name: 'colour 1' }).click();
+  await expect(page.locator('.answer .big')).toHaveText('40.2');
+  await expect(line).toContainText('Parted from');
+  const before = await page.locator('.facts').first().innerText();
+  await page.getByLabel('All that is left of').selectOption({ label: 'painted top “Estuary”, colour 2, 29.1\u00a0g' });
+  await page.getByRole('button', { name: 'Put it to this one' }).click();
+  await expect(page.locator('.answer .big')).toHaveText('69.3');
+  await line.first().getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.locator('.answer .big')).toHaveText('40.2');
+  expect(await page.locator('.facts').first().innerText()).toBe(before);
+  await page.getByRole('link', { name: 'painted top “Estuary”', exact: true }).click();
+  await line.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.locator('.answer .big')).toHaveText('100');
+  await expect(line).toHaveCount(0);
+});

@@ -29,6 +29,8 @@ const (
 	Undone    = "undone"
 	FirstEver = "opening"
 	Prepared  = "preparing" // of raw fleece: into a run
+	Parted    = "parting"   // into lots of its own
+	Together  = "together"  // put to another lot, or another to it
 )
 
 // LotFilter chooses lots of the shelf. Zero values choose everything.
@@ -272,6 +274,9 @@ func (s *Store) UndoMovement(ctx context.Context, lot, movement int64) (out Move
 		}
 		if m.Reason == Weighed || m.Reason == Undone {
 			return fault.New("", "This line belongs to a weigh-out. Undo the weighing there.")
+		}
+		if m.Reason == Parted || m.Reason == Together {
+			return fault.New("", "This line belongs to a parting. Take that back as a whole.")
 		}
 		out, err = s.reverse(tx, m)
 		return err

@@ -35,6 +35,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0019-again", Migrate: statements(`ALTER TABLE blends ADD COLUMN again_of INTEGER`)},
 		{ID: "0020-sample", Migrate: statements(`ALTER TABLE settings ADD COLUMN sample TEXT`)},
 		{ID: "0021-lies", Migrate: statements(`ALTER TABLE lots ADD COLUMN lies TEXT NOT NULL DEFAULT ''`)},
+		{ID: "0022-partings", Migrate: statements(partings)},
 	}
 }
 

@@ -108,11 +108,12 @@ func (in *LotInput) check(kinds workshop.Kinds) error {
 	return l.Err()
 }
 
-const maxColours = 12
+// MostColours of a lot: as many as a forecast follows of one fibre.
+const MostColours = 24
 
 func (in *LotInput) checkColours(l *fault.List) {
-	if n := len(in.Colours); n == 0 || n > maxColours {
-		l.Add("colours", "A lot has 1 to %d colours.", maxColours)
+	if n := len(in.Colours); n == 0 || n > MostColours {
+		l.Add("colours", "A lot has 1 to %d colours.", MostColours)
 	}
 	var sum float64
 	for i := range in.Colours {

@@ -21,6 +21,8 @@ const (
 	Sold      = store.Sold
 	Spun      = store.Spun
 	Prepared  = store.Prepared
+	Parted    = store.Parted
+	Together  = store.Together
 )
 
 // Movement is a line of a lot's ledger.

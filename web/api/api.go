@@ -67,6 +67,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	at.ask("/layup/check", answer.Stateless(calls.CheckLayup))
 	at.ask("/layup/build", answer.Stateless(calls.BuildLayup))
 	s.lots(at)
+	s.partings(at)
 	s.kinds(at)
 	s.makings(at)
 	s.blends(at)

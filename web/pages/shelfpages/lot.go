@@ -48,6 +48,8 @@ type lotBody struct {
 	Taken   float64 // grams, of all claims
 	How     []howQuestion
 	HowOpen bool // something is told, or was refused
+	Parted  []partingLine
+	Like    []shelf.Lot // that may be put to it
 	Words   []fibre.Word
 }
 
@@ -61,7 +63,7 @@ type ledgerLine struct {
 var reasonWords = map[string]string{
 	shelf.FirstEver: "put on the shelf", shelf.WeighIn: "weighed in", shelf.TakeOut: "taken out",
 	shelf.Given: "given away", shelf.Sold: "sold", shelf.Spun: "spun", shelf.Prepared: "into a run of fleece",
-	shelf.Recount: "recounted", shelf.Weighed: "weighed out for", shelf.Undone: "undone",
+	shelf.Parted: "parted", shelf.Together: "put together", shelf.Recount: "recounted", shelf.Weighed: "weighed out for", shelf.Undone: "undone",
 }
 
 const ledgerPage = 100
@@ -102,6 +104,12 @@ func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) er
 		b.Sources[o.Value] = o.Label
 	}
 	b.Lies = liesOf(l)
+	if b.Parted, err = s.partingsOf(c, l); err != nil {
+		return err
+	}
+	if b.Like, err = s.likeLots(c, l); err != nil {
+		return err
+	}
 	b.Of, b.From = madeRows(l.Made)
 	b.Made, b.IsRaw = l.Made, l.Preparation == "raw_fleece"
 	if b.IsRaw {

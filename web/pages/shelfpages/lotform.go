@@ -18,6 +18,7 @@ import (
 	"fairtangle/web/show"
 )
 
+// colourRows are shown at first, and one more than are filled.
 const colourRows = 5
 
 type lotFormBody struct {
@@ -57,7 +58,13 @@ func (s *Room) lotForm(c *gin.Context, status int, f frame.Form, lot *shelf.Lot)
 		}
 	}
 	b.Families, b.Kinds = workshop.KindOptions(kinds.List)
-	for i := range colourRows {
+	rows := colourRows
+	for i := range shelf.MostColours {
+		if f.V("hex"+strconv.Itoa(i)) != "" {
+			rows = max(rows, min(i+2, shelf.MostColours)) // and an empty one
+		}
+	}
+	for i := range rows {
 		b.Rows = append(b.Rows, i)
 	}
 	title := "New lot"
@@ -86,7 +93,7 @@ func readLot(v url.Values, u show.Units) (in shelf.LotInput, r *frame.Reader) {
 		*w.Text = v.Get(w.Name)
 	}
 	in.StapleMM, in.CostPer100g = readShown(r, u)
-	for i := range colourRows {
+	for i := range shelf.MostColours {
 		n := strconv.Itoa(i)
 		if v.Get("hex"+n) == "" {
 			continue

@@ -20,4 +20,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/lots/:id/how", s.tellLot)
 	r.Deed("/lots/:id/move", s.moveLot)
 	r.Deed("/lots/:id/undo/:movement", s.undoMove)
+	r.Get("/lots/:id/part", s.partForm)
+	r.Deed("/lots/:id/part", s.partLot)
+	r.Deed("/lots/:id/unpart/:parting", s.unpart)
+	r.Deed("/lots/:id/together", s.putTogether)
 }
