@@ -59,6 +59,8 @@ type lot struct {
 	staple, cost     float64
 	note             string
 	superwash        bool
+	lies             string  // how its colours lie, where not as usual
+	run              float64 // cm of one colour
 }
 
 func plain(hex string) []shelf.LotColour {
@@ -152,6 +154,19 @@ var lots = []lot{
 		staple:  125,
 		cost:    0.4,
 		note:    "This year’s fleece, as it was shorn.",
+	},
+	{
+		name: "painted top “Spring Tide”", kind: "merino", prep: "combed_top", grams: 120, cost: 9.5, run: 12, lies: "along",
+		colours: painted("#26324a", 0.2, "#2f7f86", 0.2, "#9cc3a5", 0.2, "#e2b45c", 0.2, "#b8503f", 0.2),
+		note:    "Painted in lengths of a hand and a half.",
+	},
+	{
+		name: "blotchy Polwarth, rust", kind: "polwarth", prep: "combed_top", grams: 90, cost: 5.2, run: 3, lies: "patches",
+		colours: painted("#9a4a2c", 0.65, "#d08a52", 0.35), note: "The dye did not take evenly.",
+	},
+	{
+		name: "Mudflat lamb, pale tips", kind: "romney", prep: "washed_locks", grams: 180, staple: 100, cost: 0.8, lies: "tips",
+		colours: painted("#4b4038", 0.8, "#b89c72", 0.2), note: "The sun bleached its tips.",
 	},
 }
 
@@ -266,7 +281,18 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 	if err := fillYarns(ctx, s, laid["Border"], makings["Samphire mitts"]); err != nil {
 		return fmt.Errorf("yarns: %w", err)
 	}
-	return fillRuns(ctx, s, made["Cuffs"], laid["Cuffs"], makings["Mudflat fleece"], ids["Mudflat fleece, raw"])
+	if err := fillRuns(ctx, s, made["Cuffs"], laid["Cuffs"], makings["Mudflat fleece"], ids["Mudflat fleece, raw"]); err != nil {
+		return err
+	}
+	if err := fillShawl(ctx, s, ids); err != nil {
+		return err
+	}
+	throw, err := s.Recipe.Making(ctx, makings["Tide Table throw"])
+	if err != nil {
+		return err
+	}
+	_, err = s.Recipe.UpdateMaking(ctx, throw.ID, throw.Version, recipe.MakingInput{Name: throw.Name, Note: throw.Note, Schools: throw.Schools})
+	return err // what is at work stands first
 }
 
 // fillNeed says what the throw takes: of a two-ply of 220 m in 100 g as much as its blends make.
@@ -291,7 +317,7 @@ func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) 
 	var in []shelf.NewLot
 	for _, l := range lots {
 		n := shelf.NewLot{Grams: l.grams, LotInput: shelf.LotInput{
-			Name: l.name, Kind: l.kind, Preparation: l.prep, Colours: l.colours, Superwash: l.superwash,
+			Name: l.name, Kind: l.kind, Preparation: l.prep, Colours: l.colours, Superwash: l.superwash, Lies: l.lies, RunCM: l.run,
 			Words: fibre.Words{Note: l.note, WhereFrom: "odd lots", Place: placeOf(l.grams)},
 		}}
 		if l.staple > 0 {

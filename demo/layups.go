@@ -10,7 +10,7 @@ import (
 )
 
 // once are the blends that are carded once, so that lanes and stripes stay.
-var once = map[string]bool{"Border": true, "Cuffs": true, "Low Water": true}
+var once = map[string]bool{"Border": true, "Cuffs": true, "Low Water": true, "Spring Tide": true}
 
 // bare lays on the bare cloth.
 var bare = true

@@ -26,6 +26,7 @@ type LotRow struct {
 	Superwash   bool
 	CostPer100g *float64
 	Lies        string
+	RunCM       float64
 	fibre.Words
 }
 
@@ -44,7 +45,7 @@ var LotColumns = func() []string {
 	for _, w := range (&fibre.Words{}).Each() {
 		columns = append(columns, w.Name)
 	}
-	return append(columns, "lies")
+	return append(columns, "lies", "run_cm")
 }()
 
 // BadLine is a line that can not be read, with its number in the file.
@@ -82,7 +83,11 @@ func WriteLots(w io.Writer, rows []LotRow) error {
 		for _, w := range r.Words.Each() {
 			rec = append(rec, defuse(*w.Text))
 		}
-		rec = append(rec, r.Lies)
+		run := ""
+		if r.RunCM > 0 {
+			run = exact(r.RunCM)
+		}
+		rec = append(rec, r.Lies, run)
 		if err := c.Write(rec); err != nil {
 			return err
 		}
@@ -274,6 +279,9 @@ func readLot(rec []string, at map[string]int, line int) (row LotRow, bad []BadLi
 	}
 	if v := num("grams"); v != nil {
 		row.Grams = *v
+	}
+	if v := num("run_cm"); v != nil {
+		row.RunCM = *v
 	}
 	switch strings.ToLower(strings.TrimSpace(get("superwash"))) {
 	case "yes", "true", "1":

@@ -36,6 +36,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0020-sample", Migrate: statements(`ALTER TABLE settings ADD COLUMN sample TEXT`)},
 		{ID: "0021-lies", Migrate: statements(`ALTER TABLE lots ADD COLUMN lies TEXT NOT NULL DEFAULT ''`)},
 		{ID: "0022-partings", Migrate: statements(partings)},
+		{ID: "0023-runs-of-colour", Migrate: statements(`ALTER TABLE lots ADD COLUMN run_cm REAL NOT NULL DEFAULT 0`)},
 	}
 }
 

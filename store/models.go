@@ -46,8 +46,9 @@ type Lot struct {
 	ShelfOrder    float64  // colour.ShelfOrder of the mean colour
 	GramsMg       unit.Milligrams
 	StapleMM      *float64
-	Superwash     bool   `gorm:"serializer:yes"`
-	Lies          string // how its colours lie, of fibre.Lies; empty: as its preparation has it
+	Superwash     bool    `gorm:"serializer:yes"`
+	Lies          string  // how its colours lie, of fibre.Lies; empty: as its preparation has it
+	RunCM         float64 // how long one colour runs along, or how large a blotch is; 0: as usual
 	CentsPer100g  *int64
 	fibre.Words
 	MovementCount int64

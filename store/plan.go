@@ -18,7 +18,14 @@ type LayupPlan struct {
 	Turns       int         `json:"turns_about,omitempty"`
 	Uses        []string    `json:"as,omitempty"`
 	Told        []int       `json:"told,omitempty"`
+	Fed         []PlanFed   `json:"fed,omitempty"`
 	StepG       float64     `json:"step_g,omitempty"`
+}
+
+// PlanFed is how a fibre of several colours is used.
+type PlanFed struct {
+	How     string `json:"how,omitempty"`
+	Abreast int    `json:"abreast,omitempty"`
 }
 
 // PlanLayer is what lies on one level.

@@ -65,6 +65,8 @@ type slot struct {
 	ledger    float64 // grams that must be in the grid
 	lost      float64 // grams in the latest pass
 	fresh     bool    // came in at the latest pass
+	from, to  float64 // of the staple that it is; to 0: all of it
+	body      int     // the slot whose clumps it shares as their tip; -1: none
 }
 
 // asPlaced reports whether it lies as it was placed, not yet carded.
@@ -101,9 +103,10 @@ type Batt struct {
 	full       float64 // grams of one lane of one layer that was fed
 	k          int     // slots that there is room for
 	slots      []slot
-	m          []float32 // grams; cell, slot, lane, layer from fastest to slowest
-	high       []float64 // grams in the fed layers of each lane (on a board: of each block of a lane)
-	sum        []float64 // grams of each slot in each layer, as they really are
+	tips       []staplePart // of each component; nil: none has any
+	m          []float32    // grams; cell, slot, lane, layer from fastest to slowest
+	high       []float64    // grams in the fed layers of each lane (on a board: of each block of a lane)
+	sum        []float64    // grams of each slot in each layer, as they really are
 	tapers     [][]float64
 	work       work
 	lostFirst  []float64 // of each component that came in at the latest pass, in that; set by Run
@@ -196,7 +199,7 @@ func (b *Batt) slotOf(component int, h how, unopened, clump float64) (int, error
 	if len(b.slots) == b.k {
 		return 0, fmt.Errorf("more than %d sorts of fibre", b.k)
 	}
-	b.slots = append(b.slots, slot{component: component, how: h, unopened: unopened, clump: clump, cardings: h.cardings(), passes: 1})
+	b.slots = append(b.slots, b.ends(slot{component: component, how: h, unopened: unopened, clump: clump, cardings: h.cardings(), passes: 1}))
 	return len(b.slots) - 1, nil
 }
 

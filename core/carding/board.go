@@ -22,10 +22,10 @@ func (b *Batt) Draw(component int, grams, from, to, start, end float64) error {
 	}
 	b.op++
 	lo, hi := start*b.bed.LengthMM, end*b.bed.LengthMM
-	n := max(1, int(math.Round(grams/boardG)))
-	each := grams / float64(n)
+	n := b.slots[k].clumpsOf(grams, boardG)
+	each := b.slots[k].whole(grams / float64(n))
 	for i := range n {
-		d := key(b.seed, b.op, k, i)
+		d := b.chance(k, i, true)
 		length := min(boardLong*(0.6+0.8*d.next()), hi-lo)
 		centre := (from + d.next()*(to-from) + boardSide*(d.next()+d.next()-1)) / b.lane
 		along := lo + d.next()*(hi-lo)
@@ -41,6 +41,7 @@ func (b *Batt) Draw(component int, grams, from, to, start, end float64) error {
 		}
 		s.cells = min(s.cells, s.hi-s.lo)
 		s.start = int(math.Round(along/b.cell)) - s.cells/2
+		s = b.end(s)
 		s.layer = b.layer(b.heightAt(s) * float64(b.blocks()))
 		b.lay(s)
 		b.heap(s)

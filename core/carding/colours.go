@@ -61,6 +61,10 @@ func (p Plan) Part(many []*Coloured, seed uint64) (Plan, []Slot) {
 		}
 		for k := range n {
 			slots = append(slots, Slot{i, k})
+			if n == 2 && k == 1 && many[i].Lies == Tips {
+				body := len(out.Components) - 1
+				c.TipOf, c.Tip = &body, many[i].Shares[1]
+			}
 			out.Components = append(out.Components, c)
 		}
 	}

@@ -117,14 +117,15 @@ func (b *Batt) clumps(k int, portion float64, w []float64) {
 	}
 	sums := b.work.cumulated[:len(w)]
 	cumulate(w, sums)
-	n := max(1, int(math.Round(grams/b.slots[k].clump)))
+	n := b.slots[k].clumpsOf(grams, b.slots[k].clump)
 	for i := range n {
-		d := key(b.seed, b.op, k, i)
+		d := b.chance(k, i, true)
 		x := pick(sums, d.next())
-		z := b.layer(b.high[x] + d.next()*portion*w[x])
+		under, lies := b.slots[k].under(b.high[x], portion*w[x])
+		z := b.layer(under + d.next()*lies)
 		length := b.StreakMM * (0.6 + 0.8*d.next())
 		centre := float64(x) + d.next()
 		start := int(d.next() * float64(b.grid.Cells))
-		b.lay(b.streakOf(k, z, centre, start, grams/float64(n), length))
+		b.lay(b.end(b.streakOf(k, z, centre, start, b.slots[k].whole(grams/float64(n)), length)))
 	}
 }

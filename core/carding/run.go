@@ -34,6 +34,9 @@ type Component struct {
 	Joins   int     // the pass at which it comes in; 0: the first
 	ThingG  float64 // of one thing that is placed; 0: 1 g
 	ThingMM float64 // how long it is; 0: a lock
+	// TipOf is the component whose staples it is the tip of, Tip which part of them; nil: none.
+	TipOf *int
+	Tip   float64
 }
 
 // Plan is a lay-up with the passes after it.
@@ -183,6 +186,7 @@ func Run(ctx context.Context, p Plan, params Params, g Grid, seed uint64, see fu
 	if err != nil {
 		return err
 	}
+	b.tips = p.tips()
 	for stage := 1; stage <= len(p.Passes)+1; stage++ {
 		if stage > 1 {
 			v := p.Passes[stage-2]

@@ -16,18 +16,21 @@ func (b *Batt) Paint(component int, grams, from, to, start, end float64) error {
 		return err
 	}
 	b.op++
-	n := int(grams/wispG) + 1
+	n := b.slots[k].clumpsOf(grams, wispG)
+	if b.slots[k].to == 0 {
+		n = int(grams/wispG) + 1
+	}
 	arc := (end - start) * b.bed.LengthMM
 	whole := end-start > 0.999
 	for i := range n {
-		d := key(b.seed, b.op, k, i)
+		d := b.chance(k, i, true)
 		centre := (from + d.next()*(to-from)) / b.lane
 		length := min(wispLong*(0.6+0.8*d.next()), arc)
 		at := d.next() * float64(b.grid.Cells)
 		if !whole {
 			at = (start*b.bed.LengthMM + at/float64(b.grid.Cells)*(arc-length)) / b.cell
 		}
-		b.lay(b.wide(k, b.on(centre, int(at)), centre, int(at)%b.grid.Cells, grams/float64(n), length, wispWide))
+		b.lay(b.end(b.wide(k, b.on(centre, int(at)), centre, int(at)%b.grid.Cells, b.slots[k].whole(grams/float64(n)), length, wispWide)))
 	}
 	b.slots[k].ledger += grams
 	return b.settle()

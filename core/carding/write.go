@@ -1,7 +1,6 @@
 package carding
 
 import (
-	"math"
 	"sync"
 )
 
@@ -66,20 +65,16 @@ func (b *Batt) scatter() {
 	w.streaks = w.streaks[:0]
 	sums := w.cumulated
 	for k, s := range b.slots {
-		var all float64
-		for x := range b.grid.Lanes {
-			for t, v := range b.bins(w.from, x, k) {
-				all += v
-				sums[x*bins+t] = all
-			}
-		}
-		grams := all * s.unopened
+		grams := b.cumulateOf(k, sums) * s.unopened
 		if grams <= 0 {
 			continue
 		}
-		n := max(1, int(math.Round(grams/s.clump)))
+		n := s.clumpsOf(grams, s.clump)
+		if s.body >= 0 { // where its body lies
+			b.cumulateOf(s.body, sums)
+		}
 		for i := range n {
-			d := key(b.seed, b.op, k, i)
+			d := b.chance(k, i, false)
 			at := pick(sums, d.next())
 			x, t := at/bins, at%bins
 			var mass float64
@@ -90,10 +85,21 @@ func (b *Batt) scatter() {
 			length := b.StreakMM * (0.6 + 0.8*d.next())
 			centre := float64(x) + d.next()
 			start := int(d.next() * float64(b.grid.Cells))
-			w.streaks = append(w.streaks, b.streakOf(k, z, centre, start, grams/float64(n), length))
+			w.streaks = append(w.streaks, b.end(b.streakOf(k, z, centre, start, s.whole(grams/float64(n)), length)))
 		}
 	}
 	b.layAll()
+}
+
+// cumulateOf writes the running sums of what a slot has in each bin of each lane, and returns the whole.
+func (b *Batt) cumulateOf(k int, sums []float64) (all float64) {
+	for x := range b.grid.Lanes {
+		for t, v := range b.bins(b.work.from, x, k) {
+			all += v
+			sums[x*bins+t] = all
+		}
+	}
+	return all
 }
 
 // layAll lays streaks layer by layer, each layer's in their order.

@@ -135,6 +135,8 @@ type Plan struct {
 	// Uses are what the components are there for, by component; left out, the usual.
 	Uses []Use `json:"as,omitempty"`
 	Told []int `json:"told,omitempty"` // of which components the maker told it
+	// Fed is how fibres of several colours are used, by component; left out, in their order.
+	Fed []FedAs `json:"fed,omitempty"`
 	// Step is that of the scale which its grams were laid in; 0: not known.
 	Step float64 `json:"step_g,omitempty"`
 }
@@ -242,6 +244,7 @@ func (p Plan) Check(b Bed, fibres []Fibre, strict bool) error {
 		l.Add("strips", "A batt is divided into 1 to %d strips; 0 leaves it to the plan.", MaxStrips)
 	}
 	p.checkUses(&l, len(fibres))
+	p.checkFed(&l, len(fibres))
 	for i, n := range p.Joins {
 		if i >= len(fibres) || n < 0 || n > losses.MaxPasses {
 			l.Add("joins_at_pass", "For each component the pass at which it joins, 1 to %d.", losses.MaxPasses)

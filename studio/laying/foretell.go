@@ -39,8 +39,9 @@ type Foretelling struct {
 	Params   carding.Params  `json:"-"` // usual, or as the fit has them
 	Palette  carding.Palette `json:"-"`
 	crimp    string
-	sorts    []layup.Fibre // what each slot is, to draw it
-	of       []int         // the component of each slot: one for every colour that it is followed in
+	sorts    []layup.Fibre        // what each slot is, to draw it
+	of       []int                // the component of each slot: one for every colour that it is followed in
+	own      []colour.Reflectance // of each slot
 }
 
 // stagesShown is how many passes are shown at least, so that one sees what more of them
@@ -75,12 +76,21 @@ func (s *Room) foretold(ctx context.Context, l Layup, d Division, err error) (*F
 // usualBuilder lays a blend that has no lay-up yet, to see what carding will make of it.
 const usualBuilder = "depth"
 
-// ForetellBlend readies a blend as the usual builder lays it on the first drum of the
+// ForetellBlend readies a blend as it is laid for a drum, latest, else as the usual builder lays it on the first drum of the
 // workshop. Without a drum there is none.
 func (s *Room) ForetellBlend(ctx context.Context, id int64) (*Foretelling, error) {
 	b, err := s.recipe.Blend(ctx, id)
 	if err != nil {
 		return nil, err
+	}
+	laid, err := s.LayupsOf(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range laid {
+		if l, err := s.Layup(ctx, r.ID); err == nil && l.Bed.Type == layup.Drum && len(l.LaidPlan.Layers) > 0 {
+			return s.ForetellOf(ctx, l, Division{})
+		}
 	}
 	choices, err := s.ChooseEquipment(ctx, id)
 	if err != nil {

@@ -41,6 +41,7 @@ import (
 //	joins          component At joins at pass Times
 //	use            component At is there for what Text says: base, lane, scatter, veil, over, paint, spot, in the lanes of the
 //	               components Near; left out, the usual
+//	fed            component At, of several colours, is used as Text says, Times lengths abreast
 //	copy           component At is laid as component To lies, moved across by Value of the width, mirrored where Times is 1
 //	turns-about    at a later pass strips and what joins are fed turn about, Times times
 //	turn           the school of the matter Text, which gave way, holds after all
@@ -188,7 +189,7 @@ func (now Layup) named(c LayupChange, went []int) (LayupChange, error) {
 		lay.Component = moved(lay.Component)
 		c.Lay = &lay
 	}
-	if slices.Contains([]string{"place", "joins", "use", "copy"}, c.Verb) {
+	if slices.Contains([]string{"place", "joins", "use", "copy", "fed"}, c.Verb) {
 		c.At = moved(c.At)
 	}
 	if c.Verb == "copy" {

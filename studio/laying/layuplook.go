@@ -35,7 +35,7 @@ func sameComponent(a, b store.LayupComponent) bool {
 // returns where each component went, -1 where nothing of it lies any more.
 func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 	now := make([]store.LayupComponent, len(b.Components))
-	joins, as, told := make([]int, len(now)), make([]layup.Use, len(now)), []int(nil)
+	joins, as, told, fed := make([]int, len(now)), make([]layup.Use, len(now)), []int(nil), make([]layup.FedAs, len(now))
 	for i, c := range b.Components {
 		now[i], joins[i] = layupKey(c), 1
 	}
@@ -54,6 +54,7 @@ func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 				continue
 			}
 			now, joins, as = append(now, old), append(joins, 1), append(as, "")
+			fed = append(fed, layup.FedAs{})
 			to[i] = len(now) - 1
 		}
 		if i < len(in.JoinsAtPass) {
@@ -61,6 +62,9 @@ func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 		}
 		if i < len(in.As) {
 			as[to[i]] = in.As[i]
+		}
+		if i < len(in.Fed) {
+			fed[to[i]] = in.Fed[i]
 		}
 		if slices.Contains(in.Told, i) {
 			told = append(told, to[i])
@@ -81,7 +85,9 @@ func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 	if in.As != nil {
 		in.As = as
 	}
-	in.Told = told
+	if in.Told = told; in.Fed != nil {
+		in.Fed = fed
+	}
 	return to
 }
 

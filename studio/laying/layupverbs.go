@@ -56,6 +56,12 @@ var planVerbs = map[string]func(now Layup, p layup.Plan, c LayupChange) (layup.P
 	},
 	"turns-about": setting(func(p *layup.Plan, c LayupChange) { p.Turns = c.Times }),
 	"use":         Layup.useAs,
+	"fed": func(l Layup, p layup.Plan, c LayupChange) (layup.Plan, error) {
+		if err := l.has(c.At); err != nil {
+			return p, err
+		}
+		return p.FedSo(c.At, len(l.LaidFibres), layup.FedAs{How: c.Text, Abreast: c.Times})
+	},
 	"copy": func(l Layup, p layup.Plan, c LayupChange) (layup.Plan, error) {
 		return p.Copied(l.Bed, l.LaidFibres, c.At, c.To, c.Value, c.Times == 1, l.StepG)
 	},
@@ -153,6 +159,7 @@ func (now Layup) build(in LayupInput, c LayupChange) (p layup.Plan, err error) {
 		}
 		o.Order = order
 	}
+	fed := now.LaidPlan.Fed
 	if p, err = layup.Build(now.Bed, now.LaidFibres, o); err != nil {
 		return p, err
 	}
@@ -161,7 +168,7 @@ func (now Layup) build(in LayupInput, c LayupChange) (p layup.Plan, err error) {
 	if err = now.fill(in); err == nil {
 		p, err = layup.Build(now.Bed, now.LaidFibres, o)
 	}
-	if p.Passes == max(1, now.Blend.Passes) {
+	if p.Fed = fed; p.Passes == max(1, now.Blend.Passes) {
 		p.Passes = 0 // as the blend
 	}
 	return p, err

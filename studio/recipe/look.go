@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 
 	"fairtangle/core/blend"
 	"fairtangle/core/colour"
@@ -258,4 +259,20 @@ func (b *Blend) sure(at shelf.Mixing, list []shelf.Tint, shares []float64) {
 	for i, q := range mix.Around(b.Even.Linear().Lab(), b.Sigma) {
 		b.Around[i] = q.Linear().Hex()
 	}
+}
+
+// Lies is how the colours of a component lie: empty where one shows, as it has one, one of them was taken, or they were stirred.
+func (c Component) Lies() string {
+	if c.Lot == nil || c.Only != "" || len(c.Lot.Colours) < 2 {
+		return ""
+	}
+	if lies := fibre.LieOf(c.Lot.Lies, c.Preparation); lies != "stirred" {
+		return lies
+	}
+	return ""
+}
+
+// Streaks reports whether fibre of several colours keeps them: it lies somewhere, and goes through once.
+func (b Blend) Streaks() bool {
+	return b.Passes == 1 && slices.ContainsFunc(b.Components, func(c Component) bool { return c.Lies() != "" })
 }

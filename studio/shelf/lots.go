@@ -40,6 +40,8 @@ type LotInput struct {
 	Superwash   bool        `json:"superwash"`
 	CostPer100g *float64    `json:"cost_per_100g"`
 	Lies        string      `json:"lies"` // how its colours lie; empty: as its preparation has it
+	// RunCM is how long one colour runs along, or how large a blotch is; 0: as usual.
+	RunCM float64 `json:"run_cm"`
 	fibre.Words
 }
 
@@ -102,11 +104,17 @@ func (in *LotInput) check(kinds workshop.Kinds) error {
 	if in.Lies != "" && !slices.ContainsFunc(fibre.Lies, func(v fibre.Lie) bool { return v.Key == in.Lies }) {
 		l.Add("lies", "Colours lie along, across, in patches, at the tips, or stirred.")
 	}
+	if !(in.RunCM >= 0 && in.RunCM <= mostRunCM) {
+		l.Add("run_cm", "A colour runs for above %s, at most for %s. Leave it empty for what is usual.", unit.Millimetres(0), unit.Millimetres(mostRunCM*10))
+	}
 	if in.Lies == "tips" && len(in.Colours) != 2 {
 		l.Add("lies", "A staple with a tip has two colours.")
 	}
 	return l.Err()
 }
+
+// mostRunCM is how long a colour runs at most.
+const mostRunCM = 200
 
 // MostColours of a lot: as many as a forecast follows of one fibre.
 const MostColours = 24
@@ -158,7 +166,7 @@ func (in *LotInput) checkColours(l *fault.List) {
 func (in LotInput) row() store.Lot {
 	r := store.Lot{
 		Name: in.Name, Kind: in.Kind, Preparation: in.Preparation, StapleMM: in.StapleMM,
-		Superwash: in.Superwash, Lies: in.Lies, Words: in.Words,
+		Superwash: in.Superwash, Lies: in.Lies, RunCM: in.RunCM, Words: in.Words,
 	}
 	if in.CostPer100g != nil {
 		cents := int64(math.Round(*in.CostPer100g * 100))
@@ -177,7 +185,7 @@ func LotOf(r store.Lot, kinds workshop.Kinds) Lot {
 		ID: r.ID, Version: r.Version, Grams: float64(r.GramsMg.Grams()), Fibre: kinds.Named(r.Kind),
 		LotInput: LotInput{
 			Name: r.Name, Kind: r.Kind, Preparation: r.Preparation, StapleMM: r.StapleMM,
-			Superwash: r.Superwash, Lies: r.Lies, Words: r.Words, Colours: []LotColour{},
+			Superwash: r.Superwash, Lies: r.Lies, RunCM: r.RunCM, Words: r.Words, Colours: []LotColour{},
 		},
 	}
 	for _, c := range r.Colours {
@@ -360,36 +368,6 @@ func (s *Room) BlendsUsing(ctx context.Context, lot int64) ([]BlendName, error) 
 		out[i] = BlendName{r.ID, r.Name}
 	}
 	return out, err
-}
-
-// LotChecker returns a function that checks and completes a new lot. A kind or a
-// preparation may be given by its name instead of its key.
-func (s *Room) LotChecker(ctx context.Context) (func(*NewLot) error, error) {
-	kinds, err := s.workshop.AllKinds(ctx, false)
-	if err != nil {
-		return nil, err
-	}
-	byName := map[string]string{}
-	for _, k := range kinds.List {
-		byName["kind "+strings.ToLower(k.Name)] = k.Key
-	}
-	for _, p := range fibre.Preparations() {
-		byName["prep "+strings.ToLower(p.Name)] = p.Key
-	}
-	return func(in *NewLot) error {
-		if key := byName["kind "+strings.ToLower(strings.TrimSpace(in.Kind))]; key != "" {
-			in.Kind = key
-		}
-		if key := byName["prep "+strings.ToLower(strings.TrimSpace(in.Preparation))]; key != "" {
-			in.Preparation = key
-		}
-		var l fault.List
-		if err := in.check(kinds); err != nil {
-			l, _ = fault.From(err)
-		}
-		floor.CheckGrams(&l, "grams", in.Grams)
-		return l.Err()
-	}, nil
 }
 
 // BlendName is a blend by its name.

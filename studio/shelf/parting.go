@@ -126,7 +126,7 @@ func partOf(l Lot, p PartInput) (LotInput, error) {
 		}
 	}
 	if len(in.Colours) < 2 || in.Lies == "tips" && len(in.Colours) != 2 {
-		in.Lies = ""
+		in.Lies, in.RunCM = "", 0
 	}
 	return in, nil
 }

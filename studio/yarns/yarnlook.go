@@ -150,7 +150,7 @@ func (y *Yarn) answer() {
 		y.Parts = append(y.Parts, YarnPart{v.Grams, y.Foretold.Together(v.Shares), v.Shares})
 	}
 	for _, r := range p.Yarn.Runs {
-		y.Runs = append(y.Runs, YarnRun{r.FromM, r.ToM, r.Lab.Linear().Hex(), y.Foretold.Together(r.Shares)})
+		y.Runs = append(y.Runs, YarnRun{r.FromM, r.ToM, r.Lab.Linear().Hex(), y.Foretold.Together(r.Shares), y.Foretold.Leading(r.Shares)})
 	}
 }
 

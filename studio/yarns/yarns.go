@@ -54,6 +54,7 @@ type YarnRun struct {
 	ToM    float64   `json:"to_m"`
 	Hex    string    `json:"hex"`
 	Shares []float64 `json:"shares"`
+	Leads  string    `json:"-"` // the fibre that there is most of, with its colour where it has several
 }
 
 // Usual swatches.

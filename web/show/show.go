@@ -244,7 +244,12 @@ func (u Units) WriteLength(mm unit.Millimetres) string {
 func Number(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64) }
 
 // Fixed writes a number with d decimals.
-func Fixed(v float64, d int) string { return strconv.FormatFloat(v, 'f', d, 64) }
+func Fixed(v float64, d int) string {
+	if s := strconv.FormatFloat(v, 'f', d, 64); strings.Trim(s, "-0.") != "" {
+		return s
+	}
+	return strconv.FormatFloat(0, 'f', d, 64) // and not -0
+}
 
 // Percent writes a share in percent: to a tenth below ten and where it is not
 // whole, else plain.

@@ -151,7 +151,8 @@ var notices = map[string]string{
 	"added": "Added.", "restored": "Taken out of the bin again.", "copied": "Copied. This is the copy.",
 	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
 	"undone": "Undone.", "moved": "Booked in the ledger.",
-	"parted": "Parted: each part is a lot of its own.", "together": "Put together.", "imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
+	"parted": "Parted: each part is a lot of its own.", "together": "Put together.",
+	"imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
 	"measured": "The lot is predicted from what was measured now.",
 	"again":    "Made again, in the proportions in which it was weighed, and laid as it was; the colour wanted is that of the first batch.",
 	"anew": "Not everything is there any more; what is was kept, and the rest found anew. The colour wanted is that of the first batch: how far it is off " +

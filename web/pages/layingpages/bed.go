@@ -113,6 +113,10 @@ type bedFibre struct {
 	Gone   bool     `json:"gone"`
 	Use    string   `json:"use"`  // what it is there for
 	Told   bool     `json:"told"` // by the maker
+	// Many says that it has several colours that lie somewhere; Fed how it is used then, Abreast how many lengths side by side.
+	Many    bool   `json:"many"`
+	Fed     string `json:"fed"`
+	Abreast string `json:"abreast"`
 }
 
 type bedLayer struct {
@@ -134,6 +138,17 @@ type bedLay struct {
 	End    string `json:"end"`
 	Grams  string `json:"grams"`
 	Method string `json:"method"`
+	// Colours are where the colours of a fibre of several lie; the last lies on top.
+	Colours []bedColour `json:"colours,omitempty"`
+}
+
+type bedColour struct {
+	Hex   string  `json:"hex"`
+	From  float64 `json:"from"`
+	To    float64 `json:"to"`
+	Start float64 `json:"start"`
+	End   float64 `json:"end"`
+	Grams float64 `json:"grams"`
 }
 
 type bedLane struct {
@@ -202,8 +217,14 @@ func (s *Room) BedView(l laying.Layup, u show.Units, at frame.StepsView) BedView
 		v.Fibres = append(v.Fibres, s.bedFibre(i, f, l, u))
 	}
 	v.Left, v.AllLaid = u.Plain(left), left < 0.0005
+	colours := l.ColourParts()
 	for i, layer := range l.Layers {
 		v.Layers = append(v.Layers, bedLayerOf(i, layer, l, v.Fibres, u))
+		for j := range layer.Lays {
+			if colours != nil {
+				v.Layers[i].Lays[j].Colours = shownColours(colours[i][j])
+			}
+		}
 	}
 	for _, lane := range l.Loads.Lanes {
 		v.Lanes = append(v.Lanes, bedLane{lane.From, lane.To, lane.Load, u.Plain(lane.Grams), stateOfLane(lane, l)})
@@ -281,6 +302,10 @@ func (s *Room) bedFibre(i int, f laying.LayupFibre, l laying.Layup, u show.Units
 		Tuft: art.TuftLink(k, f.Preparation, f.Hexes, nil, f.StapleMM, art.RowScale, frame.SeedOf(f.LotID, i)), Sub: k.Name + " · " + u.Length(f.StapleMM),
 	}
 	out.Use, out.Told = string(l.LaidPlan.UseOf(l.LaidFibres, i)), slices.Contains(l.LaidPlan.Told, i)
+	if !f.Gone && l.Blend.Components[i].Lies() != "" {
+		fed := l.LaidPlan.FedOf(i)
+		out.Many, out.Fed, out.Abreast = true, fed.How, strconv.Itoa(fed.Abreast)
+	}
 	if w := useWord(out.Use); w != "" {
 		out.Sub += " · " + w
 	}
@@ -304,7 +329,17 @@ func bedLayerOf(i int, layer laying.LayerInput, l laying.Layup, fibres []bedFibr
 	for _, v := range layer.Lays {
 		f := fibres[v.Component]
 		out.Lays = append(out.Lays, bedLay{v.Key, f.Letter, f.Name, u.PlainLength(*v.From * l.Equipment.WidthMM), u.PlainLength(*v.To * l.Equipment.WidthMM),
-			u.PlainLength(*v.Start * l.Equipment.LengthMM), u.PlainLength(*v.End * l.Equipment.LengthMM), u.Amount(v.Grams), string(v.Method)})
+			u.PlainLength(*v.Start * l.Equipment.LengthMM), u.PlainLength(*v.End * l.Equipment.LengthMM), u.Amount(v.Grams), string(v.Method), nil})
+	}
+	return out
+}
+
+// mostShown is how many stretches of colour of one lay a picture has; torn finer, the rest lies below.
+const mostShown = 120
+
+func shownColours(list []laying.ColourPart) (out []bedColour) {
+	for _, p := range list[max(0, len(list)-mostShown):] {
+		out = append(out, bedColour{p.Hex, p.From, p.To, p.Start, p.End, p.Grams})
 	}
 	return out
 }

@@ -120,6 +120,7 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 				if one == "" && !hands {
 					line.Method = ", " + methodWords[lay.Method]
 				}
+				line.Method += fedSaid(l, lay.Component)
 				s.Lines = append(s.Lines, line)
 			}
 		case layup.Lift:
@@ -147,6 +148,23 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 	}
 	markHalves(out, l.Steps)
 	return out
+}
+
+// fedSaid says how a fibre of several colours is laid; of one there is nothing to say.
+func fedSaid(l laying.Layup, component int) string {
+	if component >= len(l.Blend.Components) || l.Blend.Components[component].Lies() == "" {
+		return ""
+	}
+	fed := l.LaidPlan.FedOf(component)
+	for _, w := range fedWords {
+		if w.Key == fed.How && fed.How == "abreast" {
+			return fmt.Sprintf(", %d %s", fed.Abreast, w.Short)
+		}
+		if w.Key == fed.How {
+			return ", " + w.Short
+		}
+	}
+	return ""
 }
 
 // doneStep is the last step: what came off is weighed, and noted where it was weighed out.

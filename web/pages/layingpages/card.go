@@ -46,6 +46,7 @@ type cardStage struct {
 	Facts   []CardFact `json:"facts"`
 	Picture string     `json:"picture"`      // address, to which side and size are added
 	Do      string     `json:"do,omitempty"` // what planning so many passes is called
+	Wide    string     `json:"wide,omitempty"`
 }
 
 // CardFact is a line of a card.

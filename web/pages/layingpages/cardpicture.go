@@ -10,6 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/appearance"
+	"fairtangle/core/carding"
 	"fairtangle/core/fault"
 	"fairtangle/formats"
 	"fairtangle/studio/laying"
@@ -50,10 +51,25 @@ func (s *Room) blendLooks(c *gin.Context) error {
 		out = append(out, cardStage{
 			Do: do, Pass: st.Pass, Name: passName("pass", st.Pass, len(stages)), Look: string(st.Look), Said: cardSaid(st),
 			Picture: fmt.Sprintf("/blends/%d/looks.png?of=%s&stage=%d&w=300&h=110", n, f.Digest, st.Pass),
+			Wide:    fmt.Sprintf("/blends/%d/looks.png?of=%s&stage=%d&w=630&h=230", n, f.Digest, st.Pass),
 		})
 	}
-	c.JSON(http.StatusOK, gin.H{"stages": out, "on": f.Layup.Equipment.Name, "planned": f.Planned})
+	how := "In full layers on the " + f.Layup.Equipment.Name + "; a lay-up of its own says more."
+	if f.Layup.ID != 0 {
+		how = "As “" + f.Layup.Name + "” is laid on the " + f.Layup.Equipment.Name + "."
+	}
+	c.JSON(http.StatusOK, gin.H{"stages": out, "how": how, "even": evenFrom(stages)})
 	return nil
+}
+
+// evenFrom says from which pass on the colour is seen that all of it has together.
+func evenFrom(stages []carding.Stage) string {
+	for _, st := range stages {
+		if st.Look == carding.Even || st.Look == carding.Heathered {
+			return fmt.Sprintf("Nobody sees this colour before pass %d: until then the colours lie apart.", st.Pass)
+		}
+	}
+	return fmt.Sprintf("Nobody sees this colour, not after %s either: the colours lie apart.", show.Plural(len(stages), "pass"))
 }
 
 // blendPicture draws one of them.

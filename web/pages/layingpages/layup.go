@@ -27,6 +27,7 @@ type layupBody struct {
 	Builders  []builderWord
 	Uses      []usedAs
 	Orders    []usedAs
+	FedWays   []usedAs
 }
 
 // usedAs is what a fibre may be there for: in the list of choices, and beside its name.
@@ -47,6 +48,14 @@ var orderWords = []usedAs{
 	{string(laying.AsGiven), "as in the blend", ""},
 	{string(laying.ByHue), "round the hues", ""},
 	{string(laying.ByLightness), "from light to dark", ""},
+}
+
+// fedWords are how a fibre of several colours is used: in the list of choices, and at the carder.
+var fedWords = []usedAs{
+	{"in-order", "one colour after the other, as they run", "as its colours run"},
+	{"abreast", "lengths side by side, each begun at another colour", "lengths abreast, each begun at another colour"},
+	{"torn-up", "torn into short pieces, laid by chance", "torn into short pieces, by chance"},
+	{"stirred-first", "stirred into one colour first, in a pass of its own", "stirred into one first"},
 }
 
 // useWord is a use beside the name of a fibre; a lane goes without saying.
@@ -113,7 +122,7 @@ func (s *Room) layupPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	body := layupBody{View: view, Making: m, Blend: b, Builders: builderWords, Uses: usedWords, Orders: orderWords}
+	body := layupBody{View: view, Making: m, Blend: b, Builders: builderWords, Uses: usedWords, Orders: orderWords, FedWays: fedWords}
 	if body.Siblings, err = s.Studio.Laying.LayupsOf(c.Request.Context(), b.ID); err != nil {
 		return err
 	}

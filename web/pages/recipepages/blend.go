@@ -42,7 +42,8 @@ type blendView struct {
 	Sample  string            `json:"sample"`
 	Short   string            `json:"short"`
 	Strand  string            `json:"strand"`
-	IsNew   bool              `json:"is_new"` // nothing is in it yet
+	IsNew   bool              `json:"is_new"`  // nothing is in it yet
+	Streaks bool              `json:"streaks"` // fibre of several colours keeps them
 	Came    *blendCame        `json:"came"`
 	// Weighed is what came off of what was weighed so far, empty where nothing was
 	// or all is; AllOf says of how much.
@@ -127,7 +128,7 @@ func (s *Room) blendShown(c *gin.Context, b recipe.Blend, u show.Units, set work
 func (s *Room) blendView(b recipe.Blend, u show.Units, set workshop.Settings, at frame.StepsView) blendView {
 	v := blendView{
 		StepsView: at, ID: b.ID, Version: b.Version, Input: b.Input(), Total: u.Amount(b.TotalG), Quarter: u.Plain(b.TotalG / 4), Unit: u.Weight(),
-		StepS: float64(set.StepMg.Grams()) / b.TotalG, Hex: b.Hex, Around: b.Around,
+		StepS: float64(set.StepMg.Grams()) / b.TotalG, Hex: b.Hex, Around: b.Around, Streaks: b.Streaks(),
 		Strand: frame.StrandURL(b.Components, b.MakingID, 0.4, frame.StrandKnots, set.Ground), Rows: []blendRow{},
 	}
 	var short []string

@@ -96,7 +96,7 @@ func (s *Room) readImport(c *gin.Context, data []byte) (importBody, error) {
 	for _, r := range rows {
 		in := shelf.NewLot{Grams: r.Grams, LotInput: shelf.LotInput{
 			Name: r.Name, Kind: r.Kind, Preparation: r.Preparation, StapleMM: r.StapleMM, Superwash: r.Superwash,
-			CostPer100g: r.CostPer100g, Lies: r.Lies, Words: r.Words,
+			CostPer100g: r.CostPer100g, Lies: r.Lies, RunCM: r.RunCM, Words: r.Words,
 		}}
 		for _, v := range r.Colours {
 			in.Colours = append(in.Colours, shelf.LotColour{Hex: v.Hex, Share: v.Share, Source: v.Source})

@@ -77,12 +77,15 @@ func (s *Room) lotPage(c *gin.Context) error {
 }
 
 // liesOf says how the several colours of a lot lie; empty where it has one.
-func liesOf(l shelf.Lot) string {
+func liesOf(l shelf.Lot, u show.Units) string {
 	at := slices.IndexFunc(fibre.Lies, func(v fibre.Lie) bool { return v.Key == fibre.LieOf(l.Lies, l.Preparation) })
 	if at < 0 || len(l.Colours) < 2 {
 		return ""
 	}
-	return fibre.Lies[at].Name
+	if l.RunCM == 0 {
+		return fibre.Lies[at].Name
+	}
+	return fibre.Lies[at].Name + ", " + u.Size(l.RunCM*10) + " each"
 }
 
 // ShowLot shows a lot.
@@ -103,7 +106,11 @@ func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) er
 	for _, o := range append(SourceOptions, foreseenSource) {
 		b.Sources[o.Value] = o.Label
 	}
-	b.Lies = liesOf(l)
+	u, _, err := s.Units(c)
+	if err != nil {
+		return err
+	}
+	b.Lies = liesOf(l, u)
 	if b.Parted, err = s.partingsOf(c, l); err != nil {
 		return err
 	}
@@ -119,17 +126,7 @@ func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) er
 		}
 		b.Runs = frame.RunRows(runs, show.Units{})
 	}
-	undone := map[int64]bool{}
-	for _, m := range moves {
-		if m.UndoesID != nil {
-			undone[*m.UndoesID] = true
-		}
-	}
-	for _, m := range moves[:min(len(moves), ledgerPage)] {
-		line := ledgerLine{Movement: m, When: Moment(m.At), Words: reasonWords[m.Reason]}
-		line.CanUndo = !undone[m.ID] && slices.Contains(undoable, m.Reason)
-		b.Ledger = append(b.Ledger, line)
-	}
+	b.Ledger = ledgerLines(moves)
 	if b.Blends, err = s.Studio.Shelf.BlendsUsing(c.Request.Context(), l.ID); err != nil {
 		return err
 	}
@@ -148,6 +145,22 @@ func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) er
 	b.HowOpen = slices.ContainsFunc(b.How, func(q howQuestion) bool { return q.Told != "" })
 	s.Render(c, status, "lot", frame.Page{Title: l.Name, Here: "shelf"}, b)
 	return nil
+}
+
+// ledgerLines are the latest lines of a ledger, each with whether it is undone on this page.
+func ledgerLines(moves []shelf.Movement) (out []ledgerLine) {
+	undone := map[int64]bool{}
+	for _, m := range moves {
+		if m.UndoesID != nil {
+			undone[*m.UndoesID] = true
+		}
+	}
+	for _, m := range moves[:min(len(moves), ledgerPage)] {
+		line := ledgerLine{Movement: m, When: Moment(m.At), Words: reasonWords[m.Reason]}
+		line.CanUndo = !undone[m.ID] && slices.Contains(undoable, m.Reason)
+		out = append(out, line)
+	}
+	return out
 }
 
 // madeRow is a fibre that lies in a lot, or that was weighed in for it.

@@ -93,6 +93,11 @@ func readLot(v url.Values, u show.Units) (in shelf.LotInput, r *frame.Reader) {
 		*w.Text = v.Get(w.Name)
 	}
 	in.StapleMM, in.CostPer100g = readShown(r, u)
+	if v.Get("run_cm") != "" {
+		mm, err := u.ReadLength("run_cm", v.Get("run_cm"))
+		r.Add(err)
+		in.RunCM = mm / 10
+	}
 	for i := range shelf.MostColours {
 		n := strconv.Itoa(i)
 		if v.Get("hex"+n) == "" {
@@ -175,6 +180,9 @@ func (s *Room) editLotForm(c *gin.Context) error {
 	if l.StapleMM != nil {
 		f.Values["staple_mm"] = u.PlainStaple(*l.StapleMM)
 	}
+	if l.RunCM > 0 {
+		f.Values["run_cm"] = u.PlainStaple(l.RunCM * 10)
+	}
 	if l.CostPer100g != nil {
 		f.Values["cost_per_100g"] = u.PlainPrice(*l.CostPer100g)
 	}
@@ -227,6 +235,9 @@ func readShown(r *frame.Reader, u show.Units) (stapleMM, per100g *float64) {
 func keepShown(in *shelf.LotInput, was shelf.Lot, v url.Values, u show.Units) {
 	if was.StapleMM != nil && v.Get("staple_mm") == u.PlainStaple(*was.StapleMM) {
 		in.StapleMM = was.StapleMM
+	}
+	if was.RunCM > 0 && v.Get("run_cm") == u.PlainStaple(was.RunCM*10) {
+		in.RunCM = was.RunCM
 	}
 	if was.CostPer100g != nil && v.Get("cost_per_100g") == u.PlainPrice(*was.CostPer100g) {
 		in.CostPer100g = was.CostPer100g

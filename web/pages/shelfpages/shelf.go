@@ -194,7 +194,7 @@ func (s *Room) exportLots(c *gin.Context) error {
 	for i, l := range found.Lots {
 		rows[i] = formats.LotRow{
 			Name: l.Name, Kind: l.Kind, Preparation: l.Preparation, Grams: l.Grams, StapleMM: l.StapleMM,
-			Superwash: l.Superwash, CostPer100g: l.CostPer100g, Lies: l.Lies, Words: l.Words,
+			Superwash: l.Superwash, CostPer100g: l.CostPer100g, Lies: l.Lies, RunCM: l.RunCM, Words: l.Words,
 		}
 		if l.KindProperties().Blended { // elsewhere it is known by what lies most in it
 			rows[i].Kind = l.Made.Of[0].Kind

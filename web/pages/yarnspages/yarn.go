@@ -108,7 +108,7 @@ func yarnViewOf(y yarns.Yarn, u show.Units, at frame.StepsView) yarnView {
 	for _, r := range y.Runs {
 		long := r.ToM - r.FromM
 		v.Runs = append(v.Runs, yarnRun{
-			Left: 100 * r.FromM / y.PliedM, Width: 100 * long / y.PliedM, Mark: int((r.FromM + r.ToM) / 2 / y.PliedM * marks), Name: mostOf(r.Shares, l), Hex: r.Hex,
+			Left: 100 * r.FromM / y.PliedM, Width: 100 * long / y.PliedM, Mark: int((r.FromM + r.ToM) / 2 / y.PliedM * marks), Name: r.Leads, Hex: r.Hex,
 			Long: u.Yarn(long), From: u.Yarn(r.FromM), Rows: show.Fixed(y.RowsIn(long), 1), Holds: layingpages.Holds(r.Shares, l),
 		})
 	}
@@ -135,20 +135,6 @@ func yarnViewOf(y yarns.Yarn, u show.Units, at frame.StepsView) yarnView {
 		v.Bar = yarnScale{100 * 2.54 / strandCM, "1 in"}
 	}
 	return v
-}
-
-// mostOf is the fibre that there is most of.
-func mostOf(shares []float64, l laying.Layup) string {
-	best := 0
-	for k, v := range shares {
-		if v > shares[best] {
-			best = k
-		}
-	}
-	if best < len(l.Fibres) {
-		return l.Fibres[best].Name
-	}
-	return ""
 }
 
 func yarnSaid(y yarns.Yarn, u show.Units) string {

@@ -52,7 +52,8 @@ function ordered(view, there) {
       const wide = lay.to - lay.from;
       const long = lay.end - lay.start;
       if (!(wide > 0 && long > 0) || (there && !there(fibres[lay.component], n))) return;
-      out.push({ ...lay, layer: n, at: j, fibre: fibres[lay.component], mass: lay.grams / (wide * long * hides), wide, long });
+      const { colours } = view.layers[n]?.lays[j] || {};
+      out.push({ ...lay, layer: n, at: j, fibre: fibres[lay.component], mass: lay.grams / (wide * long * hides), wide, long, colours });
     });
   });
   return out;
@@ -98,7 +99,7 @@ function strands(ctx, lays, w, h, { wide, step, dark, seed }) {
       if (v) {
         const top = Math.max(y, v.start * h + 5 * (hash(c, k, 5) - 0.2));
         const foot = Math.min(y + long, v.end * h - 5 * (hash(c, k, 6) - 0.2));
-        if (foot > top) stroke(ink, v, c, k, (c + 0.5) * step, top, foot, dark, seed);
+        if (foot > top) stroke(ink, v, c, k, { x: (c + 0.5) * step, across: (c + 0.5) / columns, along: (top + foot) / 2 / h }, top, foot, dark, seed);
       }
       y += long * 0.86;
     }
@@ -140,9 +141,16 @@ function visible(list, along, c, k, seed) {
   return null;
 }
 
-function stroke(ink, v, c, k, x, top, foot, dark, seed) {
-  const { hexes } = v.fibre;
-  const hex = hexes[Math.floor(hash(c >> 1, k, seed + 21) * hexes.length)];
+// hexOf is the colour of a fibre of several that is seen at a place: that which lies uppermost there, and now and then one below.
+function hexOf(v, { across, along }, chance) {
+  const there = (v.colours || []).filter((p) => across >= p.from && across <= p.to && along >= p.start && along <= p.end);
+  if (there.length) return there[chance < 0.75 ? there.length - 1 : Math.floor((chance - 0.75) * 4 * there.length)].hex;
+  return v.fibre.hexes[Math.floor(chance * v.fibre.hexes.length)];
+}
+
+function stroke(ink, v, c, k, place, top, foot, dark, seed) {
+  const { x } = place;
+  const hex = hexOf(v, place, hash(c >> 1, k, seed + 21));
   const r = hash(c, k, seed + 31);
   const gloss = v.fibre.lustre === 'bright' || v.fibre.lustre === 'mirror' ? 1 : 0;
   const colour = shade(hex, dark ? shades[Math.floor(r * 2)] : shades[Math.min(4, 1 + Math.floor(r * (3 + gloss)))]);
@@ -287,6 +295,25 @@ function grain(ctx) {
   return ctx.createPattern(grainTile, 'repeat');
 }
 
+// runs draws the colours of a fibre of several within its lay: side by side where they lie so, else one upon the other.
+function runs(ctx, v, path, { along, w, foot, high }) {
+  const ends = (p) => (along ? [p.start, p.end] : [p.from, p.to]);
+  const all = new Map();
+  for (const p of v.colours) all.set(ends(p).join(), (all.get(ends(p).join()) || 0) + p.grams);
+  const used = new Map();
+  ctx.save();
+  ctx.clip(path);
+  for (const p of v.colours) {
+    const key = ends(p).join();
+    const from = used.get(key) || 0;
+    used.set(key, from + p.grams);
+    ctx.fillStyle = p.hex;
+    const part = (p.grams / all.get(key)) * high;
+    ctx.fillRect(ends(p)[0] * w, foot - (from / all.get(key)) * high - part, (ends(p)[1] - ends(p)[0]) * w, part + 0.6);
+  }
+  ctx.restore();
+}
+
 // section draws the depth to scale, across the width or (along) up the board:
 // layers from the cloth up, the pins, and the line where they end. It gives
 // what was drawn where, for the pointer.
@@ -319,6 +346,7 @@ export function section(canvas, view, height, { along = false, there, chosen, in
     const path = outline(heights, c0, c1, step, base, perMM, t);
     ctx.fillStyle = v.fibre.hexes[0];
     ctx.fill(path);
+    if (v.colours) runs(ctx, v, path, { along, w, foot: base - heights[(c0 + c1) >> 1] * perMM, high: t * perMM });
     ctx.strokeStyle = shade(v.fibre.hexes[0], 0.68);
     ctx.lineWidth = 0.8;
     ctx.stroke(path);

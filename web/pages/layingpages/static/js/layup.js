@@ -83,6 +83,7 @@ Alpine.data('layup', () => ({
     if (field === 'draft') return { change: { verb: 'draft' }, typed: { draft: text } };
     if (field === 'equipment') return { change: { verb: 'equipment', equipment_id: Number(text) } };
     if (field === 'refeed') return { change: { verb: 'refeed', text } };
+    if (field === 'abreast') return { change: { verb: 'fed', at: this.component, text: 'abreast' }, typed: { times: text } };
     if (field === 'turns') return { change: { verb: 'turns-about' }, typed: { times: text } };
     if (['units', 'rolags', 'passes', 'strips'].includes(field)) return { change: { verb: field }, typed: { times: text } };
     const lay = this.layOf(n);
@@ -121,6 +122,7 @@ Alpine.data('layup', () => ({
     this.act('use', { verb: 'use', at: this.component, text, near: upon && near.value !== '' ? [Number(near.value)] : [] },
       text === 'over' ? { fade: fade.value } : {});
   },
+  feedAs(text) { return this.act('use', { verb: 'fed', at: this.component, text, times: text === 'abreast' ? 2 : 0 }); },
   copyLays() {
     const { copyat, copyto, moved, mirrored } = this.$refs;
     this.act('copy', { verb: 'copy', at: Number(copyat.value), to: Number(copyto.value), times: mirrored.checked ? 1 : 0 }, { moved: moved.value });

@@ -20,6 +20,7 @@ Alpine.data('blend', () => ({
   grabbed: null,
   looks: null, // what carding makes of it, once that is asked for
   looksSaid: '',
+  even: '',
   looksOpen: false,
   trying: false,
   settled: [], // what was typed in this visit, the oldest first
@@ -32,6 +33,7 @@ Alpine.data('blend', () => ({
   init() {
     this.parts = this.view.is_new;
     this.lookOver();
+    if (this.view.streaks) this.foretell();
   },
   at() { return `/blends/${this.view.id}/change`; },
   take(view, body) {
@@ -44,7 +46,7 @@ Alpine.data('blend', () => ({
     this.lookSoon();
     if (this.tool) this.askAgain();
     clearTimeout(this.looksTimer);
-    if (this.looksOpen) this.looksTimer = setTimeout(() => this.foretell(), 400);
+    if (this.looksOpen || view.streaks) this.looksTimer = setTimeout(() => this.foretell(), 400);
   },
   openLooks(e) {
     this.looksOpen = e.target.open;
@@ -55,9 +57,11 @@ Alpine.data('blend', () => ({
     await this.queue;
     const v = await get(`/blends/${this.view.id}/looks.json`).catch((p) => ({ said: p.message, stages: [] }));
     this.looks = v.stages;
-    this.looksSaid = v.said || `In full layers on the ${v.on}; a lay-up of its own says more.`;
+    this.looksSaid = v.said || v.how;
+    this.even = v.even || '';
   },
   lookList() { return this.looks || []; },
+  plannedLook() { return this.lookList().filter((s) => s.pass === Number(this.view.input.passes)); },
   // planLook plans as many passes as it takes; the weigh-out follows.
   planLook(s) { return this.change({ typed: { passes: String(s.pass) } }, { name: 'passes' }); },
   // drawStrand waits until nothing changes: it is the largest picture here.
