@@ -287,12 +287,17 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 	if err := fillShawl(ctx, s, ids); err != nil {
 		return err
 	}
-	throw, err := s.Recipe.Making(ctx, makings["Tide Table throw"])
+	return touch(ctx, s, makings["Tide Table throw"])
+}
+
+// touch has a making stand first, as the latest that was worked at.
+func touch(ctx context.Context, s *studio.Studio, making int64) error {
+	m, err := s.Recipe.Making(ctx, making)
 	if err != nil {
 		return err
 	}
-	_, err = s.Recipe.UpdateMaking(ctx, throw.ID, throw.Version, recipe.MakingInput{Name: throw.Name, Note: throw.Note, Schools: throw.Schools})
-	return err // what is at work stands first
+	_, err = s.Recipe.UpdateMaking(ctx, m.ID, m.Version, recipe.MakingInput{Name: m.Name, Note: m.Note, Schools: m.Schools})
+	return err
 }
 
 // fillNeed says what the throw takes: of a two-ply of 220 m in 100 g as much as its blends make.
