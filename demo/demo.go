@@ -155,19 +155,6 @@ var lots = []lot{
 		cost:    0.4,
 		note:    "This year’s fleece, as it was shorn.",
 	},
-	{
-		name: "painted top “Spring Tide”", kind: "merino", prep: "combed_top", grams: 120, cost: 9.5, run: 12, lies: "along",
-		colours: painted("#26324a", 0.2, "#2f7f86", 0.2, "#9cc3a5", 0.2, "#e2b45c", 0.2, "#b8503f", 0.2),
-		note:    "Painted in lengths of a hand and a half.",
-	},
-	{
-		name: "blotchy Polwarth, rust", kind: "polwarth", prep: "combed_top", grams: 90, cost: 5.2, run: 3, lies: "patches",
-		colours: painted("#9a4a2c", 0.65, "#d08a52", 0.35), note: "The dye did not take evenly.",
-	},
-	{
-		name: "Mudflat lamb, pale tips", kind: "romney", prep: "washed_locks", grams: 180, staple: 100, cost: 0.8, lies: "tips",
-		colours: painted("#4b4038", 0.8, "#b89c72", 0.2), note: "The sun bleached its tips.",
-	},
 }
 
 type part struct {
@@ -234,7 +221,7 @@ var fleece = []blend{
 
 // Fill makes the sample world in an empty studio.
 func Fill(ctx context.Context, s *studio.Studio) error {
-	ids, err := fillShelf(ctx, s)
+	ids, err := fillShelf(ctx, s, lots)
 	if err != nil {
 		return err
 	}
@@ -318,7 +305,8 @@ func placeOf(grams float64) string {
 	return "cupboard, second shelf"
 }
 
-func fillShelf(ctx context.Context, s *studio.Studio) (map[string]int64, error) {
+// fillShelf puts lots on the shelf and gives them by name.
+func fillShelf(ctx context.Context, s *studio.Studio, lots []lot) (map[string]int64, error) {
 	var in []shelf.NewLot
 	for _, l := range lots {
 		n := shelf.NewLot{Grams: l.grams, LotInput: shelf.LotInput{

@@ -148,14 +148,14 @@ func TestManyColoursToldWrong(t *testing.T) {
 // refused there.
 func TestALotSaysHowItsColoursLie(t *testing.T) {
 	c := sample(t)
-	lot := `{"name":"blotchy","kind":"merino","preparation":"combed_top","grams":80,"lies":"%s","colours":[{"hex":"#33586b","share":0.5},{"hex":"#d6b36a","share":0.5}]}`
+	lot := `{"name":"blotchy","kind":"merino","preparation":"combed_top","grams":80,"lies":"%s","run_cm":4,"colours":[{"hex":"#33586b","share":0.5},{"hex":"#d6b36a","share":0.5}]}`
 	code, got := c.json("POST", api.Root+"/lots", fmt.Sprintf(lot, "patches"))
 	require.Equal(t, 201, code, got)
 	assert.Equal(t, "patches", got["lies"])
 	page := fmt.Sprintf("/lots/%v", got["id"])
-	assert.Contains(t, c.page(page), "in blotches")
+	assert.Contains(t, c.page(page), "in blotches, 4\u00a0cm each")
 	assert.Contains(t, c.page(page+"/edit"), `<option value="patches" selected>`)
-	assert.Contains(t, c.do("GET", "/shelf/export.csv", "", "").Body.String(), ",patches\r\n")
+	assert.Contains(t, c.do("GET", "/shelf/export.csv", "", "").Body.String(), ",patches,4\r\n")
 	code, got = c.json("POST", api.Root+"/lots", fmt.Sprintf(lot, "somehow"))
 	require.Equal(t, 422, code)
 	assert.Contains(t, fmt.Sprint(got["errors"]), "field:lies")

@@ -36,7 +36,7 @@ func TestLayingUpByForm(t *testing.T) {
 	w = c.form("/blends/6/layup", append(append([]string(nil), form...), "builder", "")...)
 	assert.Equal(t, 303, w.Code, "no builder: a bare cloth")
 	assert.Equal(t, 422, c.form("/blends/6/layup", append(append([]string(nil), form...), "equipment_id", "99")...).Code)
-	w = c.form("/makings/3/schools", "version", "1", "loading", "thin", "back", "/blends/6/layup")
+	w = c.form("/makings/3/schools", "version", "2", "loading", "thin", "back", "/blends/6/layup")
 	assert.Equal(t, "/blends/6/layup?did=saved", w.Header().Get("Location"))
 	assert.Contains(t, c.page("/blends/6/layup"), "6 batts", "thinner, in more units")
 	// One form: what was chosen for the lay-up outlives the keeping of the schools,
@@ -44,7 +44,7 @@ func TestLayingUpByForm(t *testing.T) {
 	w = c.form(
 		"/makings/3/schools",
 		"version",
-		"2",
+		"3",
 		"loading",
 		"full",
 		"back",
@@ -68,7 +68,7 @@ func TestLayingUpByForm(t *testing.T) {
 	_, got = c.json("GET", api.Root+"/makings/3", "")
 	assert.Equal(t, "thin", got["schools"].(map[string]any)["loading"])
 	assert.Equal(t, 409, c.form("/makings/3/schools", "version", "1", "loading", "full").Code)
-	assert.Equal(t, 400, c.form("/makings/3/schools", "version", "4", "loading", "heap").Code)
+	assert.Equal(t, 400, c.form("/makings/3/schools", "version", "5", "loading", "heap").Code)
 }
 
 func TestChangesOnTheBed(t *testing.T) {

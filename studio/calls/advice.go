@@ -182,20 +182,26 @@ const (
 	mostAdvisedLays = 400
 )
 
-// plan reads the request.
-func (q *AdviceRequest) plan() (p advice.Plan, err error) {
-	var l fault.List
-	if n := len(q.Components); n == 0 || n > mostAdvised {
-		l.Add("components", "There are 1 to %d components.", mostAdvised)
-		return p, l
+// bounded finds more components or lays than are looked at, or fewer components than least.
+func (q *AdviceRequest) bounded(least int) error {
+	if n := len(q.Components); n < least || n > mostAdvised {
+		return fault.New("components", "There are 1 to %d components.", mostAdvised)
 	}
 	lays := 0
 	for _, y := range q.Layers {
 		lays += len(y.Lays)
 	}
 	if lays > mostAdvisedLays || len(q.Layers) > mostAdvisedLays {
-		l.Add("layers", "There are at most %d lays.", mostAdvisedLays)
-		return p, l
+		return fault.New("layers", "There are at most %d lays.", mostAdvisedLays)
+	}
+	return nil
+}
+
+// plan reads the request.
+func (q *AdviceRequest) plan() (p advice.Plan, err error) {
+	var l fault.List
+	if err := q.bounded(1); err != nil {
+		return p, err
 	}
 	p = advice.Plan{Passes: q.Passes, Goal: q.Goal, Product: q.Product, TotalG: q.TotalG, StepG: q.StepG, Units: q.Units}
 	if q.Use != "" {

@@ -61,6 +61,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	at.ask("/simulate/face.png", s.long(s.face))
 	at.ask("/yarn/plan", s.long(s.yarn))
 	at.ask("/advice", s.long(answer.Stateless(calls.Advice)))
+	at.ask("/trouble", answer.Stateless(calls.Trouble))
 	at.ask("/yarn/strand.png", s.long(s.strand))
 	at.ask("/yarn/swatch.png", s.long(s.swatch))
 	at.ask("/gradient", s.long(answer.StatelessLong(calls.Gradient)))
