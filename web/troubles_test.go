@@ -44,3 +44,45 @@ func TestTroubleByTheAPI(t *testing.T) {
 		assert.Contains(t, fmt.Sprint(v), "field:"+field)
 	}
 }
+
+// What does not go as it should at a step of a run: what is known of it comes along, figures are asked for and kept when typed
+// wrongly, and what helped is noted once, tried first the next time, and taken back like any entry.
+func TestTroubleAtTheCarder(t *testing.T) {
+	c := sample(t)
+	code, run := c.json("POST", api.Root+"/weighouts/1/runs", `{}`)
+	require.Equal(t, 201, code)
+	at := fmt.Sprintf("/trouble?run=%v&unit=0&pass=1&step=lay&seen=small_drum", run["id"])
+	page := c.page(at)
+	for _, want := range []string{"What do you see?", "A hand or the rope’s weight held the fibre back.", "Clearance of the drums, mm", "That was it", "Slack"} {
+		assert.Contains(t, page, want)
+	}
+	assert.NotContains(t, page, "it helped before")
+	assert.Contains(t, c.page(at+"&clearance_mm=wide"), "is not a number")
+	assert.Contains(t, c.page(at+"&clearance_mm=wide"), `value="wide"`)
+	assert.Contains(t, c.page(at+"&clearance_mm=99"), "It lies between")
+	assert.Contains(t, c.page(at+"&clearance_mm=1.6"), "<b>The drums stand too far apart to hand over.</b>")
+	helped := fmt.Sprintf("/runs/%v/helped", run["id"])
+	for range 2 {
+		require.Equal(t, 303, c.form(helped, "key", "helped-once-1", "unit", "0", "pass", "1", "text", "small_drum crank_fast").Code)
+	}
+	page = c.page(at)
+	assert.Contains(t, page, "it helped before")
+	assert.Contains(t, c.page(fmt.Sprintf("/runs/%v/record", run["id"])), "it helped: Fibre goes round with the small drum instead of passing to the big one. Fast turning snatches and snaps.")
+	assert.NotEqual(t, 303, c.form(helped, "key", "helped-once-2", "unit", "0", "pass", "1", "text", "small_drum moonlight").Code)
+	_, v := c.json("GET", fmt.Sprintf("%s/runs/%v", api.Root, run["id"]), "")
+	n := 0
+	for _, e := range v["entries"].([]any) {
+		if e := e.(map[string]any); e["what"] == "helped" {
+			n++
+			code, back := c.json("POST", fmt.Sprintf("%s/runs/%v/entries/%v/reverse", api.Root, run["id"], e["id"]), `{"key":"taken-back-1"}`)
+			require.Equal(t, 201, code, back)
+		}
+	}
+	assert.Equal(t, 1, n, "pressed twice, noted once")
+	assert.NotContains(t, c.page(at), "it helped before")
+	for _, path := range []string{"/trouble", "/trouble?layup=4&step=roll&seen=rolag_comes_apart", "/trouble?seen=smoke&step=moon&unit=-3&pass=900", "/trouble?layup=4&seen=small_drum"} {
+		assert.Contains(t, c.page(path), "It does not go as it should", path)
+	}
+	assert.Contains(t, c.page("/trouble?layup=4&seen=small_drum"), "By what is known, that cannot happen here.", "a board has no small drum")
+	assert.Equal(t, 404, c.do("GET", "/trouble?run=999", "", "").Code)
+}

@@ -42,6 +42,7 @@ const (
 	Parted    What = "part"      // a part of the fleece: Text is its name; "": it is none any more
 	Hex       What = "hex"       // the colour of a part: Text
 	Oil       What = "oil"       // spinning oil, percent of the weight: Number
+	Helped    What = "helped"    // what made it go again: Text is what was seen and the cause; several may stand
 	Shelved   What = "shelved"   // grams of it went onto the shelf: Number is the lot; several may stand
 )
 
@@ -60,7 +61,7 @@ func (w What) Weights() bool {
 // Several reports whether more than one may stand beside each other; of the others the
 // last one counts.
 func (w What) Several() bool {
-	return slices.Contains([]What{Photo, Tick, Piece, Shelved, Step, Pause}, w)
+	return slices.Contains([]What{Photo, Tick, Piece, Shelved, Step, Pause, Helped}, w)
 }
 
 // Entry is one thing told, at a moment.

@@ -44,7 +44,7 @@ var beds = map[string]layup.Bed{
 	"board_large":        {Type: layup.Board, WidthMM: 300, LengthMM: 300, TPI: 108, ToothMM: 10, Smooth: 40, Lofty: 26},
 }
 
-func (w worked) facts(t *testing.T) Facts {
+func (w worked) facts(t require.TestingT) Facts {
 	number := func(v float64) *float64 {
 		if v == 0 {
 			return nil

@@ -7,8 +7,10 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"strings"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/layup"
 )
 
 // Step is where one is in the work.
@@ -24,6 +26,19 @@ const (
 
 // Steps lists them in the order of the work.
 func Steps() []Step { return []Step{Laying, Lifting, Rolling, Drafting} }
+
+// StepOf is at which of them an action of the work at the carder is.
+func StepOf(a layup.Action) Step {
+	switch a {
+	case layup.Lift:
+		return Lifting
+	case layup.Roll, layup.Card:
+		return Rolling
+	case layup.Clean:
+		return Drafting
+	}
+	return Laying
+}
 
 // Symptom is what a maker sees.
 type Symptom struct {
@@ -214,6 +229,29 @@ func Named(key string) (Symptom, bool) {
 		return Symptom{}, false
 	}
 	return symptoms[i], true
+}
+
+// Is reports whether there is such a cause of what is seen.
+func Is(seen, cause string) bool {
+	s, ok := Named(seen)
+	return ok && s.has(cause)
+}
+
+// Said is what was seen and the cause that it had, as an entry keeps them, in words.
+func Said(entry string) string {
+	seen, cause, _ := strings.Cut(entry, " ")
+	s, _ := Named(seen)
+	return strings.TrimSpace(s.Seen + " " + wordsOf[cause].what)
+}
+
+// has reports whether a symptom has a cause.
+func (s Symptom) has(key string) bool {
+	for _, c := range s.causes {
+		if c.key == key {
+			return true
+		}
+	}
+	return false
 }
 
 // Symptoms lists all that can be seen.

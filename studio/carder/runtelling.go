@@ -4,11 +4,13 @@ import (
 	"context"
 	"math"
 	"slices"
+	"strings"
 
 	"fairtangle/core/carding"
 	"fairtangle/core/fault"
 	"fairtangle/core/losses"
 	"fairtangle/core/run"
+	"fairtangle/core/trouble"
 	"fairtangle/core/unit"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
@@ -94,6 +96,12 @@ var told = map[run.What]func(*telling){
 		t.number(run.TakeIt, run.LeaveIt, "1 takes the blend, 2 changes it, 3 leaves it.")
 		floor.CheckText(&t.l, "text", "", &t.e.Text, floor.MaxNote, false)
 		t.e.Unit = 0
+	},
+	run.Helped: func(t *telling) {
+		seen, cause, _ := strings.Cut(t.e.Text, " ")
+		if !trouble.Is(seen, cause) {
+			t.l.Add("text", "Name what was seen and the cause.")
+		}
 	},
 	run.Pause:  func(*telling) {},
 	run.Enough: (*telling).farEnough,

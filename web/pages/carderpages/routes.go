@@ -14,6 +14,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/runs/:id/tell", s.tellRun)
 	r.Ask("/runs/:id/photo", s.photoOfRun)
 	r.Get("/runs/:id/record", s.recordPage)
+	r.Get("/trouble", s.troublePage)
+	r.Deed("/runs/:id/helped", s.itHelped)
 	r.Deed("/runs/:id/shelf", s.shelveRun)
 	r.Deed("/runs/:id/decide", s.decideRun)
 	r.Deed("/lots/:id/fleece", s.startFleece)

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"fairtangle/core/run"
+	"fairtangle/core/trouble"
 	"fairtangle/studio/carder"
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/pages/shelfpages"
@@ -135,6 +136,8 @@ func entrySaid(e carder.RunEntry, u show.Units) string {
 		return "no other pass follows"
 	case run.Count:
 		return n + " rolags came off"
+	case run.Helped:
+		return "it helped: " + trouble.Said(e.Text)
 	case run.Parted:
 		if e.Text == "" {
 			return "a part is none any more"

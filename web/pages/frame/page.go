@@ -150,7 +150,7 @@ var notices = map[string]string{
 	"saved": "Saved.", "stepmoved": "Saved. The scale’s step is now one that scales in this unit have; change it if yours is another.",
 	"added": "Added.", "restored": "Taken out of the bin again.", "copied": "Copied. This is the copy.",
 	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
-	"undone": "Undone.", "moved": "Booked in the ledger.",
+	"undone": "Undone.", "moved": "Booked in the ledger.", "helped": "Noted: it is tried first next time.",
 	"parted": "Parted: each part is a lot of its own.", "together": "Put together.",
 	"imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
 	"measured": "The lot is predicted from what was measured now.",

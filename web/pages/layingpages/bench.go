@@ -10,6 +10,7 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
+	"fairtangle/core/trouble"
 	"fairtangle/studio/laying"
 	"fairtangle/studio/recipe"
 	"fairtangle/web/pages/frame"
@@ -33,6 +34,7 @@ type BenchStep struct {
 	Expect   string     `json:"expect,omitempty"`
 	Action   string     `json:"action,omitempty"` // in a run
 	Checks   []string   `json:"checks,omitempty"` // in a run: what is ticked, by caution
+	Trouble  string     `json:"trouble"`          // where what does not go as it should is looked for
 	Half     int        `json:"half"`             // 1: the first half of what is fed again, 2: the rest or all of it
 }
 
@@ -96,6 +98,7 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 	board := l.Equipment.Type == "board"
 	for i, v := range l.Steps {
 		s := BenchStep{Number: i + 1, Layer: v.Layer, Pass: v.Pass, Cautions: v.Cautions, Lines: []benchLay{}}
+		s.Trouble = fmt.Sprintf("pass=%d&step=%s", max(v.Pass, 1), trouble.StepOf(v.Action))
 		switch v.Action {
 		case layup.Ready:
 			s.Title, s.How = "Before you begin", "Have "+l.Name+" weighed out beside you, layer by layer."
