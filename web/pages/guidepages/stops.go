@@ -41,6 +41,7 @@ var stops = []stop{
 		Do: []string{
 			"Choose the equipment: it says how many units the blend makes there, and how full each is.",
 			"A builder lays it for you; every lay can then be drawn, moved, split or turned.",
+			"Each fibre is there for something: a lane, scattered between, over other lanes. One press changes it.",
 			"What may go wrong stands beside it, with what puts it right.",
 			"What makers differ in is chosen below, and holds for the whole making.",
 		},
@@ -60,6 +61,7 @@ var stops = []stop{
 			"Look at the batt after each pass before you turn the crank, from both sides and cut through.",
 			"At the carder the steps follow the lay-up. Weigh what comes off, and note how it looks.",
 			"It says whether another pass is worth it, and where the grams went.",
+			"When it does not go as it should, say what you see: it says what to try first.",
 			"What came off goes onto the shelf as a lot with its recipe.",
 		},
 	},
