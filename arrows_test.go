@@ -62,6 +62,7 @@ var may = map[string][]string{
 		"core/trouble",
 		"core/unit",
 		"core/weigh",
+		"core/yarn",
 	},
 	"studio":         {"store", "core/fault"},
 	"demo":           {"studio", "store", "core/fibre", "core/fleece", "core/layup", "core/yarn"},

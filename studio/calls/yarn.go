@@ -6,6 +6,7 @@ import (
 	"fairtangle/core/appearance"
 	"fairtangle/core/carding"
 	"fairtangle/core/fault"
+	"fairtangle/core/layup"
 	"fairtangle/formats"
 	"fairtangle/studio/workshop"
 	"fairtangle/studio/yarns"
@@ -31,6 +32,7 @@ type YarnRequest struct {
 	Tex       *float64 `json:"singles_tex"`
 	TakeUpPct *float64 `json:"take_up_pct"`
 	WastePct  *float64 `json:"waste_pct"`
+	Drawn
 }
 
 // YarnPart is a part of the batt, in the order in which they are spun.
@@ -57,6 +59,7 @@ type YarnAnswer struct {
 	Runs      []YarnRun  `json:"runs"`
 	Pattern   string     `json:"pattern"`
 	PlyDeltaE float64    `json:"ply_delta_e"` // how far the plies differ, side by side
+	YarnSize
 }
 
 // spinning reads how it is spun.
@@ -150,6 +153,9 @@ func Yarn(ctx context.Context, q YarnRequest) (YarnAnswer, error) {
 	a := YarnAnswer{
 		SinglesM: y.SinglesM, PliedM: y.PliedM, GristM: y.GristM, LeftM: y.LeftM, Pattern: y.Pattern, PlyDeltaE: y.PlyDE,
 		Parts: []YarnPart{}, Runs: []YarnRun{},
+	}
+	if a.YarnSize, err = q.size(y.Spinning.Tex, y.Spinning.TakeUpPct/100, y.Spinning.Ply, bodyOf(q.Components, q.plan(layup.Bed{}))); err != nil {
+		return YarnAnswer{}, err
 	}
 	for _, p := range y.Parts {
 		a.Parts = append(a.Parts, YarnPart{p.Grams, s.together(p.Shares)})

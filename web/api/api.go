@@ -60,6 +60,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	at.ask("/simulate", s.long(s.simulate))
 	at.ask("/simulate/face.png", s.long(s.face))
 	at.ask("/yarn/plan", s.long(s.yarn))
+	at.ask("/yarn/sequence", s.long(s.sequence))
 	at.ask("/advice", s.long(answer.Stateless(calls.Advice)))
 	at.ask("/trouble", answer.Stateless(calls.Trouble))
 	at.ask("/range", answer.Stateless(calls.RangeOf))

@@ -18,6 +18,13 @@ func (s *server) yarn(c *gin.Context) error {
 	})(c)
 }
 
+// sequence answers what becomes of rungs that are spun one after the other.
+func (s *server) sequence(c *gin.Context) error {
+	return answer.Stateless(func(q calls.SequenceRequest) (calls.SequenceAnswer, error) {
+		return calls.SequenceOf(c.Request.Context(), q)
+	})(c)
+}
+
 // strand answers with a picture of a stretch of the yarn.
 func (s *server) strand(c *gin.Context) error {
 	v := yarns.StrandView{LengthCM: 6, Width: 960}
