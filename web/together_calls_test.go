@@ -70,3 +70,22 @@ func TestColoursTogetherByTheAPI(t *testing.T) {
 		}
 	}
 }
+
+// Lines as people write them become lots as they were understood, by the API; what is unsure is marked, and empty lines are none.
+func TestLinesAreReadByTheAPI(t *testing.T) {
+	c := sample(t)
+	code, v := c.json("POST", api.Root+"/lots/read", `{"lines":["262 g grey-blue corriedale top","","merino 4"],"weight_unit":"oz"}`)
+	require.Equal(t, 200, code, v)
+	lots := v["lots"].([]any)
+	require.Len(t, lots, 2)
+	first, second := lots[0].(map[string]any), lots[1].(map[string]any)
+	assert.Equal(t, []any{"corriedale", "combed_top", 262.0, "grey-blue corriedale top", []any{"colour"}, ""},
+		[]any{first["kind"], first["preparation"], first["grams"], first["name"], first["unsure"], first["left"]})
+	assert.NotNil(t, first["colour"])
+	assert.EqualValues(t, 2, second["line"])
+	assert.InDelta(t, 4*28.349523125, second["grams"], 1e-9)
+	assert.Nil(t, second["colour"])
+	assert.Contains(t, second["instead"].(map[string]any)["kind"], "merino_superfine")
+	code, _ = c.json("POST", api.Root+"/lots/read", `{"lines":["x"],"weight_unit":"stone"}`)
+	assert.Equal(t, 422, code)
+}

@@ -7,6 +7,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/studio/calls"
 	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 )
@@ -14,6 +15,7 @@ import (
 func (s *server) lots(at methods) {
 	at.get("/lots", s.shelf)
 	at.post("/lots", answer.Created(s.createLot))
+	at.ask("/lots/read", answer.Stateless(calls.ReadLots))
 	at.get("/lots/:id", answer.One(s.studio.Shelf.Lot))
 	at.put("/lots/:id", answer.Saved(s.studio.Shelf.UpdateLot))
 	s.bin(at, "/lots", "lots")
