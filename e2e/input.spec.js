@@ -1,4 +1,4 @@
-import { test, expect, settled } from './world.js';
+import { test, expect, axe, settled } from './world.js';
 
 test.use({ verb: 'demo', expected: ['status of 422', 'status of 409'] });
 
@@ -121,4 +121,33 @@ test('a lot parted by colour, put together again and taken back', async ({ page 
   await line.getByRole('button', { name: 'Take it back' }).click();
   await expect(page.locator('.answer .big')).toHaveText('100');
   await expect(line).toHaveCount(0);
+});
+
+// A list of bags as one would write it becomes lots: typed once, looked at, what was guessed set right, and put on the shelf.
+test('a list of fibre is typed, looked at and put on the shelf', async ({ page }) => {
+  await page.goto('/shelf');
+  await page.getByRole('link', { name: 'Type a list' }).click();
+  await page.getByRole('button', { name: 'Read them' }).click();
+  await expect(page.getByRole('alert')).toContainText('Write a line for each bag');
+  await page.getByLabel('Lines').fill('262 g grey-blue corriedale top\n½ lb raw shetland fleece\nodd stuff 12\n\npale pink bamboo');
+  await page.getByRole('button', { name: 'Read them' }).click();
+  await expect(page.getByLabel('Name of line 1')).toHaveValue('grey-blue corriedale top');
+  await expect(page.getByLabel('Weight of line 2')).toHaveValue('226.8');
+  await expect(page.getByLabel('Preparation of line 2')).toHaveValue('raw_fleece');
+  await expect(page.getByLabel('Weight of line 4')).toHaveValue('');
+  await axe(page, 'a list as it was understood');
+  await page.getByLabel('Weight of line 4').fill('ten');
+  await page.getByRole('button', { name: 'Put them on the shelf' }).click();
+  await expect(page.getByRole('alert').first()).toContainText('not a number');
+  await page.getByLabel('Weight of line 4').fill('10');
+  await page.getByRole('button', { name: 'Put them on the shelf' }).click();
+  await expect(page.getByRole('alert')).toContainText('Choose a kind of fibre');
+  await expect(page.getByLabel('Weight of line 4')).toHaveValue('10');
+  await page.getByLabel('Name of line 3').fill('');
+  await page.getByRole('button', { name: 'Put them on the shelf' }).dblclick();
+  await expect(page).toHaveURL(/\/shelf/);
+  await page.goto('/shelf?q=shetland');
+  await expect(page.locator('main')).toContainText('raw shetland fleece');
+  await page.goto('/shelf?q=pale+pink');
+  await expect(page.locator('.headline .sub')).toContainText('1 lot');
 });

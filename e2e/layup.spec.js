@@ -393,7 +393,7 @@ test('what each fibre is there for, and accents laid as others lie', async ({ pa
   await page.getByLabel('in the lanes of').selectOption({ label: 'A mussel navy Corriedale' });
   await page.getByLabel(/fading over/).fill('-1');
   await page.keyboard.press('Tab');
-  await expect(page.locator('.therefor .wrong')).toContainText('fades out');
+  await expect(page.locator('.therefor .wrong:visible')).toContainText('fades out');
   await page.getByLabel(/fading over/).fill('3');
   await page.keyboard.press('Tab');
   await settled(page);

@@ -8,6 +8,7 @@ import (
 	"mime"
 	"net/http"
 	"net/http/httptest"
+	"os"
 	"regexp"
 	"strings"
 	"sync"
@@ -168,4 +169,11 @@ func TestNoObjectIsLeftBare(t *testing.T) {
 	}
 	walk("", document().doc)
 	assert.Empty(t, bare)
+}
+
+// What ships is what stands in the document: after a change of it, go generate ./web/api packs it anew.
+func TestTheDocumentShipsAsItIs(t *testing.T) {
+	text, err := os.ReadFile("api/openapi.yaml")
+	require.NoError(t, err)
+	assert.True(t, bytes.Equal(text, api.Document), "run go generate ./web/api")
 }

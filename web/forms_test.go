@@ -285,3 +285,31 @@ func TestGroundGoesBackToOwnPagesOnly(t *testing.T) {
 	assert.Contains(t, c.page("/shelf"), `data-ground="dark"`)
 	assert.Equal(t, 422, c.form("/ground", "ground", "pink").Code)
 }
+
+// A list is read, looked at and put on the shelf as a whole: what was typed stays where something is wrong, and pressed twice it
+// is there once.
+func TestAListIsPutOnTheShelf(t *testing.T) {
+	c := sample(t)
+	html := c.page("/shelf/lines")
+	assert.Contains(t, html, "One bag a line")
+	w := c.form("/shelf/lines", "lines", " \n")
+	assert.Equal(t, 422, w.Code)
+	w = c.form("/shelf/lines", "lines", "262 g grey-blue corriedale top\n\nodd stuff 12\nred silk noil 1.5 oz")
+	require.Equal(t, 200, w.Code)
+	for _, want := range []string{"3 lines", `value="262.0"`, `value="42.5"`, "? odd stuff", `value="corriedale" selected`} {
+		assert.Contains(t, w.Body.String(), want)
+	}
+	form := fields(mainOf(w.Body.String()))
+	bad := c.form("/shelf/lines/put", form...)
+	assert.Equal(t, 422, bad.Code)
+	assert.Contains(t, bad.Body.String(), "Choose a kind of fibre")
+	assert.Contains(t, bad.Body.String(), `value="odd stuff"`)
+	form = append(form, "kind1", "romney", "grams2", "41")
+	for range 2 {
+		w = c.form("/shelf/lines/put", form...)
+		require.Equal(t, 303, w.Code, w.Body.String())
+	}
+	html = c.page("/shelf?q=odd+stuff")
+	assert.Contains(t, html, "1 lot found")
+	assert.Contains(t, c.page("/shelf?q=noil+red"), "1 lot found")
+}

@@ -2,8 +2,11 @@
 package api
 
 import (
+	"bytes"
+	"compress/gzip"
 	"context"
 	_ "embed"
+	"io"
 	"net/http"
 	"strconv"
 
@@ -17,10 +20,25 @@ import (
 	"fairtangle/web/answer"
 )
 
-// Document is the API's own description, OpenAPI 3.1.
-//
-//go:embed openapi.yaml
-var Document []byte
+//go:generate sh -c "gzip -9nc openapi.yaml > openapi.yaml.gz"
+
+//go:embed openapi.yaml.gz
+var packed []byte
+
+// Document is the API's own description, OpenAPI 3.1: openapi.yaml, which ships packed.
+var Document = unpacked()
+
+func unpacked() []byte {
+	r, err := gzip.NewReader(bytes.NewReader(packed))
+	if err != nil {
+		panic(err) // it ships with the program, and its test unpacks it
+	}
+	text, err := io.ReadAll(r)
+	if err != nil {
+		panic(err)
+	}
+	return text
+}
 
 // Root is the address under which the calls are.
 const Root = "/api/v1"

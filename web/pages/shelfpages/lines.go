@@ -1,0 +1,186 @@
+package shelfpages
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/fibre"
+	"fairtangle/core/stash"
+	"fairtangle/studio/shelf"
+	"fairtangle/studio/workshop"
+	"fairtangle/web/pages/frame"
+	"fairtangle/web/show"
+)
+
+// linesBody is a list of fibre as it was typed, and as it was understood.
+type linesBody struct {
+	Form         frame.Form
+	Rows         []lineRow
+	Families     []string
+	Kinds        map[string][]fibre.Kind
+	Preparations []fibre.Preparation
+	Unsure       int // rows of which something was guessed
+}
+
+// lineRow is a line as it was understood. Names of its fields end in N.
+type lineRow struct {
+	N      string
+	At     int             // of the list, from 1
+	Said   string          // the line
+	Unsure map[string]bool // of what it was guessed
+	Left   string          // what was not understood
+}
+
+// mostLines is how many lines of a list one page shows.
+const mostLines = 100
+
+// noColour is that of a lot of which none was named, until it is looked at.
+const noColour = "#a8a39a"
+
+func (s *Room) linesForm(c *gin.Context) error {
+	return s.showLines(c, http.StatusOK, frame.NewForm(), nil)
+}
+
+func (s *Room) showLines(c *gin.Context, status int, f frame.Form, rows []lineRow) error {
+	kinds, err := s.Studio.Workshop.AllKinds(c.Request.Context(), false)
+	if err != nil {
+		return err
+	}
+	b := linesBody{Form: f, Rows: rows, Preparations: fibre.Preparations()}
+	b.Families, b.Kinds = workshop.KindOptions(kinds.List)
+	for _, r := range rows {
+		if len(r.Unsure) > 0 || r.Left != "" {
+			b.Unsure++
+		}
+	}
+	s.Render(c, status, "lines", frame.Page{Title: "A list of fibre", Here: "shelf", Scripts: []string{"js/swatch.js"}}, b)
+	return nil
+}
+
+// readLines shows how a list was understood; nothing is on the shelf yet.
+func (s *Room) readLines(c *gin.Context) error {
+	u, err := s.Posted(c)
+	if err != nil {
+		return err
+	}
+	f := frame.Typed(c.Request.PostForm)
+	var rows []lineRow
+	for _, line := range strings.Split(f.V("lines"), "\n") {
+		l, ok := stash.ReadLine(line, u.Weight())
+		if !ok {
+			continue
+		}
+		if len(rows) == mostLines {
+			f.Errors["lines"] = fmt.Sprintf("The first %d are shown; put them on the shelf before the rest.", mostLines)
+			break
+		}
+		rows = append(rows, understood(f, strconv.Itoa(len(rows)), strings.TrimSpace(line), l, u))
+	}
+	if len(rows) == 0 {
+		f.Errors["lines"] = "Write a line for each bag."
+		return s.showLines(c, http.StatusUnprocessableEntity, f, nil)
+	}
+	return s.showLines(c, http.StatusOK, f, rows)
+}
+
+// understood fills the fields of a row in with what was understood of its line.
+func understood(f frame.Form, n, line string, l stash.Lot, u show.Units) lineRow {
+	at, _ := strconv.Atoi(n)
+	r := lineRow{N: n, At: at + 1, Said: line, Unsure: map[string]bool{}, Left: l.Left}
+	for _, of := range l.Unsure {
+		r.Unsure[of] = true
+	}
+	if l.Hex == "" {
+		l.Hex = noColour
+		r.Unsure[stash.OfColour] = true
+	}
+	f.Values["said"+n], f.Values["name"+n], f.Values["kind"+n], f.Values["preparation"+n], f.Values["hex"+n] = line, l.Name, l.Kind, l.Preparation, l.Hex
+	f.Values["left"+n] = l.Left
+	f.Values["unsure"+n] = strings.Join(l.Unsure, " ")
+	if l.Grams != nil {
+		f.Values["grams"+n] = u.Plain(*l.Grams)
+	}
+	return r
+}
+
+// putLines puts the rows of a list on the shelf, all or none; a row without a name is left out.
+func (s *Room) putLines(c *gin.Context) error {
+	u, err := s.Posted(c)
+	if err != nil {
+		return err
+	}
+	v := c.Request.PostForm
+	r := &frame.Reader{Values: v}
+	var in []shelf.NewLot
+	var where []string
+	var rows []lineRow
+	for i := range mostLines {
+		n := strconv.Itoa(i)
+		if !v.Has("name" + n) {
+			break
+		}
+		rows = append(rows, lineRow{N: n, At: i + 1, Said: v.Get("said" + n), Unsure: unsureOf(v, n), Left: v.Get("left" + n)})
+		if strings.TrimSpace(v.Get("name"+n)) == "" {
+			continue
+		}
+		lot := shelf.NewLot{LotInput: shelf.LotInput{Name: v.Get("name" + n), Kind: v.Get("kind" + n), Preparation: v.Get("preparation" + n),
+			Colours: []shelf.LotColour{{Hex: v.Get("hex" + n), Share: 1, Source: "picker"}}}}
+		if v.Get("grams"+n) != "" {
+			lot.Grams = r.Kept(u, "grams"+n)
+		}
+		in, where = append(in, lot), append(where, n)
+	}
+	err = r.Wrong.Err()
+	if len(in) == 0 && err == nil {
+		err = fault.New("lines", "There is nothing to put on the shelf.")
+	}
+	if err == nil {
+		if _, err = s.Studio.Shelf.CreateLots(c.Request.Context(), in, ""); err == nil {
+			frame.GoTo(c, "/shelf", "imported")
+			return nil
+		}
+	}
+	f := frame.Typed(v)
+	if !s.Blame(c, &f, atLines(err, where)) {
+		return err
+	}
+	return s.showLines(c, http.StatusUnprocessableEntity, f, rows)
+}
+
+func unsureOf(v url.Values, n string) map[string]bool {
+	out := map[string]bool{}
+	for _, of := range strings.Fields(v.Get("unsure" + n)) {
+		out[of] = true
+	}
+	return out
+}
+
+// atLines puts what is wrong with a lot at the fields of its row.
+func atLines(err error, where []string) error {
+	list, ok := fault.From(err)
+	if !ok {
+		return err
+	}
+	list = slices.Clone(list)
+	for i, f := range list {
+		n, field := 0, f.Field
+		if rest, several := strings.CutPrefix(f.Field, "lots["); several {
+			if _, err := fmt.Sscanf(rest, "%d].%s", &n, &field); err != nil {
+				continue
+			}
+		}
+		if n < len(where) && slices.Contains([]string{"name", "kind", "preparation", "grams"}, field) {
+			list[i].Field = field + where[n]
+		} else if n < len(where) && strings.HasPrefix(field, "colours") {
+			list[i].Field = "hex" + where[n]
+		}
+	}
+	return list
+}
