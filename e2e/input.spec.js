@@ -19,9 +19,16 @@ test('wrong entries on the blend page: a message at the field, the text kept, no
   await page.locator('#total').fill('NaN');
   await page.locator('#total').press('Enter');
   await expect(page.locator('.asks').getByRole('alert').first()).toContainText('not a number');
-  await page.locator('#target').fill('blue');
+  await page.locator('#target').fill('bluish');
   await page.locator('#target').press('Enter');
   await expect(page.locator('.asks').getByRole('alert').filter({ hasText: 'six digits' })).toBeVisible();
+  await page.locator('#target').fill('rust');
+  await page.locator('#target').press('Enter');
+  await settled(page);
+  await expect(page.locator('#target')).toHaveValue('#a5512f');
+  await page.locator('#target').fill('');
+  await page.locator('#target').press('Enter');
+  await settled(page);
   await page.reload();
   await expect(percent).toHaveValue('38');
   await expect(page.locator('#total')).toHaveValue('240');

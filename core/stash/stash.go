@@ -280,6 +280,19 @@ func (l *Lot) preparation(words []*word) {
 	}
 }
 
+// ColourOf is a colour that was named in words, and nothing else: rust, pale grey-blue. It is empty where it was not.
+func ColourOf(text string) string {
+	words := split(text)
+	l := Lot{}
+	l.colour(words)
+	for _, w := range words {
+		if !w.used && !passedOver[w.low] {
+			return ""
+		}
+	}
+	return l.Hex
+}
+
 // colour finds a colour that was written, or named in words; words beside each other mean their middle.
 func (l *Lot) colour(words []*word) {
 	var seen []colour.Linear

@@ -99,6 +99,17 @@ func TestNoAmountIsMadeUp(t *testing.T) {
 	})
 }
 
+// A colour alone is taken by its words; with anything else in it, it is none.
+func TestAColourInWords(t *testing.T) {
+	assert.Equal(t, colourWords["rust"], ColourOf("Rust"))
+	assert.Equal(t, colourWords["teal"], ColourOf(" teal "))
+	assert.NotEmpty(t, ColourOf("pale grey-blue"))
+	assert.NotEqual(t, ColourOf("dark green"), ColourOf("green"))
+	for _, none := range []string{"", "rust wool", "7d8f92", "dark", "#12", "xyzzy"} {
+		assert.Empty(t, ColourOf(none), none)
+	}
+}
+
 // Every word leads to a kind, a preparation or a colour that there is.
 func TestEveryWordLeadsSomewhere(t *testing.T) {
 	for w, list := range kindWords {

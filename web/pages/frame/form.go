@@ -11,6 +11,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/stash"
 	"fairtangle/core/unit"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/workshop"
@@ -166,6 +167,14 @@ func (r *Reader) Both(err error) error {
 		}
 	}
 	return out.Err()
+}
+
+// HexOf is a colour as it was typed: named in words it is that of the words, else what was typed.
+func HexOf(text string) string {
+	if hex := stash.ColourOf(text); hex != "" {
+		return hex
+	}
+	return text
 }
 
 // Option is one of a list to choose from.

@@ -321,7 +321,7 @@ func readOne(q *frame.Edit[recipe.BlendInput, recipe.Change], field, text string
 		q.Input.Name = text
 		return nil
 	case "target":
-		if text != "" && !strings.HasPrefix(text, "#") {
+		if text = frame.HexOf(text); text != "" && !strings.HasPrefix(text, "#") {
 			text = "#" + text
 		}
 		q.Input.Target = text

@@ -103,7 +103,7 @@ func readLot(v url.Values, u show.Units) (in shelf.LotInput, r *frame.Reader) {
 		if v.Get("hex"+n) == "" {
 			continue
 		}
-		c := shelf.LotColour{Hex: v.Get("hex" + n), Share: 1, Source: v.Get("source" + n)}
+		c := shelf.LotColour{Hex: frame.HexOf(v.Get("hex" + n)), Share: 1, Source: v.Get("source" + n)}
 		if v.Get("share"+n) != "" {
 			c.Share = r.Number("share"+n, "a share in percent or parts")
 			if c.Share <= 0 {
