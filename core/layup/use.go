@@ -91,6 +91,9 @@ func (k *build) sort() {
 		if said := k.purpose(i).As; said != "" {
 			k.plan.Uses[i], k.plan.Told = said, append(k.plan.Told, i)
 		}
+		if k.isBase(i) && k.fibres[i].Ground() {
+			k.plan.Uses[i] = AsBase
+		}
 	}
 	carries := func(i int) bool {
 		return k.fibres[i].Grams >= speck && (k.plan.Uses[i] == AsBase || k.plan.Uses[i] == AsLane)

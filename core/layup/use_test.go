@@ -162,6 +162,19 @@ func TestANewLaneLetsTheOthersMoveTogether(t *testing.T) {
 	}
 }
 
+// What is chosen to lie first and last lies so, whatever it is usually there for.
+func TestAChosenBaseIsTheBase(t *testing.T) {
+	fibres := []Fibre{wool("grey", 30), silk("white", 10)}
+	one := 1
+	p, err := Build(standardDrum, fibres, Options{Builder: Sandwich, Passes: 1, Step: 0.1, Base: &one})
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 1}, []int{p.Layers[0].Lays[0].Component, p.Layers[len(p.Layers)-1].Lays[0].Component})
+	assert.Equal(t, AsBase, p.UseOf(fibres, 1))
+	p, err = Build(standardDrum, fibres, Options{Builder: Lanes, Passes: 1, Step: 0.1, Purposes: []Purpose{{As: AsBase}, {As: AsLane}}})
+	require.NoError(t, err)
+	assert.Equal(t, 0, p.Layers[0].Lays[0].Component, "told to be the base")
+}
+
 func TestWrongPurposesNameTheField(t *testing.T) {
 	fibres := []Fibre{wool("a", 20), wool("b", 20)}
 	for field, why := range map[string]Purpose{

@@ -247,17 +247,23 @@ func (s *Room) undoMove(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if _, err := s.Studio.Shelf.UndoMove(c.Request.Context(), l.ID, m); err != nil {
-		u, _, unitsErr := s.Units(c)
-		if unitsErr != nil {
-			return unitsErr
-		}
-		f := frame.NewForm()
-		if !s.Blame(c, &f, answer.ShortIn(u, err)) {
-			return err
-		}
-		return s.ShowLot(c, http.StatusUnprocessableEntity, l, f)
+	_, err = s.Studio.Shelf.UndoMove(c.Request.Context(), l.ID, m)
+	return s.takenBack(c, l, err)
+}
+
+// takenBack goes back to a lot of which something was undone, or says there why it could not be.
+func (s *Room) takenBack(c *gin.Context, l shelf.Lot, err error) error {
+	if err == nil {
+		frame.GoTo(c, fmt.Sprintf("/lots/%d", l.ID), "undone")
+		return nil
 	}
-	frame.GoTo(c, fmt.Sprintf("/lots/%d", l.ID), "undone")
-	return nil
+	u, _, unitsErr := s.Units(c)
+	if unitsErr != nil {
+		return unitsErr
+	}
+	f := frame.NewForm()
+	if !s.Blame(c, &f, answer.ShortIn(u, err)) {
+		return err
+	}
+	return s.ShowLot(c, http.StatusUnprocessableEntity, l, f)
 }

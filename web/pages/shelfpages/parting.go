@@ -171,19 +171,8 @@ func (s *Room) unpart(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if _, err := s.Studio.Shelf.Unpart(c.Request.Context(), l.ID, n); err != nil {
-		f := frame.NewForm()
-		u, _, unitsErr := s.Units(c)
-		if unitsErr != nil {
-			return unitsErr
-		}
-		if !s.Blame(c, &f, answer.ShortIn(u, err)) {
-			return err
-		}
-		return s.ShowLot(c, http.StatusUnprocessableEntity, l, f)
-	}
-	frame.GoTo(c, fmt.Sprintf("/lots/%d", l.ID), "undone")
-	return nil
+	_, err = s.Studio.Shelf.Unpart(c.Request.Context(), l.ID, n)
+	return s.takenBack(c, l, err)
 }
 
 // putTogether puts another lot to this one.
