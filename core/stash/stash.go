@@ -35,7 +35,8 @@ type Lot struct {
 // Limits of what is read.
 const (
 	LongestLine = 300
-	MostLines   = 1000
+	MostLines   = 500
+	mostWords   = 30 // of a line that are looked up
 )
 
 var hexed = regexp.MustCompile(`^#[0-9a-f]{6}$`)
@@ -88,6 +89,10 @@ func split(line string) (out []*word) {
 		t = strings.Trim(t, ",:!?\"'“”")
 		if t == "" {
 			continue
+		}
+		if len(out) == mostWords {
+			out = append(out, &word{text: "…", low: "…"})
+			break
 		}
 		out = append(out, &word{text: t, low: strings.TrimRight(strings.ToLower(t), ".")})
 	}

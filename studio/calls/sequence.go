@@ -165,6 +165,9 @@ const (
 	sequenceWaste  = 3.0
 )
 
+// mostBatts is how many rungs are foretold as batts: each is carded first.
+const mostBatts = 12
+
 // sequencing is a request made ready: of names the rung that each stretch of the sequence is of.
 type sequencing struct {
 	of   yarn.Sequence
@@ -239,6 +242,7 @@ func (q SequenceRequest) ready(ctx context.Context) (s sequencing, err error) {
 	}
 	var kinds []string
 	var grams []float64
+	batts := 0
 	for i, r := range q.Rungs {
 		at := fmt.Sprintf("rungs[%d].", i)
 		for _, c := range r.Components {
@@ -246,8 +250,11 @@ func (q SequenceRequest) ready(ctx context.Context) (s sequencing, err error) {
 		}
 		switch {
 		case r.Batt != nil:
+			if batts++; batts > mostBatts {
+				l.Add(at+"batt", "At most %d rungs are batts.", mostBatts)
+				return s, l
+			}
 			s.batt(ctx, i, r, at, &l)
-			continue
 		case len(r.Components) > 0:
 			s.add(i, r.Grams, evenOf(r.Components, m.Even, at, &l))
 		case r.Colour != nil:

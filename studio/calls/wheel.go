@@ -43,6 +43,15 @@ type WheelAnswer struct {
 // mostOnWheel is how many lots are looked through.
 const mostOnWheel = 10_000
 
+// shownAs is a colour as it is shown, without looking for the spectrum of one that is told by # and six digits.
+func shownAs(c workshop.ColourInput) (colour.Linear, error) {
+	if c.Hex != nil && c.Lab == nil && c.Reflectance == nil {
+		return colour.ParseHex(*c.Hex)
+	}
+	r, _, err := c.Read()
+	return r.Linear(), err
+}
+
 // Wheel finds which lots lie where around a colour, from nothing but the request.
 func Wheel(q WheelRequest) (WheelAnswer, error) {
 	var l fault.List
@@ -54,9 +63,9 @@ func Wheel(q WheelRequest) (WheelAnswer, error) {
 	l.Take("around", err)
 	list := make([]colour.Linear, len(q.Lots))
 	for i, v := range q.Lots {
-		c, _, err := v.Colour.Read()
+		var err error
+		list[i], err = shownAs(v.Colour)
 		l.Take(fmt.Sprintf("lots[%d].colour", i), err)
-		list[i] = c.Linear()
 	}
 	if q.WidthDeg == 0 {
 		q.WidthDeg = colour.UsualWheelWidth
