@@ -22,7 +22,7 @@ test('a painted top keeps its colours from the shelf to the yarn', async ({ page
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.locator('.aslaid img')).toBeVisible();
 
-  await late(page);
+  await late(page, 400);
   await page.goto('/layups/5');
   await expect(page.locator('#fedas')).toHaveCount(1);
   await page.getByRole('radio', { name: /painted top/ }).check();
@@ -42,7 +42,7 @@ test('a painted top keeps its colours from the shelf to the yarn', async ({ page
   await expect(page.locator('#fedas')).toHaveValue('in-order');
   await axe(page, 'a fibre of several colours on the bed');
   await page.getByRole('link', { name: 'To the carder' }).click();
-  await expect(page.locator('.worklist, .workstep').first()).toBeVisible();
+  await expect(page.locator('.where')).toContainText('step 1 of');
   for (let n = 0; n < 3; n += 1) await page.keyboard.press('ArrowRight');
   await expect(page.locator('.workstep .worklays')).toContainText('as its colours run');
 

@@ -302,10 +302,10 @@ func (v Lay) check(l *fault.List, at string, b Bed, components int) {
 	}
 }
 
-// checkSpan finds a stretch that is not one.
 // leastLay is what a lay weighs at least, grams: a thousandth of what any scale shows.
 const leastLay = 1e-6
 
+// checkSpan finds a stretch that is not one.
 func checkSpan(l *fault.List, at string, names [2]string, from, to float64) {
 	switch {
 	case !(from >= 0 && from <= 1):

@@ -144,10 +144,11 @@ func (k *build) purpose(i int) Purpose {
 	return Purpose{}
 }
 
-// tray is what one lay of scattered fibre weighs at most, as far as there are gaps for it: a tray that shows through, or as much
-// as a hand lays thinly over a board.
+// handG is as much as a hand lays thinly over a board.
 const handG = 2.0
 
+// tray is what one lay of scattered fibre weighs at most, as far as there are gaps for it: a tray that shows through, or what a
+// hand lays.
 func (b Bed) tray() float64 {
 	if b.Type == Drum && b.FeedG > 0 {
 		return TrayTurns * b.FeedG

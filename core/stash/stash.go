@@ -3,6 +3,7 @@
 package stash
 
 import (
+	"maps"
 	"regexp"
 	"slices"
 	"strings"
@@ -212,11 +213,7 @@ var kindTable = func() map[string][]string {
 		}
 		out[strings.ReplaceAll(k.Key, "_", " ")] = []string{k.Key}
 	}
-	for w, keys := range kindWords {
-		if keys != nil {
-			out[w] = keys
-		}
-	}
+	maps.Copy(out, kindWords)
 	return out
 }()
 

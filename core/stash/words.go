@@ -1,75 +1,107 @@
 package stash
 
-// kindWords are what makers call fibres, by the words, to the key of the kind. A word that fits several is unsure: the first is
-// meant most often, the others are offered instead.
-var kindWords = map[string][]string{
-	"bfl": {"bluefaced_leicester"}, "blueface": {"bluefaced_leicester"}, "blue faced leicester": {"bluefaced_leicester"},
-	"bluefaced": {
-		"bluefaced_leicester",
-	}, "corrie": {"corriedale"}, "cdale": {"corriedale"}, "polworth": {"polwarth"}, "merino": {"merino", "merino_superfine", "merino_superwash"},
-	"superfine merino": {
-		"merino_superfine",
-	}, "merino superfine": {"merino_superfine"}, "fine merino": {"merino_superfine"}, "extrafine merino": {"merino_superfine"},
-	"superwash merino": {"merino_superwash"}, "merino superwash": {"merino_superwash"}, "sw merino": {"merino_superwash"}, "finn": {"finnsheep"},
-	"shetland": {
-		"shetland",
-	}, "icelandic": {"icelandic"}, "churro": {"navajo_churro"}, "navajo churro": {"navajo_churro"}, "border leicester": {"border_leicester"},
-	"mohair": {"mohair_kid", "mohair_adult"}, "kid mohair": {"mohair_kid"}, "adult mohair": {"mohair_adult"},
-	"alpaca":      {"alpaca_huacaya", "alpaca_suri"},
-	"baby alpaca": {"alpaca_huacaya"}, "suri": {"alpaca_suri"}, "suri alpaca": {"alpaca_suri"}, "huacaya": {"alpaca_huacaya"}, "llama": {"llama"},
-	"angora": {"angora_rabbit"}, "rabbit": {"angora_rabbit"}, "cashmere": {"cashmere"}, "camel": {"camel_down"}, "yak": {"yak_down"},
-	"qiviut": {"qiviut"},
-	"bison":  {"bison_down"}, "dog": {"dog_down"}, "silk": {"silk_mulberry", "silk_tussah"}, "mulberry": {"silk_mulberry"},
-	"mulberry silk": {"silk_mulberry"},
-	"tussah": {
-		"silk_tussah",
-	}, "tussar": {"silk_tussah"}, "tussah silk": {"silk_tussah"}, "eri": {"silk_eri"}, "eri silk": {"silk_eri"}, "noil": {"silk_noil"},
-	"silk noil": {
-		"silk_noil",
-	}, "noils": {"silk_noil"}, "throwsters waste": {"silk_throwsters_waste"}, "hankies": {"silk_hankies"}, "silk hankies": {"silk_hankies"},
-	"sari silk": {
-		"silk_threads_recycled",
-	}, "recycled silk": {"silk_threads_recycled"}, "silk threads": {"silk_threads_recycled"}, "cotton": {"cotton_upland", "cotton_long_staple"},
-	"brown cotton": {
-		"cotton_brown",
-	}, "long staple cotton": {"cotton_long_staple"}, "flax": {"flax_top",
-		"flax_tow"}, "linen": {"flax_top"}, "flax tow": {"flax_tow"}, "tow": {"flax_tow"},
-	"hemp": {
-		"hemp_top",
-	}, "ramie": {"ramie_top"}, "viscose": {"viscose"}, "rayon": {"viscose"}, "bamboo": {"bamboo_viscose"}, "lyocell": {"lyocell"}, "modal": {"modal"},
-	"milk": {
-		"milk_protein",
-	}, "milk protein": {"milk_protein"}, "soy": {"soy_protein"}, "soya": {"soy_protein"}, "nylon": {"nylon",
-		"nylon_trilobal"}, "trilobal nylon": {"nylon_trilobal"},
-	"trilobal": {
-		"nylon_trilobal",
-	}, "polyester": {"polyester_recycled"}, "acrylic": {"acrylic"}, "sparkle": {"film_metallised", "film_iridescent"}, "glitter": {"film_metallised"},
-	"tinsel": {
-		"film_flat_strip",
-	}, "metallised film": {"film_metallised"}, "iridescent film": {"film_iridescent"}, "nepps": {"neps_wool"}, "neps": {"neps_wool", "neps_viscose"},
-	"nubs": {
-		"neps_wool",
-	}, "knops": {"knops_tweed"}, "locks": {"locks_wool",
-		"locks_mohair"}, "curls": {"locks_wool"}, "curly locks": {"locks_wool"}, "mohair locks": {"locks_mohair"},
-	"snips": {
-		"yarn_snips",
-	}, "yarn snips": {"yarn_snips"}, "wool": {"corriedale", "romney", "merino"}, "mixed wool": {"corriedale", "romney",
-		"merino"}, "sheep": {"corriedale", "romney", "merino"},
+import "strings"
+
+// table reads lines of "what it leads to: word, word" into words with what they lead to.
+func table(text string) map[string][]string {
+	out := map[string][]string{}
+	for _, line := range strings.Split(strings.TrimSpace(text), "\n") {
+		to, words, _ := strings.Cut(line, ": ")
+		for _, w := range strings.Split(words, ", ") {
+			out[w] = strings.Fields(to)
+		}
+	}
+	return out
 }
 
+// kindWords are what makers call fibres, to the key of the kind. A word that fits several is unsure: the first is meant most
+// often, the others are offered instead.
+var kindWords = table(`
+acrylic: acrylic
+alpaca_huacaya: baby alpaca, huacaya
+alpaca_huacaya alpaca_suri: alpaca
+alpaca_suri: suri, suri alpaca
+angora_rabbit: angora, rabbit
+bamboo_viscose: bamboo
+bison_down: bison
+bluefaced_leicester: bfl, blueface, blue faced leicester, bluefaced
+border_leicester: border leicester
+camel_down: camel
+cashmere: cashmere
+corriedale: corrie, cdale
+corriedale romney merino: wool, mixed wool, sheep
+cotton_brown: brown cotton
+cotton_long_staple: long staple cotton
+cotton_upland cotton_long_staple: cotton
+dog_down: dog
+film_flat_strip: tinsel
+film_iridescent: iridescent film
+film_metallised: glitter, metallised film
+film_metallised film_iridescent: sparkle
+finnsheep: finn
+flax_top: linen
+flax_top flax_tow: flax
+flax_tow: flax tow, tow
+hemp_top: hemp
+icelandic: icelandic
+knops_tweed: knops
+llama: llama
+locks_mohair: mohair locks
+locks_wool: curls, curly locks
+locks_wool locks_mohair: locks
+lyocell: lyocell
+merino merino_superfine merino_superwash: merino
+merino_superfine: superfine merino, merino superfine, fine merino, extrafine merino
+merino_superwash: superwash merino, merino superwash, sw merino
+milk_protein: milk, milk protein
+modal: modal
+mohair_adult: adult mohair
+mohair_kid: kid mohair
+mohair_kid mohair_adult: mohair
+navajo_churro: churro, navajo churro
+neps_wool: nepps, nubs
+neps_wool neps_viscose: neps
+nylon nylon_trilobal: nylon
+nylon_trilobal: trilobal nylon, trilobal
+polwarth: polworth
+polyester_recycled: polyester
+qiviut: qiviut
+ramie_top: ramie
+shetland: shetland
+silk_eri: eri, eri silk
+silk_hankies: hankies, silk hankies
+silk_mulberry: mulberry, mulberry silk
+silk_mulberry silk_tussah: silk
+silk_noil: noil, silk noil, noils
+silk_threads_recycled: sari silk, recycled silk, silk threads
+silk_throwsters_waste: throwsters waste
+silk_tussah: tussah, tussar, tussah silk
+soy_protein: soy, soya
+viscose: viscose, rayon
+yak_down: yak
+yarn_snips: snips, yarn snips
+`)
+
 // preparationWords are what makers call the state of fibre.
-var preparationWords = map[string]string{
-	"top": "combed_top", "tops": "combed_top", "combed": "combed_top", "combed top": "combed_top", "roving": "carded_sliver",
-	"rovings": "carded_sliver", "sliver": "carded_sliver",
-	"carded": "carded_sliver", "carded sliver": "carded_sliver", "raw": "raw_fleece", "raw fleece": "raw_fleece", "greasy": "raw_fleece",
-	"in the grease": "raw_fleece", "fleece": "washed_locks",
-	"washed": "washed_locks", "scoured": "washed_locks", "washed fleece": "washed_locks", "washed locks": "washed_locks", "locks": "locks",
-	"curls": "locks", "curly locks": "locks",
-	"batt": "batt", "batts": "batt", "rolag": "rolag", "rolags": "rolag", "cloud": "picked_cloud", "picked": "picked_cloud",
-	"noil": "noil_waste", "noils": "noil_waste", "silk noil": "noil_waste", "waste": "noil_waste", "neps": "neps", "nepps": "neps", "nubs": "neps",
-	"knops": "neps", "threads": "threads", "silk threads": "threads", "sari silk": "threads", "film": "threads", "sparkle": "threads",
-	"glitter": "threads", "tinsel": "threads",
-}
+var preparationWords = func() map[string]string {
+	out := map[string]string{}
+	for w, to := range table(`
+batt: batt, batts
+carded_sliver: roving, rovings, sliver, carded, carded sliver
+combed_top: top, tops, combed, combed top
+locks: locks, curls, curly locks
+neps: neps, nepps, nubs, knops
+noil_waste: noil, noils, silk noil, waste
+picked_cloud: cloud, picked
+raw_fleece: raw, raw fleece, greasy, in the grease
+rolag: rolag, rolags
+threads: threads, silk threads, sari silk, film, sparkle, glitter, tinsel
+washed_locks: fleece, washed, scoured, washed fleece, washed locks
+`) {
+		out[w] = to[0]
+	}
+	return out
+}()
 
 // colourWords are colours as they are called, as # and six digits; what was guessed from a word is always unsure.
 var colourWords = map[string]string{

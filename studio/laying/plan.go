@@ -1,6 +1,8 @@
 package laying
 
 import (
+	"slices"
+
 	"fairtangle/core/layup"
 	"fairtangle/store"
 )
@@ -159,7 +161,11 @@ func PlanOf(r store.LayupPlan) layup.Plan {
 		p.Fed = append(p.Fed, layup.FedAs(v))
 	}
 	for _, v := range r.Uses {
-		p.Uses = append(p.Uses, layup.Use(v))
+		use := layup.Use(v)
+		if !slices.Contains(layup.Uses(), use) { // of a file that was changed by hand: as usual
+			use = ""
+		}
+		p.Uses = append(p.Uses, use)
 	}
 	for i, l := range r.Layers {
 		p.Layers[i] = layup.Layer{Key: l.Key, Lays: make([]layup.Lay, len(l.Lays))}
