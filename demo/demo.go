@@ -142,9 +142,18 @@ var lots = []lot{
 		colours: photo("#8d8172"),
 		staple:  120,
 		cost:    0.8,
-		note:    "Washed twice; the rise is still in the shoulder.",
+		note:    "Last year’s fleece, washed twice; the rise is still in the shoulder.",
 	},
-	{name: "Mudflat fleece, dark side", kind: "romney", prep: "washed_locks", grams: 240, colours: photo("#51473e"), staple: 110, cost: 0.8},
+	{
+		name:    "Mudflat fleece, dark side",
+		kind:    "romney",
+		prep:    "washed_locks",
+		grams:   240,
+		colours: photo("#51473e"),
+		staple:  110,
+		cost:    0.8,
+		note:    "The darker side of last year’s fleece.",
+	},
 	{
 		name:    "Mudflat fleece, raw",
 		kind:    "romney",
@@ -230,7 +239,7 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 		name, note string
 		blends     []blend
 	}{
-		{"Mudflat fleece", "One raw fleece, washed at home, for a plain dark-and-light yarn.", fleece},
+		{"Mudflat fleece", "Last year’s fleece, washed at home, for a plain dark-and-light yarn; this year’s is half done.", fleece},
 		{"Samphire mitts", "Rolags from the board, loosely rolled, three to a board.", mitts},
 		{"Tide Table throw", "Six panels for the states of the tide. Four batts of 60 g a panel, carded twice.", throw},
 	} {
@@ -259,7 +268,7 @@ func Fill(ctx context.Context, s *studio.Studio) error {
 	if err != nil {
 		return err
 	}
-	if err := fillNeed(ctx, s, makings["Tide Table throw"]); err != nil {
+	if err := fillNeed(ctx, s, makings["Tide Table throw"], made["Border"], made["Low Water"]); err != nil {
 		return fmt.Errorf("need of the throw: %w", err)
 	}
 	if err := weighHalf(ctx, s, made["Slack"], laid["Slack"]); err != nil {
@@ -288,10 +297,11 @@ func touch(ctx context.Context, s *studio.Studio, making int64) error {
 }
 
 // fillNeed says what the throw takes: of a two-ply of 220 m in 100 g as much as its blends make.
-func fillNeed(ctx context.Context, s *studio.Studio, making int64) error {
+func fillNeed(ctx context.Context, s *studio.Studio, making, border, low int64) error {
 	tops := 2.0 // almost all of it was combed and washed by others
 	_, err := s.Yarns.StartNeed(ctx, making, yarns.NeedPlan{
 		What: "a throw in six panels with a border", Way: "yarn", Grist: 220, Weight: 1293.68, Length: 2846.1, Locked: []string{"weight"}, Plies: 2, Look: "heather",
+		Looks:        []yarns.NeedLook{{BlendID: border, Look: "striped"}, {BlendID: low, Look: "streaky"}},
 		FinishingPct: &tops,
 	})
 	return err

@@ -35,6 +35,23 @@ type NeedPlan struct {
 	Uses         []string   `json:"uses"` // next-to-skin, hard-wearing, socks, felting, machine-wash
 	Look         string     `json:"look"` // even, heather, streaky, striped, gradient, textured, or none
 	Parts        []NeedPart `json:"parts"`
+	Looks        []NeedLook `json:"looks,omitempty"` // of blends that are to look otherwise
+}
+
+// NeedLook is how one blend is to look, where that is otherwise than the whole.
+type NeedLook struct {
+	BlendID int64  `json:"blend_id"`
+	Look    string `json:"look"`
+}
+
+// LookOf is how a blend is to look.
+func (p NeedPlan) LookOf(blend int64) string {
+	for _, v := range p.Looks {
+		if v.BlendID == blend {
+			return v.Look
+		}
+	}
+	return p.Look
 }
 
 // NeedPart is how much of the fibre goes into a blend, in parts.

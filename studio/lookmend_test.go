@@ -5,6 +5,7 @@ import (
 	"slices"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
@@ -131,4 +132,57 @@ func TestAnyMendThatIsPressed(t *testing.T) {
 		refused -= n
 	}
 	require.Negative(t, refused, "nearly all of them are taken")
+}
+
+// Silk and cotton without wool: what would end it is wool of the shelf, as much as it takes, kept by a press and taken back as
+// one; a lot that was promised elsewhere is not offered for it.
+func TestWoolIsAddedFromTheShelf(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	silk := lots[6].ID
+	b, err := s.Recipe.CreateBlend(t.Context(), m.ID, recipe.BlendInput{Name: "shine", TotalG: 40, Passes: 2, Components: []recipe.BlendComponent{
+		{LotID: &silk, Parts: 80}, {Name: "noil", Kind: "silk_noil", Preparation: "noil_waste", Hex: "#d8c8a0", Parts: 20},
+	}})
+	require.NoError(t, err)
+	at := advising.LookWhere{Place: advice.AtBlend, Blend: b.ID}
+	find := func() (advice.Finding, bool) {
+		looks, err := s.Advising.LookFrom(t.Context(), at)
+		require.NoError(t, err)
+		for _, f := range looks[0].Findings {
+			if f.Rule == "R10" && f.Component == 0 {
+				return f, true
+			}
+		}
+		return advice.Finding{}, false
+	}
+	f, ok := find()
+	require.True(t, ok)
+	require.NotNil(t, f.Mend)
+	require.NotZero(t, f.Mend.Add)
+	require.Contains(t, f.Mend.Preview.String(), ", from the shelf.")
+	taken, err := s.Advising.TakeMend(t.Context(), at, f.Rule, f.Component, f.Layer)
+	require.NoError(t, err)
+	_, there := find()
+	assert.False(t, there)
+	now, err := s.Recipe.Blend(t.Context(), b.ID)
+	require.NoError(t, err)
+	require.Len(t, now.Components, 3)
+	assert.InDelta(t, 40, now.TotalG, 1e-9)
+	require.NoError(t, s.Advising.UndoMend(t.Context(), taken))
+	now, err = s.Recipe.Blend(t.Context(), b.ID)
+	require.NoError(t, err)
+	assert.Len(t, now.Components, 2)
+
+	other, err := s.Recipe.CreateMaking(t.Context(), recipe.MakingInput{Name: "all the wool"})
+	require.NoError(t, err)
+	for _, l := range lots {
+		if l.ID != silk {
+			_, err = s.Recipe.CreateBlend(t.Context(), other.ID, recipe.BlendInput{Name: l.Name, TotalG: l.Grams - 0.5, Passes: 1,
+				Components: []recipe.BlendComponent{{LotID: &l.ID, Parts: 1}}})
+			require.NoError(t, err)
+		}
+	}
+	f, ok = find()
+	require.True(t, ok)
+	assert.Nil(t, f.Mend, "what is left does not end it")
+	assert.NotEmpty(t, f.CannotBe)
 }

@@ -3,11 +3,15 @@ package web
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairtangle/core/advice"
+	"fairtangle/studio/advising"
 	"fairtangle/web/api"
 )
 
@@ -182,4 +186,36 @@ func TestEmptyLotsTakeAColour(t *testing.T) {
 	photo, need := c.page("/photos/1"), c.page("/needs/1")
 	assert.Contains(t, photo, `"name":"`+name+`"`)
 	assert.NotContains(t, need, `"id":1,"name":"`+name+`"`)
+}
+
+// A blend may look otherwise than the whole: the second look goes by it, and undo brings the whole's back.
+func TestABlendMayLookOtherwiseThanTheWhole(t *testing.T) {
+	c := sample(t)
+	code, n := c.json("GET", api.Root+"/makings/3/need", "")
+	require.Equal(t, 200, code, n)
+	var border int64
+	for _, b := range n["blends"].([]any) {
+		if b := b.(map[string]any); b["name"] == "Border" {
+			border = int64(b["id"].(float64))
+		}
+	}
+	goal := func() bool {
+		looks, err := c.s.Advising.LookFrom(t.Context(), advising.LookWhere{Place: advice.AtBlend, Blend: border})
+		require.NoError(t, err)
+		return slices.ContainsFunc(looks[0].Findings, func(f advice.Finding) bool { return strings.Contains(f.What.String(), "It is to be heathered") })
+	}
+	require.False(t, goal(), "it is to be striped")
+	change := func(key int64, look string) (int, map[string]any) {
+		return c.json("POST", fmt.Sprintf("%s/needs/%v/changes", api.Root, n["id"]), fmt.Sprintf(`{"version":%v,"verb":"look","key":%d,"text":%q}`, n["version"], key, look))
+	}
+	code, got := change(border, "plaid")
+	require.Equal(t, 422, code, got)
+	code, got = change(1, "striped")
+	require.Equal(t, 422, code, "of another making: %v", got)
+	code, n = change(border, "")
+	require.Equal(t, 200, code, n)
+	assert.True(t, goal())
+	code, got = c.json("POST", fmt.Sprintf("%s/needs/%v/steps", api.Root, n["id"]), fmt.Sprintf(`{"version":%v,"way":"undo"}`, n["version"]))
+	require.Equal(t, 200, code, got)
+	assert.False(t, goal())
 }

@@ -30,18 +30,25 @@ const leastMoved = 0.05
 
 // Does tells what a mend does to the plan that it mends.
 func (m *Mend) Does(p Plan) (out Does) {
-	if m.Verb != "share" {
+	if m.Verb != "share" && m.Verb != "add" {
 		return out
 	}
-	before, after := make([]float64, len(p.Fibres)), make([]float64, len(p.Fibres))
-	for i, f := range p.Fibres {
-		before[i], after[i] = f.Share, m.After.Fibres[i].Share
+	fibres, mix := p.Fibres, p.Mix
+	if m.Add != 0 { // the last was not there before
+		fibres, mix = m.After.Fibres, m.After.Mix
+	}
+	before, after := make([]float64, len(fibres)), make([]float64, len(fibres))
+	for i, f := range fibres {
+		if i < len(p.Fibres) {
+			before[i] = p.Fibres[i].Share
+		}
+		after[i] = m.After.Fibres[i].Share
 		if by := (after[i] - before[i]) * p.TotalG; math.Abs(by) >= leastMoved {
 			out.Moved = append(out.Moved, Moved{f.Name, unit.Grams(math.Round(10*by) / 10)})
 		}
 	}
-	if p.Mix != nil {
-		a, b := p.Mix(before), p.Mix(after)
+	if mix != nil {
+		a, b := mix(before), mix(after)
 		out.Colour = &Recoloured{a, b, colour.Compare(a, b)}
 	}
 	return out

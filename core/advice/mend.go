@@ -52,6 +52,11 @@ func (f *Finding) mend(p Plan, b Bounds, before Answer) {
 		f.Mend, f.CannotBe = &out, ""
 		return
 	}
+	if r.shelf {
+		if out := fromShelf(p, *f, b, before); out != nil {
+			f.Mend, f.CannotBe = out, ""
+		}
+	}
 }
 
 // lacks are those of a list that another does not have.
@@ -156,27 +161,25 @@ func (p *Plan) shrink(such func(Fibre) bool, to float64) (taker int, ok bool) {
 	return taker, true
 }
 
-func shareSaid(taker Fibre, what string, to float64) unit.Sentence {
-	return unit.Say("%s %g %%, and %s %g %%.", what, percent(to), taker.Name, percent(taker.Share))
+// shareSaid says what gives up how much, and to whom; nothing where nobody takes it.
+func (p Plan) shareSaid(taker int, what string, to float64) (said unit.Sentence) {
+	if taker < 0 {
+		return said
+	}
+	return unit.Say("%s %g %%, and %s %g %%.", what, percent(to), p.Fibres[taker].Name, percent(p.Fibres[taker].Share))
 }
 
 func mendSlippery(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
 	to := b("from")
 	i, ok := p.shrink(Fibre.slippery, to)
-	if !ok {
-		return p, "", unit.Sentence{}, false
-	}
-	return p, "share", shareSaid(p.Fibres[i], "Slippery fibre", to), true
+	return p, "share", p.shareSaid(i, "Slippery fibre", to), ok
 }
 
 func mendUsual(p Plan, f Finding, _ func(string) float64) (Plan, string, unit.Sentence, bool) {
 	name, most := p.Fibres[f.Component].Name, p.Fibres[f.Component].Kind.MaxPct/100
 	only := f.Component
 	i, ok := p.shrinkOne(only, most)
-	if !ok {
-		return p, "", unit.Sentence{}, false
-	}
-	return p, "share", shareSaid(p.Fibres[i], name, most), true
+	return p, "share", p.shareSaid(i, name, most), ok
 }
 
 // shrinkOne brings one component down to a share.
@@ -206,10 +209,7 @@ func (p *Plan) shrinkOne(at int, to float64) (int, bool) {
 func mendSparkle(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
 	to := math.Min(0.02, b("share"))
 	i, ok := p.shrink(Fibre.sparkle, to)
-	if !ok {
-		return p, "", unit.Sentence{}, false
-	}
-	return p, "share", shareSaid(p.Fibres[i], "What glitters", to), true
+	return p, "share", p.shareSaid(i, "What glitters", to), ok
 }
 
 func mendTexture(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
@@ -227,7 +227,7 @@ func mendTexture(p Plan, f Finding, b func(string) float64) (Plan, string, unit.
 			return p, "", unit.Sentence{}, false
 		}
 	}
-	return p, "share", shareSaid(p.Fibres[i], "Texture", p.Sum(such)), true
+	return p, "share", p.shareSaid(i, "Texture", p.Sum(such)), true
 }
 
 // raise brings a component up to a share; the other unlocked ones give way in proportion.
@@ -255,11 +255,7 @@ func (p *Plan) raise(at int, to float64) bool {
 
 func mendShort(p Plan, _ Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {
 	at := p.carrierOf(func(f Fibre) bool { return !f.carrier() })
-	if at < 0 {
-		return p, "", unit.Sentence{}, false
-	}
-	others := p.Sum(Fibre.carrier) - p.Fibres[at].Share
-	if !p.raise(at, b("carrier")) && others >= 0 {
+	if at < 0 || !p.raise(at, b("carrier")) {
 		return p, "", unit.Sentence{}, false
 	}
 	return p, "share", unit.Say("%s %g %%; it lifts the short fibre and carries it.", p.Fibres[at].Name, percent(p.Fibres[at].Share)), true
@@ -305,10 +301,7 @@ func mendLess(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sen
 	}
 	name := p.Fibres[at].Name
 	i, ok := p.shrinkOne(at, to)
-	if !ok {
-		return p, "", unit.Sentence{}, false
-	}
-	return p, "share", shareSaid(p.Fibres[i], name, to), true
+	return p, "share", p.shareSaid(i, name, to), ok
 }
 
 func mendLength(p Plan, f Finding, b func(string) float64) (Plan, string, unit.Sentence, bool) {

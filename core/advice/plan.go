@@ -105,6 +105,7 @@ type Plan struct {
 	Told    Told
 	Mix     func(shares []float64) colour.Lab // nil where colours are not known
 	Others  []Cloth                           // other equipment of the workshop
+	Shelf   func() []Stocked                  // wool that may be added, the nearest in colour first; nil: not known
 	Uneven  bool                              // lanes are thick and thin on purpose
 	Bare    bool                              // it lies straight on the cloth on purpose
 
@@ -242,9 +243,10 @@ type Finding struct {
 
 // Mend is a change of the plan that ends a finding, and what else it does.
 type Mend struct {
-	Verb    string // share, total, passes, units, order, method, joins, division, equipment, sample; tell: only Tells
+	Verb    string // share, add, total, passes, units, order, method, joins, division, equipment, sample; tell: only Tells
 	Preview unit.Sentence
 	After   Plan
+	Add     int64     // the lot that the last fibre is of, which was not there before; 0: none was added
 	Cloth   int64     // the equipment that it is laid on then; 0: as before
 	Tells   []Telling // that are then told
 	Ends    []string  // rules whose findings go

@@ -28,6 +28,7 @@ type rule struct {
 	stake     func(*stakes) Cost // nil: nothing that can be worked out
 	mend      mender             // nil: it is no change of the plan but something to do, or to get
 	otherwise mender             // where the first change does not end it
+	shelf     bool               // wool of the shelf may end it
 	kin       string             // the rule by whose figures its mend goes, where they are not its own: it keeps to the milder one
 }
 

@@ -54,9 +54,8 @@ var amountRules = []rule{
 	{
 		Text: Text{
 			ID: "R19", Key: "lane_overloaded", Group: "How much, how thick, how fast?",
-			When: "a lane is filled to more than 1.25 times the mean of all, or above what it holds; once it is laid, by a tenth.",
-			Why: "A thick lane takes up the teeth while its neighbours run empty. It is stripped as a ridge and drafts as a thick " +
-				"strand.",
+			When:    "a lane is filled to more than 1.25 times the mean of all, or above what it holds; once it is laid, by a tenth.",
+			Why:     "A thick lane takes up the teeth while its neighbours run empty. It is stripped as a ridge and drafts as a thick strand.",
 			Do:      "Move what is too much to the thinner lane beside it; where the colours are to stay, make the full lane wider.",
 			Schools: "Agreed for striped batts; landscape-style batts may vary on purpose.",
 		},

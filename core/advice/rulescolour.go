@@ -8,8 +8,7 @@ var colourRules = []rule{
 		Text: Text{
 			ID: "R38", Key: "muddy_mix", Group: "Colour and cleanliness",
 			When: "two clear colours (chroma 20 or more) of a fifth or more lie opposite each other " +
-				"(150° to 210° around), go through twice or more, and less than 40 % of their " +
-				"colour is left in the mix.",
+				"(150° to 210° around), go through twice or more, and less than 40 % of their colour is left in the mix.",
 			Why:     "Once fibres are mixed below what the eye can part, opposite hues cancel to grey or brown.",
 			Do:      "Card it once and leave it streaky; or take one colour nearer to the other; or 15 % of one between them.",
 			Schools: "Some want the broken grey with sparks of colour. What a screen shows of a mix is a forecast, so swatch.",
@@ -52,8 +51,7 @@ var colourRules = []rule{
 	{
 		Text: Text{
 			ID: "R41", Key: "sparkle_then_plain", Group: "Colour and cleanliness",
-			When: "film, dog down or coloured neps were on it before, and what comes next is plain, for sale, or for someone with an " +
-				"allergy.",
+			When:    "film, dog down or coloured neps were on it before, and what comes next is plain, for sale, or for someone with an allergy.",
 			Why:     "Film slivers and short hair cling by static and turn up for many batts. A sticky first run of wool brings most away.",
 			Do:      "Card what sheds last, and clean all of it, with some scrap wool run through.",
 			Schools: "Some keep a second board or drum only for sparkle.",
@@ -66,10 +64,8 @@ var colourRules = []rule{
 	{
 		Text: Text{
 			ID: "R42", Key: "dye_bleed", Group: "Colour and cleanliness",
-			When: "fibre that was dyed by hand or recycled was not tested for bleeding, and a tenth or more of the blend is lighter by 30 " +
-				"or more.",
-			Why: "Loose dye moves in the first wet finish, and blending puts dark and pale fibre in close touch, so nothing can be " +
-				"parted later.",
+			When:    "fibre that was dyed by hand or recycled was not tested for bleeding, and a tenth or more of the blend is lighter by 30 or more.",
+			Why:     "Loose dye moves in the first wet finish, and blending puts dark and pale fibre in close touch, so nothing can be parted later.",
 			Do:      "Soak a gram in warm water with a drop of soap on white cloth for half an hour, and wait with the rest until you know.",
 			Schools: "Some rinse all dark fibre again as habit; some trust known dye lots.",
 		},

@@ -51,9 +51,8 @@ var orderRules = []rule{
 	{
 		Text: Text{
 			ID: "R27", Key: "locks_last_and_painted", Group: "What goes on in which order?",
-			When: "locks go in from the tray, or do not lie in the last two layers, or a whole pass follows them.",
-			Why: "The licker-in pulls locks straight or wraps them, and each pass over the teeth opens the curl that was the reason to " +
-				"use them.",
+			When:    "locks go in from the tray, or do not lie in the last two layers, or a whole pass follows them.",
+			Why:     "The licker-in pulls locks straight or wraps them, and each pass over the teeth opens the curl that was the reason to use them.",
 			Do:      "Lay them on by hand, in the last layer, at the last pass.",
 			Schools: "Some feed half-opened locks by tray for a soft halo, and paint the show locks after.",
 		},

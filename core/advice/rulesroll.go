@@ -58,9 +58,8 @@ var rollRules = []rule{
 	{
 		Text: Text{
 			ID: "R64", Key: "dizz_direction", Group: "Rolags, punis, doffing, dizzing and labels",
-			When: "roving is drawn off across the fibre, or through a hole that is not 3 to 8 mm wide.",
-			Why: "Pulled in the direction in which the fibres lie, they slide past each other and stay in line; pulled across, they fold " +
-				"and catch.",
+			When:    "roving is drawn off across the fibre, or through a hole that is not 3 to 8 mm wide.",
+			Why:     "Pulled in the direction in which the fibres lie, they slide past each other and stay in line; pulled across, they fold and catch.",
 			Do:      "Draw in the direction of the drum, through a hole of 4 mm for fine and 6 mm for medium fibre, half a staple at a time.",
 			Schools: "For woollen-style yarn some tear or pull across on purpose for air.",
 		},
@@ -72,9 +71,8 @@ var rollRules = []rule{
 	{
 		Text: Text{
 			ID: "R65", Key: "strip_direction", Group: "Rolags, punis, doffing, dizzing and labels",
-			When: "a batt is lifted off sideways, against the lean of the pins, or with the drum turning forward.",
-			Why: "Wires hold fibre pulled against their lean. Fibre lifts off freely along the lean, so a wrong pull tears the web and " +
-				"bends wires.",
+			When:    "a batt is lifted off sideways, against the lean of the pins, or with the drum turning forward.",
+			Why:     "Wires hold fibre pulled against their lean. Fibre lifts off freely along the lean, so a wrong pull tears the web and bends wires.",
 			Do:      "Part it at the seam with the doffing rod, then ease it off while the drum is turned back by hand.",
 			Schools: "Some roll onto a stick, some lift with paper or cloth; direction is agreed.",
 		},

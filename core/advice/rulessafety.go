@@ -53,10 +53,9 @@ var safetyRules = []rule{
 	{
 		Text: Text{
 			ID: "R71", Key: "dye_and_acid", Group: "Safety (always follow the maker's manual, local rules and licensed practice)",
-			When: "dye powder, acid, bleach or mordant is used.",
-			Why:  "Powder is breathed in, acid burns, and fumes can build up. Kitchen tools are not to go back to food.",
-			Do: "Read the safety sheet; gloves, glasses, a mask, pots of their own, acid into water and never the reverse, waste by " +
-				"local rules.",
+			When:    "dye powder, acid, bleach or mordant is used.",
+			Why:     "Powder is breathed in, acid burns, and fumes can build up. Kitchen tools are not to go back to food.",
+			Do:      "Read the safety sheet; gloves, glasses, a mask, pots of their own, acid into water and never the reverse, waste by local rules.",
 			Schools: "Who dyes with vinegar or citric acid takes it more lightly; the powder and the heat are the same.",
 		},
 		at:    []Place{AtCard},

@@ -139,11 +139,10 @@ var stateRules = []rule{
 	{
 		Text: Text{
 			ID: "R59", Key: "moth_signs", Group: "State of the fibre",
-			When: "webs, grit, larvae or grazed ends are seen, or a new unwashed lot was not kept apart first.",
-			Why:  "Larvae eat keratin, above all where it is soiled, and one infested lot spreads to the whole stash.",
-			Do:   "Bag it and put it apart, freeze and thaw it more than once and look again, and clean the equipment.",
-			Schools: "Freezing, heat and scented repellents all have followers. Repellents do not kill; follow local advice on any " +
-				"treatment.",
+			When:    "webs, grit, larvae or grazed ends are seen, or a new unwashed lot was not kept apart first.",
+			Why:     "Larvae eat keratin, above all where it is soiled, and one infested lot spreads to the whole stash.",
+			Do:      "Bag it and put it apart, freeze and thaw it more than once and look again, and clean the equipment.",
+			Schools: "Freezing, heat and scented repellents all have followers. Repellents do not kill; follow local advice on any treatment.",
 		},
 		at:    []Place{AtFibres, AtBlend, AtWeigh, AtCard},
 		judge: moths,

@@ -19,14 +19,14 @@ var suitRules = []rule{
 		judge:     stapleMismatch,
 		stake:     thatFibre,
 		mend:      mendStaple,
+		shelf:     true,
 		otherwise: mendLess,
 	},
 	{
 		Text: Text{
 			ID: "R02", Key: "staple_clash", Group: "Do these fibres suit each other and this cloth?",
-			When: "of the fibres of 15 % or more, the longest is more than four times as long as the shortest.",
-			Why: "The two never travel together: one wraps, the other stays in the cloth. The weighed proportions are then not those of " +
-				"the yarn.",
+			When:    "of the fibres of 15 % or more, the longest is more than four times as long as the shortest.",
+			Why:     "The two never travel together: one wraps, the other stays in the cloth. The weighed proportions are then not those of the yarn.",
 			Do:      "Take another fibre in place of the shorter one, at most half as long as the longer, or spin two yarns and ply them.",
 			Schools: "Broad agreement for drum carders; on hand cards or a board some do it knowingly for novelty yarn.",
 		},
@@ -35,6 +35,7 @@ var suitRules = []rule{
 		judge:     stapleClash,
 		stake:     spoiled,
 		mend:      mendStaple,
+		shelf:     true,
 		otherwise: mendLess,
 		kin:       "R01",
 	},
@@ -85,11 +86,9 @@ var suitRules = []rule{
 	{
 		Text: Text{
 			ID: "R06", Key: "cloth_too_coarse", Group: "Do these fibres suit each other and this cloth?",
-			When: "a fibre of a tenth or more (texture and sparkle left out) wants more pins in a square inch than the cloth has.",
-			Why: "Fine fibre passes between wide-set teeth without being caught, so it is not opened, slides to the foundation and " +
-				"clumps.",
-			Do: "Take the coarsest cloth that still suits it; if there is none, keep that fibre to a tenth, between two layers that " +
-				"grip.",
+			When:    "a fibre of a tenth or more (texture and sparkle left out) wants more pins in a square inch than the cloth has.",
+			Why:     "Fine fibre passes between wide-set teeth without being caught, so it is not opened, slides to the foundation and clumps.",
+			Do:      "Take the coarsest cloth that still suits it; if there is none, keep that fibre to a tenth, between two layers that grip.",
 			Schools: "Some card fine combed top at 72 pins with a light feed; others hold 120 as the least.",
 		},
 		at:        []Place{AtBlend, AtFibres, AtGradient},
@@ -102,12 +101,10 @@ var suitRules = []rule{
 	{
 		Text: Text{
 			ID: "R07", Key: "cloth_too_fine", Group: "Do these fibres suit each other and this cloth?",
-			When: "a fibre of 5 % or more wants fewer pins in a square inch than the cloth has.",
-			Why: "Thick or long fibre packs tight between close, thin wires. It is hard to doff, may break, and the pull can bend the " +
-				"wires.",
-			Do: "Take the finest cloth that still suits it, or feed and fill half as much of that fibre.",
-			Schools: "Agreed on protecting the wires; the limit differs between flexible and stiff cloth, so what your manual says comes " +
-				"first.",
+			When:    "a fibre of 5 % or more wants fewer pins in a square inch than the cloth has.",
+			Why:     "Thick or long fibre packs tight between close, thin wires. It is hard to doff, may break, and the pull can bend the wires.",
+			Do:      "Take the finest cloth that still suits it, or feed and fill half as much of that fibre.",
+			Schools: "Agreed on protecting the wires; the limit differs between flexible and stiff cloth, so what your manual says comes first.",
 		},
 		at:        []Place{AtBlend, AtFibres, AtGradient},
 		figures:   Bounds{"share": 0.05},
@@ -130,6 +127,7 @@ var suitRules = []rule{
 		judge:   slipperyHigh,
 		stake:   beyond,
 		mend:    mendSlippery,
+		shelf:   true,
 	},
 	{
 		Text: Text{
@@ -144,21 +142,22 @@ var suitRules = []rule{
 		judge:   slipperyExtreme,
 		stake:   spoiled,
 		mend:    mendSlippery,
+		shelf:   true,
 		kin:     "R08",
 	},
 	{
 		Text: Text{
 			ID: "R10", Key: "usual_share_exceeded", Group: "Do these fibres suit each other and this cloth?",
-			When: "a fibre is more of the blend than is usual for its kind.",
-			Why:  "Above that share the weak point of the fibre (slip, shedding, shortness or weight) begins to rule the whole blend.",
-			Do:   "Lower its share to what is usual, and give the rest to the wool.",
-			Schools: "The figures are habits, and makers of art batts go far above them. Where yours is another, change the usual share of " +
-				"the kind.",
+			When:    "a fibre is more of the blend than is usual for its kind.",
+			Why:     "Above that share the weak point of the fibre (slip, shedding, shortness or weight) begins to rule the whole blend.",
+			Do:      "Lower its share to what is usual, and give the rest to the wool.",
+			Schools: "The figures are habits, and makers of art batts go far above them. Where yours is another, change the usual share of the kind.",
 		},
 		at:    []Place{AtBlend, AtFibres},
 		judge: usualShare,
 		stake: thatFibre,
 		mend:  mendUsual,
+		shelf: true,
 	},
 	{
 		Text: Text{
@@ -175,6 +174,7 @@ var suitRules = []rule{
 		judge:   sparkleHigh,
 		stake:   thatFibre,
 		mend:    mendSparkle,
+		shelf:   true,
 	},
 	{
 		Text: Text{
@@ -190,6 +190,7 @@ var suitRules = []rule{
 		judge:   textureHigh,
 		stake:   beyond,
 		mend:    mendTexture,
+		shelf:   true,
 	},
 	{
 		Text: Text{
@@ -205,6 +206,7 @@ var suitRules = []rule{
 		judge:   shortAlone,
 		stake:   beyond,
 		mend:    mendShort,
+		shelf:   true,
 	},
 	{
 		Text: Text{
@@ -218,14 +220,14 @@ var suitRules = []rule{
 		figures: Bounds{"share": 0.50},
 		judge:   lowElasticity,
 		mend:    mendCrimp,
+		shelf:   true,
 	},
 	{
 		Text: Text{
 			ID: "R15", Key: "coverage_not_weight", Group: "Do these fibres suit each other and this cloth?",
 			When: "a gram of one colour covers more than 1.4 times as much as a gram of another: the finer and lighter the fibre, the " +
 				"more it covers.",
-			Why: "A gram of fine, light fibre is a longer thread in all than a gram of coarse or heavy fibre, and colours more of the " +
-				"surface.",
+			Why:     "A gram of fine, light fibre is a longer thread in all than a gram of coarse or heavy fibre, and colours more of the surface.",
 			Do:      "Think of what each covers, not only of what it weighs, and swatch it.",
 			Schools: "Most weigh and judge by eye; some always swatch. Film and neps are left out here: they are not round like a fibre.",
 		},

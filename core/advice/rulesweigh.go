@@ -29,9 +29,8 @@ var weighRules = []rule{
 	{
 		Text: Text{
 			ID: "R45", Key: "no_loss_allowance", Group: "Weighing and planning",
-			When: "what is weighed in is less than what is to come off, with what is lost in the passes, the cloth and the sample.",
-			Why: "Dust, short ends, picked specks and fibre in the cloth never reach the yarn. Special items lose most, so the shares " +
-				"drift as well.",
+			When:    "what is weighed in is less than what is to come off, with what is lost in the passes, the cloth and the sample.",
+			Why:     "Dust, short ends, picked specks and fibre in the cloth never reach the yarn. Special items lose most, so the shares drift as well.",
 			Do:      "Take more of each fibre, by what it loses.",
 			Schools: "Some just add 10 %; that is safe for clean top and short for washed fleece.",
 		},

@@ -73,6 +73,14 @@ func (b Bed) Capacity(fibres []Fibre) float64 {
 	return float64(blend.Capacity(shares, caps))
 }
 
+// FullOf is the bed as a batt of fibres of so many grams fills it to the full: what it holds of smooth and of
+// lofty fibre is measured by that batt, in the proportion in which it was. grams: above 0.
+func (b Bed) FullOf(fibres []Fibre, grams float64) Bed {
+	k := unit.Grams(grams / b.Capacity(fibres))
+	b.Smooth, b.Lofty = b.Smooth*k, b.Lofty*k
+	return b
+}
+
 // Loads works out what a checked lay-up does to the cloth.
 func (p Plan) Loads(b Bed, fibres []Fibre) Loads {
 	out := Loads{PlacedG: p.Placed(len(fibres)), UnplacedG: make([]float64, len(fibres)), CapacityG: b.Capacity(fibres), PinMM: b.ToothMM}

@@ -35,6 +35,7 @@ type Carded struct {
 	// HumidityIn and HumidityOut are those of the room at both weighings, percent; nil:
 	// not known.
 	HumidityIn, HumidityOut *float64
+	Drier                   float64 // see Went
 }
 
 // Ask is what an entry that does not add up makes one ask.
@@ -72,7 +73,8 @@ func Balance(c Carded) (Balanced, error) {
 	}
 	dry := 1.0
 	if c.HumidityIn != nil && c.HumidityOut != nil {
-		dry = (1 + Regain(*c.HumidityIn)) / (1 + Regain(*c.HumidityOut))
+		takes := 1 - c.Drier
+		dry = (1 + takes*Regain(*c.HumidityIn)) / (1 + takes*Regain(*c.HumidityOut))
 	}
 	off, residue, cloth, droppings, picked := c.Batt*dry, c.Residue*dry, c.Cloth*dry, c.Droppings*dry, c.Picked*dry
 	through := c.In - residue - cloth

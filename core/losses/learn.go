@@ -25,7 +25,7 @@ func (b Belief) Range() (low, high float64) {
 // Seen is one batt of one fibre: what went in, grams, and the rate of loss.
 type Seen struct{ In, Rate float64 }
 
-// usualMoisture is how far moisture drifts between two weighings, of the mass.
+// usualMoisture is how far the moisture of wool drifts between two weighings, of the mass.
 const usualMoisture = 0.008
 
 // Error is the standard deviation of an observed rate: two readings of a scale with such a

@@ -54,6 +54,14 @@ func TestDampAndDryWool(t *testing.T) {
 	b, err := Balance(Carded{In: 100, Batt: off, HumidityIn: &damp, HumidityOut: &dry})
 	require.NoError(t, err)
 	assert.InDelta(t, 0, b.Unaccounted, 1e-9)
+	off = 100 / (1 + 0.25*0.16) * (1 + 0.25*Regain(dry)) // nylon takes up a quarter of what wool does
+	b, err = Balance(Carded{In: 100, Batt: off, HumidityIn: &damp, HumidityOut: &dry, Drier: 0.75})
+	require.NoError(t, err)
+	assert.InDelta(t, 0, b.Unaccounted, 1e-9)
+	_, wool := Expect([]Went{{Grams: 40, First: 1, Last: 1}}, func(string) Belief { return Belief{} }, nil, 0)
+	_, film := Expect([]Went{{Grams: 40, First: 1, Last: 1, Drier: 1}}, func(string) Belief { return Belief{} }, nil, 0)
+	assert.InDelta(t, 0.008*40, wool, 1e-12)
+	assert.Zero(t, film)
 	for h := range 100 {
 		assert.Greater(t, Regain(float64(h+1)), Regain(float64(h)))
 	}

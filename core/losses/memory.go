@@ -9,6 +9,7 @@ type Went struct {
 	Grams       float64
 	First, Last int
 	Decay       float64 // see Fall
+	Drier       float64 // what of wool's moisture it does not take up, parts of 1; 0: it does as wool
 }
 
 // times is how many first passes those passes lose together.
@@ -23,7 +24,22 @@ type Lesson struct {
 // LessonOf is what a balance teaches of the fibres that went in, weighed on a scale with such
 // a step, grams.
 func LessonOf(parts []Went, in, loss, step float64) Lesson {
-	return Lesson{parts, loss, math.Hypot(math.Sqrt2*step, usualMoisture*in)}
+	return Lesson{parts, loss, math.Hypot(math.Sqrt2*step, drift(parts)*in)}
+}
+
+// drift is how far the moisture of fibres together drifts between two weighings, of their mass.
+func drift(parts []Went) float64 { return usualMoisture * (1 - Drier(parts)) }
+
+// Drier is what of wool's moisture fibres together do not take up, by their mass.
+func Drier(parts []Went) float64 {
+	var less, all float64
+	for _, p := range parts {
+		less, all = less+p.Grams*p.Drier, all+p.Grams
+	}
+	if !(all > 0) {
+		return 0
+	}
+	return less / all
 }
 
 // Known is what is believed of the loss of a kind in its first pass, and from how many weighings.
@@ -165,7 +181,7 @@ func Expect(parts []Went, of func(kind string) Belief, cov func(a, b string) flo
 			}
 		}
 	}
-	return grams, math.Sqrt(max(0, variance) + 2*step*step + usualMoisture*in*usualMoisture*in)
+	return grams, math.Sqrt(max(0, variance) + 2*step*step + drift(parts)*in*drift(parts)*in)
 }
 
 // Within is how far to each side a range reaches that holds 9 times of 10, in standard

@@ -12,7 +12,7 @@ import (
 // 3.56 % seen become 2.38 %.
 func TestOneFibreIsTheWorkedExample(t *testing.T) {
 	usual := func(string) Belief { return Belief{0.02, 0.005} }
-	l := LessonOf([]Went{{"corriedale", 40, 1, 1, 0}}, 40, 0.0356*40, 0.1)
+	l := LessonOf([]Went{{Kind: "corriedale", Grams: 40, First: 1, Last: 1}}, 40, 0.0356*40, 0.1)
 	k := Remember(usual, []Lesson{l}).Known["corriedale"]
 	assert.InDelta(t, 0.0238, k.Mean, 1e-4)
 	assert.InDelta(t, 0.0043, k.SD, 1e-4)
@@ -54,7 +54,7 @@ func TestABlendersMemory(t *testing.T) {
 			left := 0.0
 			for _, k := range kinds {
 				if k == "fine" || s.uniform() < 0.5 {
-					w := Went{k, 5 + 40*s.uniform(), 1, passes, decay[k]}
+					w := Went{Kind: k, Grams: 5 + 40*s.uniform(), First: 1, Last: passes, Decay: decay[k]}
 					parts, in = append(parts, w), in+w.Grams
 					left += w.Grams * Fall{truth[k], decay[k]}.Left(passes)
 				}
@@ -97,7 +97,7 @@ func TestABlendersMemory(t *testing.T) {
 
 func TestNothingIsLearnedOfNothing(t *testing.T) {
 	usual := func(string) Belief { return Belief{0.02, 0.005} }
-	assert.Empty(t, Remember(usual, []Lesson{{}, {Parts: []Went{{"x", 0, 1, 1, 0}, {"y", 5, 1, 0, 0}}, SD: 1}}).Known)
+	assert.Empty(t, Remember(usual, []Lesson{{}, {Parts: []Went{{Kind: "x", First: 1, Last: 1}, {Kind: "y", Grams: 5, First: 1}}, SD: 1}}).Known)
 	g, sd := Expect(nil, usual, nil, 0.1)
 	require.Zero(t, g)
 	assert.InDelta(t, math.Sqrt2*0.1, sd, 1e-12)
@@ -121,7 +121,7 @@ func TestARangeHoldsNineTimesOfTen(t *testing.T) {
 			shares := []float64{0.6, 0.25, 0.12, 0.03} // a blend of which batt after batt is carded, more or less
 			batt := func() (parts []Went, in, loss float64) {
 				for j, k := range kinds {
-					w := Went{k, 40 * shares[j] * (0.9 + 0.2*s.uniform()), 1, 1, 0}
+					w := Went{Kind: k, Grams: 40 * shares[j] * (0.9 + 0.2*s.uniform()), First: 1, Last: 1}
 					parts, in, loss = append(parts, w), in+w.Grams, loss+w.Grams*truth[k]
 				}
 				return parts, in, loss + s.normal()*math.Hypot(math.Sqrt2*0.1, usualMoisture*in)

@@ -28,6 +28,11 @@ const (
 // Mends is what a mend changes; empty where nothing that is kept can take it.
 func (l SecondLook) Mends(m *advice.Mend) string {
 	switch m.Verb {
+	case "add":
+		if l.plan.layup != nil {
+			return "" // it has to be laid first
+		}
+		return MendsBlend
 	case "share", "total", "passes":
 		switch of := l.plan.layup; {
 		case of == nil:
@@ -135,7 +140,7 @@ func (s *Room) takeMend(ctx context.Context, at LookWhere, rule string, componen
 // mendRecipe mends the recipe; its lay-ups follow.
 func (s *Room) mendRecipe(ctx context.Context, l SecondLook, f advice.Finding, out *LookTaken) error {
 	b := l.plan.blend
-	in, err := mendedBlend(b.Input(), l.Plan, f.Mend.After)
+	in, err := mendedBlend(b.Input(), l.Plan, *f.Mend)
 	if err != nil {
 		return err
 	}
@@ -243,12 +248,13 @@ func (s *Room) MendByLook(ctx context.Context, id int64, in recipe.BlendInput, r
 	if kind := list[0].Mends(f.Mend); kind != MendsBlend && kind != MendsBoth {
 		return in, fault.New("rule", "This is mended somewhere else.")
 	}
-	return mendedBlend(in, list[0].Plan, f.Mend.After)
+	return mendedBlend(in, list[0].Plan, *f.Mend)
 }
 
-// mendedBlend takes the shares, passes and the total of a mended plan into a blend, which has to be
+// mendedBlend takes the shares, passes, the total and what is added of a mended plan into a blend, which has to be
 // what was looked over.
-func mendedBlend(in recipe.BlendInput, before, after advice.Plan) (recipe.BlendInput, error) {
+func mendedBlend(in recipe.BlendInput, before advice.Plan, m advice.Mend) (recipe.BlendInput, error) {
+	after := m.After
 	var parts float64
 	for _, c := range in.Components {
 		parts += c.Parts
@@ -266,6 +272,9 @@ func mendedBlend(in recipe.BlendInput, before, after advice.Plan) (recipe.BlendI
 		if math.Abs(after.Fibres[i].Share-before.Fibres[i].Share) > 1e-12 {
 			in.Components[i].Parts = after.Fibres[i].Share * parts
 		}
+	}
+	if m.Add != 0 {
+		in.Components = append(in.Components, recipe.BlendComponent{LotID: &m.Add, Parts: after.Fibres[len(after.Fibres)-1].Share * parts})
 	}
 	if after.Passes != before.Passes {
 		in.Passes = max(after.Passes, 1)

@@ -67,20 +67,15 @@ func (s *Room) planOfLook(ctx context.Context, b recipe.Blend, at LookWhere) (p 
 		r := stock.Even(b.Tints, shares)
 		return r.Lab()
 	}
+	if len(b.Tints) == len(b.Components) {
+		p.Shelf = s.wools(ctx, b, stock)
+	}
 	if err := s.toldByNeed(ctx, b, &p.Plan); err != nil {
 		return p, err
 	}
-	var run *carder.Run
-	if at.Run != 0 {
-		v, err := s.carder.Run(ctx, at.Run)
-		if err != nil {
-			return p, err
-		}
-		if run = &v; at.Layup == 0 && v.LayupID != nil {
-			if _, err := store.Piece[store.Layup](ctx, s.Store, *v.LayupID); err == nil { // it may lie in the bin
-				at.Layup = *v.LayupID
-			}
-		}
+	run, err := s.runOfLook(ctx, &at)
+	if err != nil {
+		return p, err
 	}
 	if at.unsaved != nil {
 		p.takeLayup(*at.unsaved)
@@ -103,6 +98,23 @@ func (s *Room) planOfLook(ctx context.Context, b recipe.Blend, at LookWhere) (p 
 	return p, err
 }
 
+// runOfLook is the run that is looked at, and has its lay-up looked at where none is told; nil: none is.
+func (s *Room) runOfLook(ctx context.Context, at *LookWhere) (*carder.Run, error) {
+	if at.Run == 0 {
+		return nil, nil
+	}
+	v, err := s.carder.Run(ctx, at.Run)
+	if err != nil {
+		return nil, err
+	}
+	if at.Layup == 0 && v.LayupID != nil {
+		if _, err := store.Piece[store.Layup](ctx, s.Store, *v.LayupID); err == nil { // it may lie in the bin
+			at.Layup = *v.LayupID
+		}
+	}
+	return &v, nil
+}
+
 // toldByNeed takes what it is for, how it is to look, and what is to come off where one blend makes
 // all of it.
 func (s *Room) toldByNeed(ctx context.Context, b recipe.Blend, p *advice.Plan) error {
@@ -113,7 +125,7 @@ func (s *Room) toldByNeed(ctx context.Context, b recipe.Blend, p *advice.Plan) e
 	case err != nil:
 		return err
 	}
-	p.Uses, p.Goal = append([]string{}, n.Plan.Uses...), n.Plan.Look
+	p.Uses, p.Goal = append([]string{}, n.Plan.Uses...), n.Plan.LookOf(b.ID)
 	rows, err := s.Store.BlendsOf(ctx, []int64{b.MakingID})
 	if err != nil || len(rows) != 1 {
 		return err

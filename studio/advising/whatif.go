@@ -28,7 +28,7 @@ func (s *Room) WhatIf(ctx context.Context, l laying.Layup, name string) (laying.
 	b, in := l.Blend, l.LayupInput
 	switch look.Mends(f.Mend) {
 	case MendsBlend, MendsBoth:
-		mended, err := mendedBlend(b.Input(), look.Plan, f.Mend.After)
+		mended, err := mendedBlend(b.Input(), look.Plan, *f.Mend)
 		if err != nil {
 			return l, f.Mend.Preview, err
 		}

@@ -33,14 +33,14 @@ type BalanceComponent struct {
 	Pass  int     `json:"pass"` // left out: the first
 }
 
-// usual is what is usually lost of the components.
-func (q BalanceRequest) usual() (losses.Belief, error) {
+// usual is what is usually lost of the components, and how much less moisture than wool they take up.
+func (q BalanceRequest) usual() (usual losses.Belief, drier float64, err error) {
 	var l fault.List
 	kinds := workshop.StandardKinds()
 	went := make([]losses.Went, len(q.Components))
 	if len(q.Components) > losses.MaxParts {
 		l.Add("components", "There are at most %d components.", losses.MaxParts)
-		return losses.Belief{}, l
+		return usual, 0, l
 	}
 	for i, c := range q.Components {
 		at := fmt.Sprintf("components[%d].", i)
@@ -54,11 +54,12 @@ func (q BalanceRequest) usual() (losses.Belief, error) {
 		if c.Pass < 0 || c.Pass > losses.MaxPasses {
 			l.Add(at+"pass", "A pass is from 1 to %d.", losses.MaxPasses)
 		}
-		went[i] = losses.Went{Kind: c.Kind, Grams: c.Grams, First: max(c.Pass, 1), Last: max(c.Pass, 1), Decay: fibre.UsualDecay(kind)}
+		went[i] = losses.Went{Kind: c.Kind, Grams: c.Grams, First: max(c.Pass, 1), Last: max(c.Pass, 1), Decay: fibre.UsualDecay(kind), Drier: kind.Drier()}
 	}
-	return losses.Unweighed(went, kinds.Usual, func(kind string) float64 {
+	usual = losses.Unweighed(went, kinds.Usual, func(kind string) float64 {
 		return fibre.Lost(kinds.Named(kind)).Without(q.DroppingsG != nil, q.PickedG != nil)
-	}), l.Err()
+	})
+	return usual, losses.Drier(went), l.Err()
 }
 
 // BalanceAnswer is where the grams went.
@@ -72,7 +73,7 @@ type BalanceAnswer struct {
 
 // Balance works out where the grams of a batt went.
 func Balance(q BalanceRequest) (BalanceAnswer, error) {
-	usual, err := q.usual()
+	usual, drier, err := q.usual()
 	if err != nil {
 		return BalanceAnswer{}, err
 	}
@@ -85,7 +86,7 @@ func Balance(q BalanceRequest) (BalanceAnswer, error) {
 	}
 	b, err := losses.Balance(losses.Carded{
 		In: q.InG, Batt: q.BattG, Residue: q.ResidueG, Back: q.Residue, Cloth: q.ClothG, Droppings: droppings, Picked: picked, Expect: usual,
-		HumidityIn: q.HumidityInPct, HumidityOut: q.HumidityOutPct,
+		HumidityIn: q.HumidityInPct, HumidityOut: q.HumidityOutPct, Drier: drier,
 	})
 	return BalanceAnswer{b.Unaccounted, b.Loss, 100 * b.Rate, b.Learn, append([]losses.Ask{}, b.Ask...)}, err
 }

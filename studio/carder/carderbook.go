@@ -6,7 +6,9 @@ import (
 	"math"
 	"slices"
 
+	"fairtangle/core/layup"
 	"fairtangle/core/losses"
+	"fairtangle/core/unit"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/lessons"
@@ -20,10 +22,66 @@ type CarderBook struct {
 	Kinds     []KindLearned      `json:"kinds"`
 	Minutes   *Seen              `json:"minutes"` // of a pass of one unit; null: none was timed
 	MostG     float64            `json:"most_g"`  // its heaviest unit; 0: none was weighed
+	Fullest   []FullBatt         `json:"fullest"` // the fullest first
 	ClothG    float64            `json:"cloth_g"` // that lies in its cloth now, as far as is known
 	HoldsG    float64            `json:"cloth_holds_g"`
 	UsualG    float64            `json:"cloth_usual_g"` // that a cloth of its size holds
 	Cleanings []Cleaning         `json:"cleanings"`
+}
+
+// FullBatt is a unit of a run, and how full it was by what is kept of the equipment.
+type FullBatt struct {
+	RunID int64   `json:"run_id"`
+	Unit  int     `json:"unit"`
+	Name  string  `json:"name"`
+	Grams float64 `json:"grams"`
+	Load  float64 `json:"load"`
+}
+
+// mostFull is how many of the fullest units are told.
+const mostFull = 5
+
+// fullest are the fullest of what was made on a bed.
+func fullest(made []lessons.Made, on layup.Bed) []FullBatt {
+	out := []FullBatt{}
+	for _, m := range made {
+		if len(m.Fibres) > 0 {
+			out = append(out, FullBatt{m.Run, m.Unit, m.Name, m.Grams, m.Grams / on.Capacity(m.Fibres)})
+		}
+	}
+	slices.SortStableFunc(out, func(a, b FullBatt) int { return cmp.Compare(b.Load, a.Load) })
+	return out[:min(len(out), mostFull)]
+}
+
+// WasFull has a unit of a run be what its equipment holds: what it holds of smooth and lofty fibre is measured by
+// that. A run that is on other equipment, or a unit of which nothing was weighed, is not found.
+func (s *Room) WasFull(ctx context.Context, equipment int64, in FullInput) (workshop.Equipment, error) {
+	e, err := s.workshop.OneEquipment(ctx, equipment)
+	if err != nil {
+		return e, err
+	}
+	past, err := s.lessons.Past(ctx)
+	if err != nil {
+		return e, err
+	}
+	for _, r := range past {
+		for _, m := range r.Units {
+			if r.Equipment != equipment || m.Run != in.Run || m.Unit != in.Unit || len(m.Fibres) == 0 {
+				continue
+			}
+			full := e.Bed().FullOf(m.Fibres, m.Grams)
+			e.Version, e.SmoothG, e.LoftyG = in.Version, unit.Clean(float64(full.Smooth)), unit.Clean(float64(full.Lofty))
+			return s.workshop.SaveEquipment(ctx, e)
+		}
+	}
+	return e, floor.ErrNotFound
+}
+
+// FullInput names a unit of a run, and the version of the equipment that was looked at.
+type FullInput struct {
+	Version int64
+	Run     int64
+	Unit    int
 }
 
 // PassLoss is what was lost in a pass, of all fibres together.
@@ -75,19 +133,23 @@ func (s *Room) CarderBook(ctx context.Context, equipment int64) (out CarderBook,
 	}
 	out.Kinds, out.Passes = LearnedKinds(kinds, known.On[equipment]), []PassLoss{}
 	var minutes []float64
+	var made []lessons.Made
 	rates := map[int][]float64{}
 	for _, r := range past {
 		if r.Equipment != equipment {
 			continue
 		}
-		minutes, out.MostG = append(minutes, r.Minutes...), max(out.MostG, r.Most)
+		minutes, made = append(minutes, r.Minutes...), append(made, r.Units...)
 		for _, l := range r.Lessons {
 			if l.Learn && l.First == l.Pass {
 				rates[l.Pass] = append(rates[l.Pass], 100*l.Rate)
 			}
 		}
 	}
-	out.Minutes = seenOf(minutes)
+	for _, m := range made {
+		out.MostG = max(out.MostG, m.Grams)
+	}
+	out.Minutes, out.Fullest = seenOf(minutes), fullest(made, out.Equipment.Bed())
 	for pass, list := range rates {
 		out.Passes = append(out.Passes, PassLoss{pass, *seenOf(list)})
 	}

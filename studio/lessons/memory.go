@@ -6,6 +6,7 @@ import (
 	"sync"
 
 	"fairtangle/core/fibre"
+	"fairtangle/core/layup"
 	"fairtangle/core/losses"
 	"fairtangle/core/run"
 	"fairtangle/store"
@@ -49,10 +50,19 @@ type remembered struct {
 	Lessons          []lesson   `json:"-"`
 	Weights          []Forecast `json:"-"`
 	Minutes          []float64  `json:"-"` // of passes that were timed
-	Most             float64    `json:"-"` // grams of its heaviest unit
+	Units            []Made     `json:"-"` // what went onto the carder
 	Equipment        int64      `json:"-"`
 	Looks, Hit       int        `json:"-"`
 	Timed, Seen      []Compared `json:"-"` // minutes, and looks
+}
+
+// Made is one unit of a run as it went onto the carder.
+type Made struct {
+	Run    int64
+	Unit   int
+	Name   string
+	Grams  float64
+	Fibres []layup.Fibre
 }
 
 // lesson is what lies between two weighings of a run, and whether it is learned from.
@@ -193,11 +203,13 @@ func rememberedOf(r store.Run, weighed map[int64]store.Weighout, kinds workshop.
 	}
 	state := run.Read(r.Told(), r.Units, r.Passes)
 	for i, l := range LinesOf(r, state, w, kinds) {
-		out.Most = max(out.Most, floor.InGrams(l.In))
+		if l.In > 0 {
+			out.Units = append(out.Units, Made{r.ID, i, r.Name, floor.InGrams(l.In), fibresOf(w, kinds, i)})
+		}
 		for _, t := range l.Stretches {
 			v := lesson{Run: r.ID, Name: r.Name, Unit: i, First: t.First, Pass: t.Last, Rate: t.Rate, Doubts: !t.Learn}
 			v.Apart = state.Units[i].Passes[t.Last-1].Facts[run.Apart].Number != 0
-			parts := wentThrough(w, i, t.First, t.Last, float64(t.In.Grams()))
+			parts := wentThrough(w, kinds, i, t.First, t.Last, float64(t.In.Grams()))
 			v.Learn = t.Learn && !v.Apart && len(parts) > 0
 			v.Lesson = losses.LessonOf(parts, float64(t.In.Grams()), t.Loss, float64(w.StepMg.Grams()))
 			out.Lessons = append(out.Lessons, v)
@@ -211,6 +223,16 @@ func rememberedOf(r store.Run, weighed map[int64]store.Weighout, kinds workshop.
 		}
 	}
 	out.look(r, state)
+	return out
+}
+
+// fibresOf are the fibres of a unit of a weigh-out, as far as they fill a bed.
+func fibresOf(w store.Weighout, kinds workshop.Kinds, unitNo int) (out []layup.Fibre) {
+	for _, c := range w.Cells {
+		if p := w.Components[c.Position]; c.Unit == unitNo && floor.NowOf(c) > 0 {
+			out = append(out, layup.Fibre{Grams: floor.InGrams(floor.NowOf(c)), Crimp: kinds.Named(p.Kind).Crimp, Preparation: p.Preparation})
+		}
+	}
 	return out
 }
 
@@ -264,7 +286,7 @@ func WithLearned(k workshop.Kinds, known losses.Memory) workshop.Kinds {
 }
 
 // wentThrough is what of a unit went through passes, brought to what was weighed in for them.
-func wentThrough(w store.Weighout, unitNo, first, last int, in float64) (out []losses.Went) {
+func wentThrough(w store.Weighout, kinds workshop.Kinds, unitNo, first, last int, in float64) (out []losses.Went) {
 	var sum float64
 	for _, c := range w.Cells {
 		p := w.Components[c.Position]
@@ -273,7 +295,8 @@ func wentThrough(w store.Weighout, unitNo, first, last int, in float64) (out []l
 			continue
 		}
 		g := float64(c.WeighedMg.Grams())
-		out, sum = append(out, losses.Went{Kind: p.Kind, Grams: g, First: max(first, joins) - joins + 1, Last: last - joins + 1, Decay: p.Decay}), sum+g
+		out, sum = append(out, losses.Went{Kind: p.Kind, Grams: g, First: max(first, joins) - joins + 1, Last: last - joins + 1, Decay: p.Decay,
+			Drier: kinds.Named(p.Kind).Drier()}), sum+g
 	}
 	for i := range out {
 		out[i].Grams *= in / sum

@@ -74,7 +74,7 @@ func LinesOf(r store.Run, s run.State, w store.Weighout, kinds workshop.Kinds) [
 		}
 		grows := FillOf(r.Plan, cloth)
 		lines[i] = u.Line(joins, grows, func(first, last int, in float64, droppings, picked bool) losses.Belief {
-			return losses.Unweighed(wentThrough(w, i, first, last, in), kinds.Usual, func(kind string) float64 {
+			return losses.Unweighed(wentThrough(w, kinds, i, first, last, in), kinds.Usual, func(kind string) float64 {
 				return fibre.Lost(kinds.Named(kind)).Without(droppings, picked)
 			})
 		})

@@ -176,6 +176,44 @@ func (s *Room) SaveEquipment(ctx context.Context, e Equipment) (Equipment, error
 	return EquipmentOf(r), floor.ConvertStale(err, func(r store.Equipment) (Equipment, error) { return EquipmentOf(r), nil })
 }
 
+// A batt that is as full as it goes is told by what it is of.
+const (
+	FullSmooth = "smooth"
+	FullWool   = "wool"
+	FullLofty  = "lofty"
+)
+
+// FullOf are the words for what a full batt is of, in the order in which they are offered.
+var FullOf = []string{FullWool, FullSmooth, FullLofty}
+
+// FilledBy is the equipment as a batt that is as full as it goes measures it: so many grams of carded wool of medium
+// crimp, of smooth fibre, or of lofty fibre. Its loads of smooth and lofty fibre keep their proportion.
+func (e Equipment) FilledBy(of string, grams float64) (Equipment, error) {
+	fibres := map[string]layup.Fibre{
+		FullWool: {Grams: 1, Crimp: "medium", Preparation: "carded_sliver"}, FullSmooth: {Grams: 1, Crimp: "none"}, FullLofty: {Grams: 1, Crimp: "high"},
+	}
+	f, known := fibres[of]
+	switch {
+	case !known:
+		return e, fault.New("full_of", "Choose what the batt is of.")
+	case !layup.Can.SmoothG.Holds(grams):
+		return e, fault.New("full_g", "A full batt weighs between %s and %s.", unit.Grams(layup.Can.SmoothG.Least), unit.Grams(layup.Can.SmoothG.Most))
+	}
+	full := e.Bed().FullOf([]layup.Fibre{f}, grams)
+	e.SmoothG, e.LoftyG = unit.Clean(float64(full.Smooth)), unit.Clean(float64(full.Lofty))
+	return e, nil
+}
+
+// Measured reports whether what it holds is the maker's own figure, and not that of the preset.
+func (e Equipment) Measured() bool {
+	for _, p := range Presets() {
+		if p.Preset == e.Preset {
+			return e.SmoothG != p.SmoothG || e.LoftyG != p.LoftyG
+		}
+	}
+	return true
+}
+
 // Bed is the equipment as core/layup has it.
 func (e Equipment) Bed() layup.Bed {
 	return layup.Bed{

@@ -124,6 +124,7 @@ func (t triple) set(in *NeedPlan, i int, v float64) error {
 
 func changeNeed(in NeedPlan, c NeedChange, now Need) (NeedPlan, error) {
 	in.Locked, in.Parts, in.Uses = slices.Clone(in.Locked), slices.Clone(in.Parts), slices.Clone(in.Uses)
+	in.Looks = slices.Clone(in.Looks)
 	switch c.Verb {
 	case "set":
 		return in, setNeed(&in, c)
@@ -143,8 +144,10 @@ func changeNeed(in NeedPlan, c NeedChange, now Need) (NeedPlan, error) {
 		}
 	case "part":
 		return in, partNeed(&in, c, now)
+	case "look":
+		return in, lookNeed(&in, c, now)
 	default:
-		return in, fault.New("verb", "A need is changed by set, lock, usual, use or part.")
+		return in, fault.New("verb", "A need is changed by set, lock, usual, use, part or look.")
 	}
 	return in, nil
 }
@@ -233,6 +236,18 @@ func lockNeed(in *NeedPlan, field string) error {
 		return nil
 	}
 	return fault.New("field", "This can not be locked.")
+}
+
+// lookNeed has a blend look otherwise than the whole, or, without a word, as the whole.
+func lookNeed(in *NeedPlan, c NeedChange, now Need) error {
+	if !slices.ContainsFunc(now.Blends, func(b NeedBlend) bool { return b.ID == c.Key }) {
+		return fault.New("look", "The blend is not in this making any more.")
+	}
+	in.Looks = slices.DeleteFunc(in.Looks, func(v NeedLook) bool { return v.BlendID == c.Key })
+	if c.Text != "" {
+		in.Looks = append(in.Looks, NeedLook{c.Key, c.Text})
+	}
+	return nil
 }
 
 // partNeed gives a blend another part; what was not said of the others is kept as it counts now.

@@ -124,6 +124,11 @@ func checkNeed(in *NeedPlan) error {
 	if in.Uses == nil {
 		in.Uses = []string{}
 	}
+	for _, v := range in.Looks {
+		if !slices.Contains(NeedLooks, v.Look) {
+			l.Add("looks", "There is no such look.")
+		}
+	}
 	for _, p := range in.Parts {
 		if !(p.Parts >= 0 && p.Parts <= 1e6) {
 			l.Add("parts", "Parts are from 0 to a million.")
@@ -247,6 +252,9 @@ func (n *Need) divide(blends []recipe.Blend, stepG float64) {
 		v := NeedBlend{ID: b.ID, Name: b.Name, Hex: b.Hex, Parts: b.TotalG, NowG: b.TotalG, Lacks: []NeedLack{}, Empty: len(b.Components) == 0, Blend: b}
 		if i := slices.IndexFunc(n.Parts, func(p NeedPart) bool { return p.BlendID == b.ID }); i >= 0 {
 			v.Parts = n.Parts[i].Parts
+		}
+		if i := slices.IndexFunc(n.Looks, func(p NeedLook) bool { return p.BlendID == b.ID }); i >= 0 {
+			v.Look = n.Looks[i].Look
 		}
 		if len(b.Components) > 0 {
 			laid++

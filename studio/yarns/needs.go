@@ -14,10 +14,11 @@ import (
 	"fairtangle/studio/recipe"
 )
 
-// NeedPlan and NeedPart are kept as they are said.
+// NeedPlan, NeedPart and NeedLook are kept as they are said.
 type (
 	NeedPlan = store.NeedPlan
 	NeedPart = store.NeedPart
+	NeedLook = store.NeedLook
 )
 
 // The ways in which a need is told, what a thing may be used for, and how it may be wished to
@@ -79,6 +80,7 @@ type NeedBlend struct {
 	Share float64      `json:"share"`
 	WantG float64      `json:"want_g"` // carded
 	NowG  float64      `json:"now_g"`
+	Look  string       `json:"look"`  // how it is to look, where that is otherwise than the whole
 	Apart bool         `json:"apart"` // the blend has another weight than is wanted of it
 	Empty bool         `json:"empty"` // it has no fibre yet, and so no share
 	Lacks []NeedLack   `json:"lacks"`

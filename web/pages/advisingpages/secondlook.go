@@ -225,7 +225,9 @@ func findingViewOf(f advice.Finding, l advising.SecondLook, u show.Units) findin
 	}
 	m := f.Mend
 	if m == nil {
-		v.Elsewhere = f.CannotBe
+		if v.Elsewhere = f.CannotBe; v.Elsewhere == "" && len(v.Ways) == 0 && !advice.Mendable(f.Rule) {
+			v.Elsewhere = "To do: " + v.Do
+		}
 		return v
 	}
 	if v.Mends = l.Mends(m); v.Mends == "" {

@@ -2,6 +2,7 @@ package carderpages
 
 import (
 	"fmt"
+	"math"
 	"net/http"
 	"strconv"
 	"strings"
@@ -11,6 +12,7 @@ import (
 
 	"fairtangle/core/layup"
 	"fairtangle/studio/carder"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/pages/workshoppages"
@@ -22,6 +24,7 @@ type carderBookBody struct {
 	Book          carder.CarderBook
 	Passes, Kinds []KindLine
 	Minutes, Most string
+	Fullest       []fullLine
 	Cloth         bool // it has one
 	Learned       bool // its cleanings have shown what it holds
 	Cleanings     []cleaningLine
@@ -32,6 +35,46 @@ type carderBookBody struct {
 type cleaningLine struct {
 	ID         int64
 	When, Said string
+}
+
+// fullLine is one of the fullest units, and whether it is what the equipment is said to hold.
+type fullLine struct {
+	carder.FullBatt
+	Weight, Load string
+	Holds        bool
+}
+
+func fullLines(list []carder.FullBatt, u show.Units) (out []fullLine) {
+	for _, v := range list {
+		percent := math.Round(100 * v.Load)
+		out = append(out, fullLine{v, u.Grams(v.Grams), show.Percent(percent / 100), percent == 100})
+	}
+	return out
+}
+
+// wasFull has what a unit weighed be what the equipment holds.
+func (s *Room) wasFull(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	if err := frame.Parsed(c); err != nil {
+		return err
+	}
+	r := &frame.Reader{Values: c.Request.PostForm}
+	run, _ := strconv.ParseInt(r.Values.Get("run"), 10, 64)
+	unit, _ := strconv.Atoi(r.Values.Get("unit"))
+	_, err = s.Studio.Carder.WasFull(c.Request.Context(), n, carder.FullInput{Version: r.Version(), Run: run, Unit: unit})
+	if err == nil {
+		frame.GoTo(c, fmt.Sprintf("/equipment/%d/book#fullest", n), "saved")
+		return nil
+	}
+	f := frame.NewForm()
+	if now, ok := answer.StaleAs[workshop.Equipment](err); ok {
+		f.Stale(now.Version, fmt.Sprintf(", as “%s”", now.Name))
+		return s.showCarderBook(c, http.StatusConflict, n, f)
+	}
+	return err
 }
 
 // carderBook shows what the runs on a piece of equipment have shown.
@@ -72,6 +115,7 @@ func (s *Room) showCarderBook(c *gin.Context, status int, n int64, f frame.Form)
 	if book.MostG > 0 {
 		b.Most = u.Grams(book.MostG)
 	}
+	b.Fullest = fullLines(book.Fullest, u)
 	for _, v := range book.Cleanings {
 		at, _ := time.Parse(time.RFC3339, v.At)
 		b.Cleanings = append(b.Cleanings, cleaningLine{v.ID, show.Moment(at), cleaningWords(v, u)})

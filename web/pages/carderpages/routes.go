@@ -21,5 +21,6 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/lots/:id/fleece", s.startFleece)
 	r.Ask("/runs/:id/again", s.Turns.Long(answer.Patient, s.makeAgain))
 	r.Get("/equipment/:id/book", s.carderBook)
+	r.Deed("/equipment/:id/full", s.wasFull)
 	r.Deed("/equipment/:id/cleanings", s.cleaned)
 }

@@ -16,6 +16,7 @@ import (
 	"fairtangle/core/layup"
 	"fairtangle/studio/laying"
 	"fairtangle/studio/recipe"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/show"
@@ -32,6 +33,7 @@ type newLayupBody struct {
 	Fibres   []fibreUse
 	Matters  []layup.Matter
 	Layups   []laying.LayupRow
+	Unasked  *workshop.Equipment // the first of which no full batt was ever told
 	Back     string
 }
 
@@ -99,6 +101,9 @@ func (s *Room) showNewLayup(c *gin.Context, status int, b recipe.Blend, m recipe
 			f.Values["equipment_id"] = strconv.FormatInt(v.EquipmentID, 10)
 		}
 		body.Choices = append(body.Choices, choiceRowOf(v, u))
+		if body.Unasked == nil && v.EquipmentID != 0 && !v.Equipment.Measured() {
+			body.Unasked = &choices[i].Equipment
+		}
 	}
 	if body.Layups, err = s.Studio.Laying.LayupsOf(c.Request.Context(), b.ID); err != nil {
 		return err

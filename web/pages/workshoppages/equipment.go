@@ -32,6 +32,7 @@ type equipmentBody struct {
 	Numbers []frame.Option
 	Types   []string
 	Drives  []string
+	FullOf  []frame.Option
 	Fit     *laying.CarderFit // what its test batt told
 	FitSaid string
 }
@@ -45,7 +46,9 @@ func (s *Room) showEquipment(c *gin.Context, status int, f frame.Form, id int64)
 	if err != nil {
 		return err
 	}
-	body := equipmentBody{Form: f, ID: id, Numbers: labelled(equipmentNumbers, u), Types: workshop.EquipmentTypes, Drives: workshop.Drives}
+	body := equipmentBody{Form: f, ID: id, Numbers: labelled(equipmentNumbers, u), Types: workshop.EquipmentTypes, Drives: workshop.Drives,
+		FullOf: []frame.Option{{Value: workshop.FullWool, Label: "carded wool"}, {Value: workshop.FullSmooth, Label: "smooth fibre, combed top"},
+			{Value: workshop.FullLofty, Label: "lofty wool, locks"}}}
 	if body.Fit, err = s.Studio.Laying.CarderFit(c.Request.Context(), id); err != nil {
 		return err
 	}
@@ -149,7 +152,15 @@ func (s *Room) saveEquipment(c *gin.Context, n int64) error {
 	for _, o := range equipmentNumbers {
 		*equipmentFields(&e)[o.field] = o.read(r, u, *equipmentFields(&was)[o.field])
 	}
+	full := v.Get("full_g") != ""
+	var grams float64
+	if full {
+		grams = r.Grams(u, "full_g")
+	}
 	err = r.Wrong.Err()
+	if err == nil && full {
+		e, err = e.FilledBy(v.Get("full_of"), grams)
+	}
 	if err == nil {
 		_, err = s.Studio.Workshop.SaveEquipment(c.Request.Context(), e)
 	}

@@ -66,6 +66,7 @@ type needBlend struct {
 	Share string `json:"share"`
 	Want  string `json:"want"`
 	Now   string `json:"now"`
+	Look  string `json:"look"`
 	Apart bool   `json:"apart"`
 }
 
@@ -95,7 +96,7 @@ func (s *Room) needView(n yarns.Need, u show.Units, at frame.StepsView) needView
 	}
 	for _, b := range n.Blends {
 		row := needBlend{
-			Key: b.ID, Name: b.Name, Href: fmt.Sprintf("/blends/%d", b.ID), Hex: b.Hex, Part: show.Number(round2(b.Parts)), Share: show.Percent(b.Share),
+			Key: b.ID, Look: b.Look, Name: b.Name, Href: fmt.Sprintf("/blends/%d", b.ID), Hex: b.Hex, Part: show.Number(round2(b.Parts)), Share: show.Percent(b.Share),
 			Now: u.Grams(b.NowG), Apart: b.Apart,
 		}
 		switch {
