@@ -2,7 +2,7 @@
 // keys while answers to what was typed before are still on their way: nothing
 // typed is lost, mangled, or given to another row. HANDS=all tries the whole
 // cross of delays, speeds and widths; else they are spread over the pages.
-import { test, expect, late } from './world.js';
+import { test, expect, late, settled } from './world.js';
 
 test.use({ verb: 'demo', expected: ['status of 422'] });
 
@@ -336,3 +336,27 @@ for (const width of widths) {
     await expect.poll(async () => Math.abs((await found.last().boundingBox()).y - was.y)).toBeLessThan(2);
   });
 }
+
+test('between no two turns does what is to be pressed next slide away', async ({ page }) => {
+  await page.goto('/makings/1');
+  await page.getByLabel('A new blend').fill('Slack');
+  await page.locator('form', { has: page.getByLabel('A new blend') }).getByRole('button', { name: 'Start it' }).click();
+  await page.getByRole('button', { name: 'Add fibre' }).click();
+  await page.getByLabel('From the shelf').fill('corri');
+  const found = page.locator('.picks button');
+  await expect(found).toHaveCount(3);
+  // A message to itself comes back in the next turn, as a press would.
+  await found.last().evaluate((el) => {
+    const heights = new Set();
+    const { port1, port2 } = new MessageChannel();
+    const look = () => { heights.add(el.getBoundingClientRect().top); port2.postMessage(0); };
+    port1.onmessage = look;
+    look();
+    window.heights = heights;
+  });
+  await found.first().click();
+  await expect(page.locator('.rows li')).toHaveCount(1);
+  await settled(page);
+  const heights = await page.evaluate(() => [...window.heights]);
+  expect(Math.max(...heights) - Math.min(...heights)).toBeLessThan(3);
+});

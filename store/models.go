@@ -309,6 +309,14 @@ type LayupComponent struct {
 	Hex   string `json:"hex"`
 }
 
+// Same reports whether two are the same component: of the same lot, or of the same fibre that is none.
+func (c LayupComponent) Same(as LayupComponent) bool {
+	if c.LotID != nil || as.LotID != nil {
+		return c.LotID != nil && as.LotID != nil && *c.LotID == *as.LotID && c.Only == as.Only
+	}
+	return c.Name == as.Name && c.Kind == as.Kind && c.Hex == as.Hex
+}
+
 // Made is of what a lot was made here.
 type Made struct {
 	RunID    int64    `json:"run_id"`

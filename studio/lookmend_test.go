@@ -14,6 +14,7 @@ import (
 	"fairtangle/studio/advising"
 	"fairtangle/studio/laying"
 	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
 	"fairtangle/studio/workshop"
 )
 
@@ -158,7 +159,8 @@ func TestWoolIsAddedFromTheShelf(t *testing.T) {
 	require.True(t, ok)
 	require.NotNil(t, f.Mend)
 	require.NotZero(t, f.Mend.Add)
-	require.Contains(t, f.Mend.Preview.String(), ", from the shelf.")
+	added := lots[slices.IndexFunc(lots, func(l shelf.Lot) bool { return l.ID == f.Mend.Add })]
+	require.Contains(t, f.Mend.Preview.String(), " % "+added.Name+", from the shelf.")
 	taken, err := s.Advising.TakeMend(t.Context(), at, f.Rule, f.Component, f.Layer)
 	require.NoError(t, err)
 	_, there := find()

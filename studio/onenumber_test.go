@@ -81,7 +81,18 @@ func TestWhatStandsTwiceIsTheSame(t *testing.T) {
 		assert.Equal(t, l.Units, w.Units)
 		out, err := s.Scale.CreateWeighout(ctx, b.ID, w)
 		require.NoError(t, err)
+		b, err = s.Recipe.Blend(ctx, b.ID)
+		require.NoError(t, err)
 		assert.InDelta(t, n.WeighInG, b.WeighInG, 1e-6, "to weigh in: the need and the blend")
+		weighed := make([]float64, len(b.Components))
+		for _, u := range out.Units {
+			for i, c := range u.Cells {
+				weighed[i] += c.TargetG
+			}
+		}
+		for i, c := range b.Components {
+			assert.InDelta(t, c.WeighG, weighed[i], 0.1*float64(len(out.Units)), "to weigh in of %s: the blend and the weigh-out", c.Name)
+		}
 		sameStrips(t, s, l)
 		sameRolags(t, s, choice, l)
 		sameRun(t, s, out)

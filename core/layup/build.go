@@ -179,19 +179,38 @@ type build struct {
 	plan                  Plan
 }
 
-// late decides which fibres of a drum wait for the last pass. Something has to be
-// there for them: where all of the ground is delicate none of it waits, and
-// without any ground nothing does.
+// late decides which fibres of a drum wait for the last pass.
 func (k *build) late() {
-	k.plan.Joins = make([]int, len(k.fibres))
-	sturdy := slices.ContainsFunc(k.ground, func(i int) bool { return !k.fibres[i].delicate() })
-	for i, f := range k.fibres {
-		k.plan.Joins[i] = 1
-		waits := !f.Ground() && len(k.ground) > 0 || f.delicate() && sturdy && !k.o.DelicateNow
-		if k.bed.Type == Drum && k.o.Passes > 1 && waits {
-			k.plan.Joins[i] = k.o.Passes
+	passes := 1
+	if k.bed.Type == Drum {
+		passes = k.o.Passes
+	}
+	k.plan.Joins = late(k.fibres, k.ground, passes, k.o.DelicateNow)
+}
+
+// late is at which of so many passes each fibre joins: extras, locks and delicate ground at the last, the rest at the first.
+// Something has to be there for them: where all of the ground is delicate none of it waits, and without any ground nothing does.
+func late(fibres []Fibre, ground []int, passes int, delicateNow bool) []int {
+	joins := make([]int, len(fibres))
+	sturdy := slices.ContainsFunc(ground, func(i int) bool { return !fibres[i].delicate() })
+	for i, f := range fibres {
+		joins[i] = 1
+		if !f.Ground() && len(ground) > 0 || f.delicate() && sturdy && !delicateNow {
+			joins[i] = max(passes, 1)
 		}
 	}
+	return joins
+}
+
+// UsualJoins is at which of so many passes through a drum each fibre joins where nothing is laid yet, by the maker's schools.
+func UsualJoins(fibres []Fibre, passes int, schools map[string]string) []int {
+	var ground []int
+	for i, f := range fibres {
+		if f.Ground() && f.Grams > 0 {
+			ground = append(ground, i)
+		}
+	}
+	return late(fibres, ground, passes, Chosen(schools)["delicate"] == "between")
 }
 
 // usualTurns is how often strips and what joins are fed turn about where nothing is said: a thin layer of it after each

@@ -182,6 +182,15 @@ func (p Plan) Last(b Bed, passes int) int {
 	return max(1, passes)
 }
 
+// LosesIn is in how many passes fibre loses, of a blend that goes through passes: all that it goes through, but for what hands tear
+// and what is laid as it is.
+func (p Plan) LosesIn(b Bed, passes int) int {
+	if !b.Pins() || p.Passes == 0 && passes == 0 {
+		return 0
+	}
+	return p.Last(b, passes)
+}
+
 // Within lets what would join after the last pass join at it.
 func (p Plan) Within(last int) Plan {
 	joins := make([]int, len(p.Joins))

@@ -82,6 +82,9 @@ func (s *Room) planOfLook(ctx context.Context, b recipe.Blend, at LookWhere) (p 
 	} else if err := s.toldByLayup(ctx, at.Layup, &p); err != nil {
 		return p, err
 	}
+	if p.layup == nil {
+		p.joinAsUsual()
+	}
 	if err := s.toldByRuns(ctx, b, run, &p.Plan, p.layup); err != nil {
 		return p, err
 	}
@@ -175,6 +178,17 @@ func (s *Room) toldByLayup(ctx context.Context, id int64, p *lookPlan) error {
 	}
 	p.takeLayup(l)
 	return nil
+}
+
+// joinAsUsual has fibre wait for the pass for which a lay-up would keep it.
+func (p *lookPlan) joinAsUsual() {
+	list := make([]layup.Fibre, len(p.Fibres))
+	for i, f := range p.Fibres {
+		list[i] = laying.LayFibre(f.Name, f.Share*p.TotalG, f.Kind, f.Preparation, f.StapleMM)
+	}
+	for i, n := range layup.UsualJoins(list, p.Passes, p.Schools) {
+		p.Fibres[i].Joins = n
+	}
 }
 
 // takeLayup takes a lay-up in.

@@ -55,8 +55,18 @@ func (s *Room) wools(ctx context.Context, b recipe.Blend, stock shelf.Mixing) fu
 		if rows, err = s.reach.Promises.Unclaimed(ctx, rows, b.MakingID); err != nil {
 			return nil
 		}
+		ids := make([]int64, len(rows))
+		for i, r := range rows {
+			ids[i] = r.ID
+		}
+		whole, err := s.Store.LotsByID(ctx, ids)
+		if err != nil {
+			return nil
+		}
 		for _, r := range rows {
-			out = append(out, stocked(r, b, stock))
+			lot := whole[r.ID]
+			lot.GramsMg = r.GramsMg // less what was promised of it
+			out = append(out, stocked(lot, b, stock))
 		}
 		return out
 	}

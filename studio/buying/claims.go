@@ -175,7 +175,7 @@ func wanted(b recipe.Blend, weighed map[[2]int64]float64) map[int64]float64 {
 		if c.LotID == nil {
 			continue
 		}
-		in := c.Way(b.Passes).WeighIn(b.TotalG * c.Share)
+		in := b.WayOf(c).WeighIn(b.TotalG * c.Share)
 		if more := losses.Lack(in, c.WeighedG+weighed[[2]int64{b.ID, *c.LotID}]); more > 0 {
 			out[*c.LotID] += more
 		}

@@ -53,7 +53,7 @@ func (s *Room) ChooseEquipment(ctx context.Context, blendID int64) ([]EquipmentC
 
 // WeighedIn is the fibre of the whole blend as it goes on a bed: so much that it comes off as heavy as the blend.
 func WeighedIn(b recipe.Blend, on layup.Bed) []layup.Fibre {
-	passes := losesIn(layup.Plan{}, on, b)
+	passes := layup.Plan{}.LosesIn(on, b.Passes)
 	out := make([]layup.Fibre, len(b.Components))
 	for i, c := range b.Components {
 		out[i] = LayFibre(c.Name, c.Way(passes).WeighIn(c.Grams), c.Fibre, c.Preparation, c.StapleMM())

@@ -23,13 +23,6 @@ func layupKey(c recipe.Component) store.LayupComponent {
 	return store.LayupComponent{LotID: c.LotID, Only: c.Only, Name: c.Name, Kind: c.Kind, Hex: c.Hex}
 }
 
-func sameComponent(a, b store.LayupComponent) bool {
-	if a.LotID != nil || b.LotID != nil {
-		return a.LotID != nil && b.LotID != nil && *a.LotID == *b.LotID && a.Only == b.Only
-	}
-	return a.Name == b.Name && a.Kind == b.Kind && a.Hex == b.Hex
-}
-
 // matchBlend brings a lay-up to the blend as it is now: lays count in the blend's
 // components; those whose component is gone count in what comes after them. It
 // returns where each component went, -1 where nothing of it lies any more.
@@ -45,7 +38,7 @@ func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 	}
 	to := make([]int, len(in.Components))
 	for i, old := range in.Components {
-		to[i] = slices.IndexFunc(now, func(k store.LayupComponent) bool { return sameComponent(k, old) })
+		to[i] = slices.IndexFunc(now, old.Same)
 		if to[i] < 0 {
 			used := slices.ContainsFunc(in.Layers, func(l LayerInput) bool {
 				return slices.ContainsFunc(l.Lays, func(v LayInput) bool { return v.Component == i })
@@ -239,15 +232,8 @@ func (out *Layup) fill(in LayupInput) error {
 	return nil
 }
 
-// LosesIn is in how many passes its fibre loses: all that it goes through, but for what hands tear and what is laid as it is.
-func (out *Layup) LosesIn() int { return losesIn(out.LaidPlan, out.Bed, out.Blend) }
-
-func losesIn(p layup.Plan, on layup.Bed, b recipe.Blend) int {
-	if !on.Pins() || p.Passes == 0 && b.Passes == 0 {
-		return 0
-	}
-	return p.Last(on, b.Passes)
-}
+// LosesIn is in how many passes its fibre loses.
+func (out *Layup) LosesIn() int { return out.LaidPlan.LosesIn(out.Bed, out.Blend.Passes) }
 
 // LayFibre is a fibre as core/layup lays it: so many grams of a kind, prepared, of a staple in mm.
 func LayFibre(name string, grams float64, k fibre.Kind, preparation string, staple float64) layup.Fibre {

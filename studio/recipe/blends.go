@@ -54,8 +54,13 @@ func (c Component) Loses() losses.Fall {
 	return losses.Fall{First: c.LossPct / 100, Decay: c.Fibre.Decay}
 }
 
-// Way is the way of a component through the passes of its blend.
+// Way is the way of a component through so many passes.
 func (c Component) Way(passes int) losses.Way { return losses.Way{Fall: c.Loses(), Passes: passes} }
+
+// WayOf is the way of a component through the passes of its blend: as it is laid, else as it is planned.
+func (b Blend) WayOf(c Component) losses.Way {
+	return losses.Way{Fall: c.Loses(), Joins: c.JoinsAt, Passes: b.LosesIn}
+}
 
 // Component is a component with what is known of it.
 type Component struct {
@@ -65,6 +70,7 @@ type Component struct {
 	Grams   float64 `json:"grams"`      // finished
 	WeighG  float64 `json:"weigh_in_g"` // before losses
 	LossPct float64 `json:"loss_pct"`   // of its first pass, default of the kind
+	JoinsAt int     `json:"-"`          // the pass at which it is laid; 0: at the first
 	// Learned is what the runs have taught of that loss; null where nothing was seen.
 	Learned *lessons.Learned `json:"loss_learned"`
 	HaveG   *float64         `json:"have_g"` // on the shelf; null where it is still to buy
@@ -119,6 +125,7 @@ type Blend struct {
 	Name       string      `json:"name"`
 	TotalG     float64     `json:"total_g"`
 	Passes     int         `json:"passes"`
+	LosesIn    int         `json:"-"` // passes: as it is laid, else as it plans
 	Components []Component `json:"components"`
 
 	Hex   string          `json:"hex"` // even mix; empty without components

@@ -137,7 +137,7 @@ func (b Blend) ThereNow(weighed bool, madeG float64) ([]float64, error) {
 	for i, c := range b.Components {
 		of[i] = c.Share
 		if weighed {
-			of[i] = shelf.WayOf(c.Fibre, b.Passes).Finished(c.WeighedG)
+			of[i] = b.WayOf(c).Finished(c.WeighedG)
 		}
 		sum += of[i]
 	}
@@ -153,7 +153,7 @@ func (b Blend) ThereNow(weighed bool, madeG float64) ([]float64, error) {
 // WeighedOffG is what comes off of what was weighed so far.
 func (b Blend) WeighedOffG() (sum float64) {
 	for _, c := range b.Components {
-		sum += shelf.WayOf(c.Fibre, b.Passes).Finished(c.WeighedG)
+		sum += b.WayOf(c).Finished(c.WeighedG)
 	}
 	return unit.Clean(sum)
 }

@@ -224,7 +224,7 @@ func (b Blend) useAll(i int) (float64, error) {
 	if c.HaveG == nil || *c.HaveG <= 0 {
 		return 0, fault.New(fmt.Sprintf("components[%d].share", i), "There is none of it on the shelf.")
 	}
-	return float64(blend.UsingAll(blend.Stock{Have: unit.Grams(*c.HaveG + c.WeighedG), Yield: c.Way(b.Passes).Yield()}, c.Share)), nil
+	return float64(blend.UsingAll(blend.Stock{Have: unit.Grams(*c.HaveG + c.WeighedG), Yield: b.WayOf(c).Yield()}, c.Share)), nil
 }
 
 func freeShare(b blend.Blend) float64 {

@@ -10,6 +10,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
+	"fairtangle/core/layup"
 	"fairtangle/core/losses"
 	"fairtangle/core/mix"
 	"fairtangle/core/unit"
@@ -20,8 +21,11 @@ import (
 	"fairtangle/studio/workshop"
 )
 
-// used is what was weighed for a blend already, by component.
-type used map[store.Used]float64
+// used is what became of a blend already: what was weighed of each component, and how it is laid.
+type used struct {
+	weighed map[store.Used]float64
+	laid    *store.LaidWay // nil: it is not laid
+}
 
 // of is what was weighed of a component, in grams.
 func (u used) of(c BlendComponent) float64 {
@@ -29,22 +33,47 @@ func (u used) of(c BlendComponent) float64 {
 	if c.LotID != nil {
 		k.LotID, k.Name = *c.LotID, ""
 	}
-	return u[k]
+	return u.weighed[k]
 }
 
-// usedFor tells what was weighed for each blend.
+// usedFor tells what was weighed for each blend and how it is laid.
 func (s *Room) usedFor(ctx context.Context, blends ...int64) (map[int64]used, error) {
 	rows, err := s.Store.UsedFor(ctx, blends)
+	if err != nil {
+		return nil, err
+	}
+	laid, err := s.Store.LaidWays(ctx, blends)
 	out := map[int64]used{}
-	for _, r := range rows {
-		if out[r.BlendID] == nil {
-			out[r.BlendID] = used{}
+	for _, id := range blends {
+		u := used{weighed: map[store.Used]float64{}}
+		if way, ok := laid[id]; ok {
+			u.laid = &way
 		}
+		out[id] = u
+	}
+	for _, r := range rows {
 		blend, mg := r.BlendID, r.Mg
 		r.BlendID, r.Mg = 0, 0
-		out[blend][r] = floor.InGrams(mg)
+		out[blend].weighed[r] = floor.InGrams(mg)
 	}
 	return out, err
+}
+
+// goesThrough has a blend lose as it is laid, else in the passes that it plans.
+func (b *Blend) goesThrough(laid *store.LaidWay) {
+	b.LosesIn = b.Passes
+	if laid == nil {
+		return
+	}
+	b.LosesIn = layup.Plan{Passes: laid.Passes}.LosesIn(layup.Bed{Type: layup.Type(laid.Type)}, b.Passes)
+	for i := range b.Components {
+		c := &b.Components[i]
+		key := store.LayupComponent{LotID: c.LotID, Only: c.Only, Name: c.Name, Kind: c.Kind, Hex: c.Hex}
+		at := slices.IndexFunc(laid.Components, key.Same)
+		if at >= 0 && at < len(laid.Joins) {
+			c.JoinsAt = min(laid.Joins[at], max(1, b.LosesIn))
+		}
+	}
 }
 
 // Look works out everything that follows from a recipe and keeps nothing.
@@ -189,6 +218,7 @@ func lookAmounts(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used 
 		parts[i] = blend.Part{Parts: c.Parts, Locked: c.Locked}
 		b.Components[i] = v
 	}
+	b.goesThrough(used.laid)
 	if n > 0 {
 		b.CameAs = in.Came
 		b.amounts(parts, parts.Shares(), at.Settings)
@@ -202,7 +232,7 @@ func (b *Blend) amounts(parts blend.Blend, shares []float64, set workshop.Settin
 	var cost float64
 	for i := range b.Components {
 		c := &b.Components[i]
-		way := c.Way(b.Passes)
+		way := b.WayOf(*c)
 		c.Share, c.Grams = shares[i], shares[i]*b.TotalG
 		c.WeighG = way.WeighIn(c.Grams)
 		c.Least, c.Most = parts.Room(i)

@@ -245,7 +245,7 @@ func lookNeed(in *NeedPlan, c NeedChange, now Need) error {
 	}
 	in.Looks = slices.DeleteFunc(in.Looks, func(v NeedLook) bool { return v.BlendID == c.Key })
 	if c.Text != "" {
-		in.Looks = append(in.Looks, NeedLook{c.Key, c.Text})
+		in.Looks = append(in.Looks, NeedLook{BlendID: c.Key, Look: c.Text})
 	}
 	return nil
 }

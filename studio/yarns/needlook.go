@@ -84,8 +84,8 @@ func (s *Room) needWork(ctx context.Context, making int64, in *NeedPlan, blends 
 	}
 	for _, b := range out.Blends {
 		for _, c := range b.Blend.Components {
-			part := need.Component{Share: b.Share * c.Share, Loses: c.Loses(), JoinsAt: q.Passes - b.Blend.Passes + 1}
-			if b.Blend.Passes == 0 { // laid as it is, it loses nothing
+			part := need.Component{Share: b.Share * c.Share, Loses: c.Loses(), JoinsAt: q.Passes - b.Blend.LosesIn + max(c.JoinsAt, 1)}
+			if b.Blend.LosesIn == 0 { // laid as it is, it loses nothing
 				part.Loses, part.JoinsAt = losses.Fall{}, 1
 			}
 			q.Components = append(q.Components, part)
@@ -141,7 +141,7 @@ func checkNeed(in *NeedPlan) error {
 func (s *Room) needRequest(ctx context.Context, n *Need, blends []recipe.Blend, set workshop.Settings) (q need.Request, told bool, err error) {
 	q = n.allowances(blends, floor.InGrams(set.StepMg))
 	for _, b := range blends {
-		q.Passes = max(q.Passes, b.Passes)
+		q.Passes = max(q.Passes, b.LosesIn)
 	}
 	switch n.Way {
 	case "yarn":
@@ -310,7 +310,7 @@ func (n Need) IsLaid() bool {
 
 // WeighIn is what is weighed in of a component for what is wanted of the blend, grams.
 func (b NeedBlend) WeighIn(c recipe.Component) float64 {
-	return c.Way(b.Blend.Passes).WeighIn(b.WantG * c.Share)
+	return b.Blend.WayOf(c).WeighIn(b.WantG * c.Share)
 }
 
 // lack is what the shelf lacks for what is wanted of a blend.

@@ -38,11 +38,13 @@ function keepPlace() {
     const off = el.getBoundingClientRect().top - was.top;
     if (Math.abs(off) >= 1) window.scrollBy({ top: off, behavior: 'instant' });
   };
-  // What is shown where nothing was comes a moment later than the rest, and is not there to be drawn before the next picture.
+  // What is shown where nothing was comes a moment later than the rest. It is put right in the same turn, so that no press
+  // comes between: one that was aimed at a fibre would fall on what had slid under the pointer.
+  const seen = new MutationObserver(put);
+  seen.observe(document.body, { subtree: true, childList: true, attributes: true, attributeFilter: ['style'] });
   return () => {
     put();
-    setTimeout(put);
-    requestAnimationFrame(put);
+    requestAnimationFrame(() => setTimeout(() => seen.disconnect()));
   };
 }
 
