@@ -1,7 +1,9 @@
 package web
 
 import (
+	"os"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 
@@ -31,6 +33,14 @@ func TestTheGuideHasWhatPagesPointTo(t *testing.T) {
 		}
 	})
 	assert.Greater(t, links, 10)
+	script, err := os.ReadFile("pages/frame/static/js/said.js")
+	require.NoError(t, err)
+	said := regexp.MustCompile(`(\w+): '([a-z0-9-]+)'`).FindAllStringSubmatch(string(script), -1)
+	assert.NotEmpty(t, said)
+	for _, m := range said {
+		i := slices.IndexFunc(frame.Terms, func(w frame.Term) bool { return w.ID == m[2] && w.Word == m[1] })
+		assert.GreaterOrEqual(t, i, 0, "scripts point to a word that the guide does not have: %s", m[0])
+	}
 	for _, w := range frame.Terms {
 		assert.LessOrEqual(t, len(strings.Fields(w.Means)), 34, w.Word)
 		i := strings.Index(guide, `id="`+w.ID+`"`)

@@ -1,6 +1,7 @@
 // The second look: what a practised eye would say, why, and the mend. A page that edits what the
 // mend changes takes it itself; elsewhere it is kept, and the page shown anew.
 import Alpine from '../vendor/alpine.js';
+import './said.js';
 import { get, send, wrongOf } from './net.js';
 import { settled } from './edit.js';
 import { keepFocus, lifted } from './focus.js';

@@ -1,6 +1,7 @@
 // A batt foretold: what each pass does to it, and what another way to feed it again
 // would do. Numbers and pictures come from the program.
 import Alpine from '../vendor/alpine.js';
+import './said.js';
 import { get, pause, read, send } from './net.js';
 import { besides, fitting, lines, parting } from './cardmore.js';
 import './second.js';

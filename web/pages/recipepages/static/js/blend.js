@@ -2,6 +2,7 @@
 // moves edges, sends changes in order, keeps the steps for undo, and puts the
 // answers in their places.
 import Alpine from '../vendor/alpine.js';
+import './said.js';
 import { get, read } from './net.js';
 import { editing, adder, plain } from './edit.js';
 import { picking } from './pick.js';

@@ -1,6 +1,7 @@
 // The yarn that a batt becomes: the whole of it as one bar, the strand and the cloth at the
 // place that is looked at, and other ways to spin it. Numbers and pictures come from the program.
 import Alpine from '../vendor/alpine.js';
+import './said.js';
 import { get, pause, read } from './net.js';
 import { editing, plain } from './edit.js';
 import './second.js';
