@@ -84,6 +84,7 @@ func TestWhatStandsTwiceIsTheSame(t *testing.T) {
 		b, err = s.Recipe.Blend(ctx, b.ID)
 		require.NoError(t, err)
 		assert.InDelta(t, n.WeighInG, b.WeighInG, 1e-6, "to weigh in: the need and the blend")
+		sameShortage(t, b, n, out)
 		weighed := make([]float64, len(b.Components))
 		for _, u := range out.Units {
 			for i, c := range u.Cells {
@@ -122,6 +123,18 @@ func sameRolags(t *rapid.T, s *Studio, c laying.EquipmentChoice, l laying.Layup)
 	require.NoError(t, err)
 	assert.Equal(t, yarn.Rolags, y.Way)
 	assert.Len(t, y.Parts, l.LaidPlan.Rolags, "rolags: the lay-up and the yarn")
+}
+
+// sameShortage compares what the shelf lacks, on the blend, in the need and at the scale; a step less than nothing is no lack.
+func sameShortage(t *rapid.T, b recipe.Blend, n yarns.Need, w scale.Weighout) {
+	lacks := map[int64]float64{}
+	for _, v := range n.Blends[0].Lacks {
+		lacks[*v.LotID] = v.Grams
+	}
+	for i, c := range b.Components {
+		assert.InDelta(t, c.ShortG, lacks[*c.LotID], 0.1, "short of %s: the blend and the need", c.Name)
+		assert.InDelta(t, c.ShortG, w.Components[i].ShortG, 0.1*float64(len(w.Units)+1), "short of %s: the blend and the scale", c.Name)
+	}
 }
 
 func sameRun(t *rapid.T, s *Studio, w scale.Weighout) {
