@@ -215,9 +215,10 @@ func fullLot() error { return fault.New("grams", "A lot holds at most %s.", unit
 func (s *Store) UpdateLot(ctx context.Context, l Lot) (out Lot, err error) {
 	err = s.tx(ctx, func(tx *gorm.DB) error {
 		return save(tx, &l, func(c *Lot) {
-			l.Base, l.GramsMg, l.MovementCount, l.ColoursBefore, l.Made = c.Base, c.GramsMg, c.MovementCount, c.ColoursBefore, c.Made
+			l.Base, l.GramsMg, l.MovementCount, l.Made = c.Base, c.GramsMg, c.MovementCount, c.Made
+			l.ColoursBefore, l.LiesBefore, l.RunCMBefore = c.ColoursBefore, c.LiesBefore, c.RunCMBefore
 			if !reflect.DeepEqual(c.Colours, l.Colours) {
-				l.ColoursBefore = c.Colours
+				l.ColoursBefore, l.LiesBefore, l.RunCMBefore = c.Colours, c.Lies, c.RunCM
 			}
 			l.Version++
 			*c = l

@@ -37,6 +37,9 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0021-lies", Migrate: statements(`ALTER TABLE lots ADD COLUMN lies TEXT NOT NULL DEFAULT ''`)},
 		{ID: "0022-partings", Migrate: statements(partings)},
 		{ID: "0023-runs-of-colour", Migrate: statements(`ALTER TABLE lots ADD COLUMN run_cm REAL NOT NULL DEFAULT 0`)},
+		{ID: "0024-lay-before", Migrate: statements(`ALTER TABLE lots ADD COLUMN lies_before TEXT NOT NULL DEFAULT ''
+--
+ALTER TABLE lots ADD COLUMN run_cm_before REAL NOT NULL DEFAULT 0`)},
 	}
 }
 

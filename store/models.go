@@ -43,6 +43,8 @@ type Lot struct {
 	Preparation   string
 	Colours       []Colour `gorm:"serializer:json"`
 	ColoursBefore []Colour `gorm:"serializer:json"` // the last change can be taken back
+	LiesBefore    string   // and how those lay
+	RunCMBefore   float64  // and ran
 	ShelfOrder    float64  // colour.ShelfOrder of the mean colour
 	GramsMg       unit.Milligrams
 	StapleMM      *float64

@@ -57,6 +57,8 @@ type Lot struct {
 	Made *Made `json:"made"`
 	// ColoursBefore are those before they were last changed; empty at first.
 	ColoursBefore []LotColour `json:"colours_before"`
+	layBefore     string
+	ranBefore     float64
 	// WorkingStapleMM is the measured staple, or the middle of the kind's.
 	WorkingStapleMM float64 `json:"working_staple_mm"`
 	Measured        bool    `json:"staple_measured"`
@@ -191,7 +193,7 @@ func LotOf(r store.Lot, kinds workshop.Kinds) Lot {
 	for _, c := range r.Colours {
 		l.Colours = append(l.Colours, LotColour(c))
 	}
-	l.ColoursBefore = []LotColour{}
+	l.ColoursBefore, l.layBefore, l.ranBefore = []LotColour{}, r.LiesBefore, r.RunCMBefore
 	for _, c := range r.ColoursBefore {
 		l.ColoursBefore = append(l.ColoursBefore, LotColour(c))
 	}
@@ -356,7 +358,7 @@ func (s *Room) ColoursBack(ctx context.Context, id, version int64) (Lot, error) 
 		return l, fault.New("colours", "The colour of this lot was not changed yet.")
 	}
 	in := l.LotInput
-	in.Colours = l.ColoursBefore
+	in.Colours, in.Lies, in.RunCM = l.ColoursBefore, l.layBefore, l.ranBefore
 	return s.UpdateLot(ctx, id, version, in)
 }
 

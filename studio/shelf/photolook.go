@@ -42,36 +42,39 @@ type PhotoLook struct {
 	Balanced bool     `json:"balanced"`
 }
 
+// marked is a part of a photo that was marked, and how many pixels a millimetre is there. as is what the part is called.
+func (s *Room) marked(ctx context.Context, r Photo, as, of string, part, length [4]float64, lengthMM float64) (*photo.Picture, photo.Area, float64, error) {
+	var l fault.List
+	for i := range 4 {
+		if !(part[i] >= 0 && part[i] <= 1) {
+			l.Add(as, "The %s lies within the photo: places are from 0 to 1.", of)
+			break
+		}
+	}
+	long := math.Hypot((length[2]-length[0])*float64(r.Width), (length[3]-length[1])*float64(r.Height))
+	switch {
+	case !(lengthMM >= 10 && lengthMM <= 2000):
+		l.Add("length_mm", "Enter how long it is, from 1 to 200 cm.")
+	case !(long >= 20):
+		l.Add("length", "Click both ends of something whose length you know; as far apart as can be.")
+	}
+	a := photo.Area{X0: min(part[0], part[2]), X1: max(part[0], part[2]), Y0: min(part[1], part[3]), Y1: max(part[1], part[3])}
+	if err := l.Err(); err != nil {
+		return nil, a, 0, err
+	}
+	p, err := s.Picture(ctx, r)
+	return p, a, long / lengthMM, err
+}
+
 // LookOfPhoto reads mean colour and patch difference of a batt from a photo.
 func (s *Room) LookOfPhoto(ctx context.Context, id int64, in LookInput) (PhotoLook, error) {
 	r, err := s.Photo(ctx, id)
 	if err != nil {
 		return PhotoLook{}, err
 	}
-	var l fault.List
-	for i := range 4 {
-		if !(in.Batt[i] >= 0 && in.Batt[i] <= 1) {
-			l.Add("batt", "The batt lies within the photo: places are from 0 to 1.")
-			break
-		}
-	}
-	long := math.Hypot((in.Length[2]-in.Length[0])*float64(r.Width), (in.Length[3]-in.Length[1])*float64(r.Height))
-	switch {
-	case !(in.LengthMM >= 10 && in.LengthMM <= 2000):
-		l.Add("length_mm", "Enter how long it is, from 1 to 200 cm.")
-	case !(long >= 20):
-		l.Add("length", "Click both ends of something whose length you know; as far apart as can be.")
-	}
-	if err := l.Err(); err != nil {
-		return PhotoLook{}, err
-	}
-	p, err := s.Picture(ctx, r)
+	p, a, perMM, err := s.marked(ctx, r, "batt", "batt", in.Batt, in.Length, in.LengthMM)
 	if err != nil {
 		return PhotoLook{}, err
-	}
-	perMM := long / in.LengthMM
-	a := photo.Area{
-		X0: min(in.Batt[0], in.Batt[2]), X1: max(in.Batt[0], in.Batt[2]), Y0: min(in.Batt[1], in.Batt[3]), Y1: max(in.Batt[1], in.Batt[3]),
 	}
 	v, err := p.Look(a, perMM, BalanceOf(r))
 	if err != nil {

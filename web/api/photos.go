@@ -23,6 +23,7 @@ func (s *server) photos(at methods) {
 	at.post("/photos/:id/card", answer.Saved(s.card))
 	at.ask("/photos/:id/read", answer.Asked(s.studio.Shelf.ReadSpot))
 	at.ask("/photos/:id/look", s.long(answer.Asked(s.studio.Shelf.LookOfPhoto)))
+	at.ask("/photos/:id/runs", s.long(answer.Asked(s.studio.Shelf.RunsOfPhoto)))
 	at.ask("/photos/:id/palette", s.long(answer.Asked(s.palette)))
 	s.bin(at, "/photos", "photos")
 }

@@ -28,6 +28,7 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/photos/:id/card", s.setCard)
 	r.Ask("/photos/:id/read", s.readSpot)
 	r.Ask("/photos/:id/look", s.Turns.Long(answer.Impatient, s.photoLook))
+	r.Ask("/photos/:id/runs", s.Turns.Long(answer.Impatient, s.photoRuns))
 	r.Deed("/photos/:id/tolot", s.spotToLot)
 	r.Ask("/photos/:id/palette", s.Turns.Long(answer.Impatient, s.photoPalette))
 	r.Ask("/photos/:id/throw", s.Turns.Long(answer.Patient, s.throwFromPhoto))

@@ -3,12 +3,15 @@
 import Alpine from '../vendor/alpine.js';
 import { inTurn, send, read, newKey } from './net.js';
 import { lotSearch } from './lots.js';
+import { paintedTop } from './phototop.js';
 import './field.js';
+import './said.js';
 
 const clamp = (v, lo, hi) => Math.min(Math.max(v, lo), hi);
 
 Alpine.data('photo', () => ({
   ...lotSearch,
+  ...paintedTop,
   lotsFound: read('lots-data'),
   view: read('photo-data'),
   mode: 'pick',
@@ -170,7 +173,7 @@ Alpine.data('photo', () => ({
     if (keep) this.lookKept = r.said;
     else this.look = r;
   },
-  lookFault() { return this.fault('length_mm') || this.fault('length') || this.fault('batt'); },
+  lookFault() { return this.fault('length_mm') || this.fault('length') || this.fault('batt') || this.fault('top'); },
   lookFill() { return this.look ? this.fill(this.look.hex) : {}; },
   lookSaid() { return this.look ? this.look.said : ''; },
   lookSure() { return !!this.look && this.look.sure; },
