@@ -242,6 +242,9 @@ func (b *Batt) settle() error {
 // give puts a rounding difference into cells that hold much more.
 func (b *Batt) give(k int, rest float64) {
 	for z := 0; z < b.grid.Layers && math.Abs(rest) > 1e-15; z++ {
+		if b.sum[z*b.k+k] == 0 {
+			continue
+		}
 		for x := 0; x < b.grid.Lanes && math.Abs(rest) > 1e-15; x++ {
 			row := b.row(z, x, k)
 			for c, v := range row {

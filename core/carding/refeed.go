@@ -10,6 +10,9 @@ func (b *Batt) collapse() {
 			f := b.bins(b.work.from, x, k)
 			clear(f)
 			for z := range b.grid.Layers {
+				if b.sum[z*b.k+k] == 0 {
+					continue
+				}
 				row := b.row(z, x, k)
 				for t := range f {
 					var sum float32
