@@ -3,6 +3,8 @@ package web
 import (
 	"fmt"
 	"net/http"
+	"net/http/httptest"
+	"slices"
 	"strings"
 	"testing"
 
@@ -241,4 +243,34 @@ func FuzzLayup(f *testing.F) {
 			t.Errorf("%d for %q", w.Code, body)
 		}
 	})
+}
+
+// Thick and thin is told where a blend is laid, in any words for several numbers; what is none stays in the field with a sentence.
+func TestStripesAreToldThickAndThin(t *testing.T) {
+	c := sample(t)
+	form := func(thick string) *httptest.ResponseRecorder {
+		return c.form("/blends/6/layup", "equipment_id", "1", "builder", "stripes-along", "repeats", "2", "units", "5", "thick", thick)
+	}
+	w := form("3 wide")
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), "Thick and thin are at most 12 numbers")
+	assert.Contains(t, w.Body.String(), `value="3 wide"`)
+	for _, thick := range []string{"3 1", "3:1", "3, 1"} {
+		w = form(thick)
+		require.Equal(t, 303, w.Code, thick)
+		var id int64
+		_, err := fmt.Sscanf(w.Header().Get("Location"), "/layups/%d", &id)
+		require.NoError(t, err)
+		l, err := c.s.Laying.Layup(t.Context(), id)
+		require.NoError(t, err)
+		var wide []float64
+		for _, y := range l.LaidPlan.Layers {
+			for _, v := range y.Lays {
+				if v.To-v.From < 1 {
+					wide = append(wide, v.To-v.From)
+				}
+			}
+		}
+		assert.Greater(t, slices.Max(wide), 2*slices.Min(wide))
+	}
 }

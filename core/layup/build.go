@@ -43,6 +43,8 @@ type Options struct {
 	// Turns is how often strips of the batt and what joins late are fed turn about; 0: as usual.
 	Turns    int
 	Mirrored bool // lanes run across twice, the second time the other way round
+	// Thick is how thick stripes, or mirrored lanes, are by turns, side by side: 3, 1 are thick and thin. Empty: as their grams have it.
+	Thick []float64
 	// Passes through a drum; 0: as usual for the builder. Extras and locks wait for the last, and delicate
 	// fibre too, unless DelicateNow puts it between wool at the first.
 	Passes      int
@@ -52,7 +54,10 @@ type Options struct {
 	Step        float64 // grams are whole steps of this, as far as the fibre's are
 }
 
-const maxRepeats = 40
+const (
+	maxRepeats = 40
+	maxThick   = 12
+)
 
 func (o *Options) check(n int) error {
 	var l fault.List
@@ -80,6 +85,9 @@ func (o *Options) check(n int) error {
 		seen[i] = true
 	}
 	o.checkPurposes(&l, n)
+	if len(o.Thick) > maxThick || slices.ContainsFunc(o.Thick, func(v float64) bool { return !(v >= 0.1 && v <= 10) }) {
+		l.Add("thick", "Thick and thin are at most %d numbers from 0.1 to 10, such as 3 1.", maxThick)
+	}
 	if len(o.Order) > 0 && len(o.Order) != n {
 		l.Add("order", "The order names all %d components.", n)
 	}
@@ -303,20 +311,50 @@ func (k *build) over(component int, grams float64) Lay {
 }
 
 // tiles shares the width out by grams, in the order of the components.
-func (k *build) tiles(components []int) (edges []float64) {
+func (k *build) tiles(components []int) []float64 {
+	grams := make([]float64, len(components))
+	for n, i := range components {
+		grams[n] = k.fibres[i].Grams
+	}
+	return tiled(grams)
+}
+
+// tiled shares the width out by grams.
+func tiled(grams []float64) (edges []float64) {
 	var sum, at float64
-	for _, i := range components {
-		sum += k.fibres[i].Grams
+	for _, g := range grams {
+		sum += g
 	}
 	edges = []float64{0}
-	for n, i := range components {
-		at += k.fibres[i].Grams / sum
-		if n == len(components)-1 {
+	for n, g := range grams {
+		at += g / sum
+		if n == len(grams)-1 {
 			at = 1
 		}
 		edges = append(edges, max(onGrid(at), edges[n]))
 	}
 	return edges
+}
+
+// thick is how thick the lane or stripe is that lies so far from the left, beside others.
+func (k *build) thick(n int) float64 {
+	if len(k.o.Thick) == 0 {
+		return 1
+	}
+	return k.o.Thick[n%len(k.o.Thick)]
+}
+
+// abreast is where lanes or stripes of components lie side by side, each as often as it is named, thick and thin.
+func (k *build) abreast(components []int) []float64 {
+	all := map[int]float64{}
+	for n, i := range components {
+		all[i] += k.thick(n)
+	}
+	grams := make([]float64, len(components))
+	for n, i := range components {
+		grams[n] = k.fibres[i].Grams * k.thick(n) / all[i]
+	}
+	return tiled(grams)
 }
 
 // base is the component to lay first and last: the one asked for, else the

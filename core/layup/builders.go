@@ -98,11 +98,19 @@ func (k *build) lanes(times int) {
 		slices.Reverse(back)
 		list, sides = append(slices.Clone(list), back...), 2
 	}
-	edges := k.tiles(list)
+	edges := k.abreast(list)
 	parts := make([][]float64, len(list))
 	for n, i := range list {
 		side := n / (len(list) / sides)
-		parts[n] = k.split(i, even(times*sides)...)[side*times : (side+1)*times]
+		var weights []float64
+		for at, j := range list {
+			for range times {
+				if j == i {
+					weights = append(weights, k.thick(at))
+				}
+			}
+		}
+		parts[n] = k.split(i, weights...)[side*times : (side+1)*times]
 	}
 	for t := range times {
 		var lays []Lay
@@ -179,8 +187,17 @@ func (k *build) stripes(times int) {
 		k.put(k.over(base, parts[0]))
 	}
 	grams := make([][]float64, len(list))
+	all := make([]int, 0, times*len(list))
+	for range times {
+		all = append(all, list...)
+	}
+	across := k.abreast(all)
 	for n, i := range list {
-		grams[n] = k.split(i, even(times)...)
+		weights := make([]float64, times)
+		for t := range times {
+			weights[t] = k.thick(t*len(list) + n)
+		}
+		grams[n] = k.split(i, weights...)
 	}
 	edges := k.tiles(list)
 	var lays []Lay
@@ -188,6 +205,9 @@ func (k *build) stripes(times int) {
 		for n, i := range list {
 			v := k.over(i, grams[n][t])
 			from, to := onGrid((float64(t)+edges[n])/float64(times)), onGrid((float64(t)+edges[n+1])/float64(times))
+			if len(k.o.Thick) > 0 {
+				from, to = across[t*len(list)+n], across[t*len(list)+n+1]
+			}
 			switch {
 			case to-from < narrow:
 			case k.o.Builder == StripesAlong:

@@ -93,13 +93,15 @@ type BuildInput struct {
 	// Turns is how often strips of the batt and what joins late are fed turn about; Mirrored lays lanes twice across.
 	Turns    int  `json:"turns_about,omitempty"`
 	Mirrored bool `json:"mirrored,omitempty"`
+	// Thick is how thick stripes, or mirrored lanes, are by turns.
+	Thick []float64 `json:"thick,omitempty"`
 }
 
 // Options are what a builder is asked for on a bed by a maker of such schools, as core/layup has it.
 func (in BuildInput) Options(b layup.Bed, schools map[string]string) layup.Options {
 	o := layup.Options{
 		Builder: in.Builder, Order: in.Order, Repeats: in.Repeats, Base: in.Base, Over: in.Over, Rolags: in.Rolags, Draft: in.Draft, Passes: in.Passes,
-		Step: in.StepG, Purposes: in.Purposes, Turns: in.Turns, Mirrored: in.Mirrored,
+		Step: in.StepG, Purposes: in.Purposes, Turns: in.Turns, Mirrored: in.Mirrored, Thick: in.Thick,
 	}.Held(b, schools)
 	if in.Bare != nil {
 		o.Bare = *in.Bare

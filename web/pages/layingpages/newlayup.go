@@ -154,6 +154,7 @@ func (s *Room) createLayup(c *gin.Context) error {
 		n := r.Count("base", "a fibre")
 		q.Base = &n
 	}
+	q.Thick, q.Mirrored = thickIn(r.Values.Get("thick")), r.Values.Get("mirrored") != ""
 	q.OrderBy = laying.OrderBy(r.Values.Get("order_by"))
 	q.Purposes = purposesIn(r.Values, len(b.Components))
 	err = r.Wrong.Err()
@@ -186,7 +187,8 @@ func (s *Room) saveSchools(c *gin.Context) error {
 	back := frame.OwnPath(c.PostForm("back"), fmt.Sprintf("/makings/%d", m.ID))
 	if q := (url.Values{}); c.PostForm("builder") != "" {
 		for k, v := range c.Request.PostForm {
-			if slices.Contains([]string{"equipment_id", "builder", "units", "repeats", "base", "name", "order_by"}, k) || strings.HasPrefix(k, "as_") {
+			asked := []string{"equipment_id", "builder", "units", "repeats", "base", "name", "order_by", "thick", "mirrored"}
+			if slices.Contains(asked, k) || strings.HasPrefix(k, "as_") {
 				q.Set(k, v[0])
 			}
 		}
@@ -194,6 +196,18 @@ func (s *Room) saveSchools(c *gin.Context) error {
 	}
 	frame.GoTo(c, back, "saved")
 	return nil
+}
+
+// thickIn are the numbers of a text; what is no number is 0, which the builder refuses.
+func thickIn(text string) (out []float64) {
+	for _, word := range strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune(" ,;:/\t", r) }) {
+		v, err := strconv.ParseFloat(word, 64)
+		if err != nil {
+			v = 0
+		}
+		out = append(out, v)
+	}
+	return out
 }
 
 // purposesIn is what a form tells of what each of n fibres is there for, nil where it tells nothing.

@@ -208,7 +208,8 @@ Alpine.data('layup', () => ({
     const r = this.$refs;
     const passes = Number(r.passes.value || this.view.input.passes) || 0; // told here, else as the lay-up has it
     this.act('build', { verb: 'build', build: {
-      builder: r.builder.value, repeats: Number(r.repeats.value) || 0, bare: r.bare.checked, order_by: r.orderby.value, mirrored: r.mirror.checked, rolags: this.view.input.rolags,
+      builder: r.builder.value, repeats: Number(r.repeats.value) || 0, bare: r.bare.checked, order_by: r.orderby.value, mirrored: r.mirror.checked,
+      thick: r.thick.value.split(/[\s,;:/]+/).filter(Boolean).map(Number), rolags: this.view.input.rolags,
       draft: this.view.input.draft, passes, delicate_now: r.now.checked, step_g: 0, base: r.base.value === '' ? null : Number(r.base.value),
     } });
   },
