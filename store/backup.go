@@ -179,22 +179,8 @@ func Check(ctx context.Context, dir string) (r Report, err error) {
 			r.Wrong = append(r.Wrong, "It is no data of Fair Tangle, or of a version before this one: "+err.Error()+".")
 		}
 	}
-	for _, v := range []struct {
-		into  any
-		query string
-	}{
-		{&r.Makings, "SELECT count(*) FROM makings WHERE deleted_at IS NULL"}, {&r.Blends, "SELECT count(*) FROM blends WHERE deleted_at IS NULL"},
-		{&r.Lots, "SELECT count(*) FROM lots WHERE deleted_at IS NULL"}, {&r.Runs, "SELECT count(*) FROM runs WHERE deleted_at IS NULL"},
-		{&r.Photos, "SELECT count(*) FROM photos WHERE deleted_at IS NULL"},
-		{&r.Grams, "SELECT coalesce(sum(grams_mg), 0) / 1000.0 FROM lots WHERE deleted_at IS NULL"},
-	} {
-		if count(v.into, v.query); len(r.Wrong) > 0 {
-			return r, nil
-		}
-	}
-	var m Movement
-	if db.Order("id DESC").Limit(1).Find(&m).Error == nil {
-		r.Latest = m.At
+	if r.count(count); len(r.Wrong) > 0 {
+		return r, nil
 	}
 	var drift int64
 	count(&drift, "SELECT count(*) FROM lots l WHERE grams_mg <> (SELECT coalesce(sum(delta_mg), 0) FROM movements m WHERE m.lot_id = l.id)")
@@ -213,6 +199,31 @@ func Check(ctx context.Context, dir string) (r Report, err error) {
 		r.Wrong = append(r.Wrong, fmt.Sprintf("%d photos are not there.", missing))
 	}
 	return r, nil
+}
+
+// count counts what there is.
+func (r *Report) count(count func(into any, query string)) {
+	for _, v := range []struct {
+		into  any
+		query string
+	}{
+		{&r.Makings, "SELECT count(*) FROM makings WHERE deleted_at IS NULL"}, {&r.Blends, "SELECT count(*) FROM blends WHERE deleted_at IS NULL"},
+		{&r.Lots, "SELECT count(*) FROM lots WHERE deleted_at IS NULL"}, {&r.Runs, "SELECT count(*) FROM runs WHERE deleted_at IS NULL"},
+		{&r.Photos, "SELECT count(*) FROM photos WHERE deleted_at IS NULL"},
+		{&r.Grams, "SELECT coalesce(sum(grams_mg), 0) / 1000.0 FROM lots WHERE deleted_at IS NULL"},
+	} {
+		count(v.into, v.query)
+	}
+	var latest []Movement
+	if count(&latest, "SELECT * FROM movements ORDER BY id DESC LIMIT 1"); len(latest) == 1 {
+		r.Latest = latest[0].At
+	}
+}
+
+// Holds is what is here now.
+func (s *Store) Holds(ctx context.Context) (r Report, err error) {
+	r.count(func(into any, query string) { err = errors.Join(err, s.reading(ctx).Raw(query).Scan(into).Error) })
+	return r, err
 }
 
 // Restore puts the data of a copy in the place of what is in dir, which is moved aside to a

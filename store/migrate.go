@@ -40,6 +40,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0024-lay-before", Migrate: statements(`ALTER TABLE lots ADD COLUMN lies_before TEXT NOT NULL DEFAULT ''
 --
 ALTER TABLE lots ADD COLUMN run_cm_before REAL NOT NULL DEFAULT 0`)},
+		{ID: "0025-copies", Migrate: statements(`ALTER TABLE settings ADD COLUMN copies_folder TEXT NOT NULL DEFAULT ''`)},
 	}
 }
 

@@ -194,6 +194,8 @@ type Settings struct {
 	ReaderAddress  string // of the colour reader, host:port
 	// Sample is what came with the sample world, the last id of each table; empty: it is not here.
 	Sample map[string]int64 `gorm:"serializer:json"`
+	// CopiesFolder is where copies are kept; empty: beside the data.
+	CopiesFolder string
 }
 
 // TableName keeps the plural as it is.

@@ -127,6 +127,9 @@ func work(ctx context.Context, isDemo bool, args []string, out, logs io.Writer) 
 	if err != nil {
 		return err
 	}
+	if !isDemo {
+		begin(ctx, dir, out, logs)
+	}
 	back, err := receiveIn(filepath.Join(dir, "incoming"))
 	if err != nil {
 		return err
@@ -154,7 +157,23 @@ func work(ctx context.Context, isDemo bool, args []string, out, logs io.Writer) 
 	if err != nil {
 		return err
 	}
+	if !isDemo {
+		go st.Workshop.KeepCopies(ctx, copiesLooked)
+	}
 	return serve(ctx, listener, h, out, st.Scale.Hush)
+}
+
+// copiesLooked is how often it is looked whether a copy is due.
+const copiesLooked = 10 * time.Minute
+
+// begin puts the copy in place that a maker chose to go back to. What can not be followed is said, and the data stays as it is.
+func begin(ctx context.Context, dir string, out, logs io.Writer) {
+	switch from, aside, err := store.Begin(ctx, dir, time.Now()); {
+	case err != nil:
+		fmt.Fprintf(logs, "the copy in %s could not be put in place, and nothing was changed: %v\n", from, err)
+	case from != "":
+		fmt.Fprintf(out, "begins with the copy in %s; what was there before is in %s\n", from, aside)
+	}
 }
 
 // receiveIn lets what is brought in wait in a directory beside the data, not in

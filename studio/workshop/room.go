@@ -9,6 +9,7 @@ import (
 // Room is the place where that is done.
 type Room struct {
 	*floor.Floor
+	copying copying
 }
 
 // New is the room over those that it asks.

@@ -29,13 +29,15 @@ type Settings struct {
 	ReaderAddress  string // of the colour reader, host:port
 	// Sample is what came with the sample world, the last id of each table; empty: it is not here.
 	Sample map[string]int64
+	// CopiesFolder is where copies of all of it are kept; empty: beside the data.
+	CopiesFolder string
 }
 
 func settingsOf(r store.Settings) Settings {
 	return Settings{
 		Version: r.Version, WeightUnit: r.WeightUnit, LengthUnit: r.LengthUnit, StepMg: r.StepMg, Ground: r.Ground, Model: r.Model,
 		ModelParameter: r.ModelParameter, CoveringPower: r.CoveringPower, Currency: r.Currency, Calibrated: r.Calibrated, Learning: r.Learning,
-		ReaderAddress: r.ReaderAddress, Sample: r.Sample,
+		ReaderAddress: r.ReaderAddress, Sample: r.Sample, CopiesFolder: r.CopiesFolder,
 	}
 }
 
@@ -43,7 +45,7 @@ func (v Settings) row() store.Settings {
 	return store.Settings{
 		Base: store.Base{Version: v.Version}, WeightUnit: v.WeightUnit, LengthUnit: v.LengthUnit, StepMg: v.StepMg, Ground: v.Ground, Model: v.Model,
 		ModelParameter: v.ModelParameter, CoveringPower: v.CoveringPower, Currency: v.Currency, Calibrated: v.Calibrated, Learning: v.Learning,
-		ReaderAddress: v.ReaderAddress, Sample: v.Sample,
+		ReaderAddress: v.ReaderAddress, Sample: v.Sample, CopiesFolder: v.CopiesFolder,
 	}
 }
 

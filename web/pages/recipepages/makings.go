@@ -21,6 +21,7 @@ type makingsBody struct {
 	List     []makingRow
 	// Sample: the sample world lies here; Offered: it can be laid out; Demo: there is nothing else.
 	Sample, Offered, Demo bool
+	Uncopied              string // since when nothing was copied, where that is long ago
 }
 
 // makingsPage is how many makings a page shows.
@@ -49,6 +50,14 @@ func (s *Room) showMakings(c *gin.Context, status int, f frame.Form) error {
 	if s.World.Sample != nil && !b.Fibre {
 		if b.Offered, err = s.Studio.Nothing(c.Request.Context()); err != nil {
 			return err
+		}
+	}
+	if !b.Demo && !b.Archived {
+		if last, old := s.Studio.Workshop.CopiesOld(c.Request.Context()); old {
+			b.Uncopied = "No copy of all this was made yet."
+			if !last.IsZero() {
+				b.Uncopied = "The last copy of all this was made on " + last.Format("2 January 2006") + "."
+			}
 		}
 	}
 	b.Q, b.Pages = c.Query("q"), frame.PagesOf(c, makingsPage)

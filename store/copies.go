@@ -1,0 +1,195 @@
+package store
+
+import (
+	"archive/zip"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"time"
+)
+
+// Copy is a copy of all data in the folder of the copies, named by when it was made.
+type Copy struct {
+	Name   string
+	At     time.Time
+	Bytes  int64
+	Path   string
+	Report *Report // what it held when it was looked over after it was made; nil: it was not
+}
+
+const (
+	copyName  = "2006-01-02 15-04-05"
+	copyAbout = "about.json"
+)
+
+// CopiesBeside is the folder for copies beside the data.
+func (s *Store) CopiesBeside() string { return filepath.Clean(s.dir) + "-copies" }
+
+// MakeCopy copies all data into a folder, looks the copy over, and thins those that are there by age. The data is worked in meanwhile.
+func (s *Store) MakeCopy(ctx context.Context, folder string) (c Copy, err error) {
+	sweepParts(folder, s.now().Add(-time.Hour))
+	c = Copy{At: s.now().Local().Truncate(time.Second)}
+	c.Name = c.At.Format(copyName)
+	c.Path = filepath.Join(folder, c.Name)
+	if err := Backup(ctx, s.dir, c.Path); err != nil {
+		return c, err
+	}
+	r, err := Check(ctx, c.Path)
+	if err != nil {
+		return c, err
+	}
+	about, err := json.Marshal(r)
+	if err != nil {
+		return c, err
+	}
+	if err := os.WriteFile(filepath.Join(c.Path, copyAbout), about, 0o600); err != nil {
+		return c, fmt.Errorf("write what the copy holds: %w", err)
+	}
+	c.Report = &r
+	list, err := Copies(folder)
+	if err != nil {
+		return c, err
+	}
+	at := make([]time.Time, len(list))
+	for i, v := range list {
+		at[i] = v.At
+	}
+	for i, keep := range Thinned(at) {
+		if !keep {
+			err = errors.Join(err, os.RemoveAll(list[i].Path))
+		}
+	}
+	for _, v := range list {
+		if v.Name == c.Name {
+			c.Bytes = v.Bytes
+		}
+	}
+	return c, err
+}
+
+// sweepParts removes what killed programs left half copied in a folder before a moment.
+func sweepParts(folder string, before time.Time) {
+	list, _ := filepath.Glob(filepath.Join(folder, ".fairtangle-part-*"))
+	for _, path := range list {
+		if v, err := os.Stat(path); err == nil && v.ModTime().Before(before) {
+			_ = os.RemoveAll(path)
+		}
+	}
+}
+
+// Copies lists the copies in a folder, the latest first; none where there is no folder.
+func Copies(folder string) (out []Copy, err error) {
+	list, err := os.ReadDir(folder)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil, nil
+	}
+	for _, d := range list {
+		at, wrong := time.ParseInLocation(copyName, d.Name(), time.Local)
+		if wrong != nil || !d.IsDir() {
+			continue
+		}
+		c := Copy{Name: d.Name(), At: at, Path: filepath.Join(folder, d.Name())}
+		if _, wrong := os.Stat(filepath.Join(c.Path, FileName)); wrong != nil {
+			continue
+		}
+		_ = filepath.WalkDir(c.Path, func(_ string, d fs.DirEntry, wrong error) error {
+			if wrong != nil {
+				return wrong
+			}
+			if v, wrong := d.Info(); wrong == nil && v.Mode().IsRegular() {
+				c.Bytes += v.Size()
+			}
+			return nil
+		})
+		if about, wrong := os.ReadFile(filepath.Join(c.Path, copyAbout)); wrong == nil {
+			var r Report
+			if json.Unmarshal(about, &r) == nil {
+				c.Report = &r
+			}
+		}
+		out = append(out, c)
+	}
+	slices.SortFunc(out, func(a, b Copy) int { return strings.Compare(b.Name, a.Name) })
+	return out, err
+}
+
+// Began is when the first making was begun; zero where there is none.
+func (s *Store) Began(ctx context.Context) (time.Time, error) {
+	var first []Making
+	err := s.reading(ctx).Select("created_at").Order("id").Limit(1).Find(&first).Error
+	if err != nil || len(first) == 0 {
+		return time.Time{}, err
+	}
+	return first[0].CreatedAt, nil
+}
+
+// How copies are thinned.
+const (
+	lastKept  = 10
+	daysKept  = 14
+	weeksKept = 52
+)
+
+// Thinned says which of the copies of such moments, the latest first, are kept: the last ten, the last of each of the fourteen latest days
+// and of each of the fifty-two latest weeks on which one was made.
+func Thinned(at []time.Time) []bool {
+	keep := make([]bool, len(at))
+	latest := func(most int, of func(time.Time) string) {
+		seen := map[string]bool{}
+		for i, t := range at {
+			if k := of(t); !seen[k] && len(seen) < most {
+				seen[k], keep[i] = true, true
+			}
+		}
+	}
+	for i := range min(len(at), lastKept) {
+		keep[i] = true
+	}
+	latest(daysKept, func(t time.Time) string { return t.Format("2006-01-02") })
+	latest(weeksKept, func(t time.Time) string {
+		year, week := t.ISOWeek()
+		return fmt.Sprint(year, " ", week)
+	})
+	return keep
+}
+
+// OneCopy is a copy in a folder by its name.
+func OneCopy(folder, name string) (Copy, error) {
+	list, err := Copies(folder)
+	if i := slices.IndexFunc(list, func(c Copy) bool { return c.Name == name }); i >= 0 {
+		return list[i], nil
+	}
+	return Copy{}, errors.Join(ErrNotFound, err)
+}
+
+// Zip writes a copy as one file, in a directory of its name.
+func (c Copy) Zip(w io.Writer) error {
+	z := zip.NewWriter(w)
+	err := filepath.WalkDir(c.Path, func(path string, d fs.DirEntry, err error) error {
+		if err != nil || !d.Type().IsRegular() {
+			return err
+		}
+		within, err := filepath.Rel(c.Path, path)
+		if err != nil {
+			return err
+		}
+		to, err := z.CreateHeader(&zip.FileHeader{Name: c.Name + "/" + filepath.ToSlash(within), Method: zip.Deflate, Modified: c.At})
+		if err != nil {
+			return err
+		}
+		from, err := os.Open(path)
+		if err != nil {
+			return err
+		}
+		_, err = io.Copy(to, from)
+		return errors.Join(err, from.Close())
+	})
+	return errors.Join(err, z.Close())
+}

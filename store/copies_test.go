@@ -1,0 +1,146 @@
+package store
+
+import (
+	"archive/zip"
+	"bytes"
+	"io"
+	"os"
+	"path/filepath"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+// A copy holds what was here, says so, can be taken along as one file, and is begun with after the next start; what was here then is kept.
+func TestACopyIsMadeTakenAlongAndBegunWith(t *testing.T) {
+	dir, now := filepath.Join(t.TempDir(), "data"), time.Date(2026, 5, 4, 12, 0, 0, 0, time.Local)
+	s, err := Open(dir, func() time.Time { return now })
+	require.NoError(t, err)
+	ctx := t.Context()
+	_, err = s.CreateLots(ctx, []Lot{{Name: "first", Kind: "romney", Colours: []Colour{{Hex: "#888888", Share: 1, Source: "value"}}, GramsMg: 5000}}, "", "")
+	require.NoError(t, err)
+	here, err := s.Holds(ctx)
+	require.NoError(t, err)
+	c, err := s.MakeCopy(ctx, s.CopiesBeside())
+	require.NoError(t, err)
+	assert.Empty(t, c.Report.Wrong)
+	assert.Equal(t, here.Lots, c.Report.Lots)
+	assert.InDelta(t, 5, c.Report.Grams, 1e-9)
+	assert.Positive(t, c.Bytes)
+	_, err = s.MakeCopy(ctx, s.CopiesBeside())
+	assert.ErrorContains(t, err, "not empty", "of one moment there is one copy")
+
+	var buf bytes.Buffer
+	require.NoError(t, c.Zip(&buf))
+	z, err := zip.NewReader(bytes.NewReader(buf.Bytes()), int64(buf.Len()))
+	require.NoError(t, err)
+	out := t.TempDir()
+	for _, f := range z.File {
+		from, err := f.Open()
+		require.NoError(t, err)
+		data, err := io.ReadAll(from)
+		require.NoError(t, err)
+		require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(out, f.Name)), 0o700))
+		require.NoError(t, os.WriteFile(filepath.Join(out, f.Name), data, 0o600))
+	}
+	r, err := Check(ctx, filepath.Join(out, c.Name))
+	require.NoError(t, err)
+	assert.Empty(t, r.Wrong, "what was unpacked is whole")
+
+	_, err = s.CreateLots(ctx, []Lot{{Name: "second", Kind: "romney", Colours: []Colour{{Hex: "#888888", Share: 1, Source: "value"}}, GramsMg: 7000}}, "", "")
+	require.NoError(t, err)
+	require.NoError(t, s.BeginWith(c.Path))
+	assert.Equal(t, c.Path, s.BeginsWith())
+	require.NoError(t, s.BeginWith(""))
+	assert.Empty(t, s.BeginsWith(), "one can stay")
+	require.NoError(t, s.BeginWith(c.Path))
+	s.Close()
+	from, aside, err := Begin(ctx, dir, now)
+	require.NoError(t, err)
+	assert.Equal(t, c.Path, from)
+	lots := func(dir string) int64 {
+		s, err := Open(dir, func() time.Time { return now })
+		require.NoError(t, err)
+		defer s.Close()
+		r, err := s.Holds(ctx)
+		require.NoError(t, err)
+		return r.Lots
+	}
+	assert.EqualValues(t, 1, lots(dir))
+	assert.EqualValues(t, 2, lots(aside))
+	from, _, err = Begin(ctx, dir, now)
+	require.NoError(t, err)
+	assert.Empty(t, from, "once")
+
+	require.NoError(t, os.WriteFile(filepath.Join(dir, nextFile), []byte(filepath.Join(out, "gone")), 0o600))
+	_, _, err = Begin(ctx, dir, now)
+	assert.Error(t, err)
+	assert.EqualValues(t, 1, lots(dir), "what can not be followed changes nothing")
+	from, _, err = Begin(ctx, dir, now)
+	assert.NoError(t, err)
+	assert.Empty(t, from, "and is dropped")
+}
+
+// However often copies are made: the latest ten stay, of each day and week the last for as long as is said, nothing else, and thinning again
+// takes nothing more.
+func TestCopiesAreThinnedByAge(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		at := []time.Time{time.Date(2026, 11, 30, 20, 0, 0, 0, time.UTC)}
+		for range rapid.IntRange(0, 300).Draw(t, "copies") {
+			at = append(at, at[len(at)-1].Add(-time.Duration(rapid.IntRange(1, 60*96).Draw(t, "minutes"))*time.Minute))
+		}
+		keep := Thinned(at)
+		var left []time.Time
+		days, weeks := map[string]bool{}, map[int]bool{}
+		for i, v := range at {
+			year, week := v.ISOWeek()
+			day, w := v.Format("2006-01-02"), 100*year+week
+			newDay, newWeek := !days[day] && len(days) < 14, !weeks[w] && len(weeks) < 52
+			assert.Equal(t, i < 10 || newDay || newWeek, keep[i], "copy %d", i)
+			if newDay {
+				days[day] = true
+			}
+			if newWeek {
+				weeks[w] = true
+			}
+			if keep[i] {
+				left = append(left, v)
+			}
+		}
+		assert.LessOrEqual(t, len(left), 10+14+52)
+		assert.False(t, slices.Contains(Thinned(left), false), "again")
+	})
+}
+
+// What else lies in the folder of the copies is no copy, and is left alone.
+func TestOnlyCopiesAreThinned(t *testing.T) {
+	s, err := Open(filepath.Join(t.TempDir(), "data"), time.Now)
+	require.NoError(t, err)
+	defer s.Close()
+	folder := t.TempDir()
+	for _, name := range []string{"mine", "2026-01-02 03-04-05", "2026-01-02"} {
+		require.NoError(t, os.MkdirAll(filepath.Join(folder, name), 0o700))
+		require.NoError(t, os.WriteFile(filepath.Join(folder, name, "a letter"), []byte("kept"), 0o600))
+	}
+	part := filepath.Join(folder, ".fairtangle-part-1")
+	require.NoError(t, os.MkdirAll(filepath.Join(part, "photos"), 0o700))
+	require.NoError(t, os.Chtimes(part, time.Now(), time.Now().Add(-2*time.Hour)))
+	_, err = s.MakeCopy(t.Context(), folder)
+	require.NoError(t, err)
+	assert.NoDirExists(t, part, "what a killed program left")
+	list, err := Copies(folder)
+	require.NoError(t, err)
+	assert.Len(t, list, 1)
+	for _, name := range []string{"mine", "2026-01-02 03-04-05", "2026-01-02"} {
+		assert.FileExists(t, filepath.Join(folder, name, "a letter"))
+	}
+	_, err = OneCopy(folder, "../"+filepath.Base(folder))
+	assert.ErrorIs(t, err, ErrNotFound)
+	none, err := Copies(filepath.Join(folder, "gone"))
+	assert.NoError(t, err)
+	assert.Empty(t, none)
+}

@@ -1,0 +1,173 @@
+package workshop
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"strings"
+	"sync"
+	"time"
+
+	"fairtangle/core/fault"
+	"fairtangle/store"
+	"fairtangle/studio/floor"
+)
+
+// Copy is a copy of all that is here.
+type Copy = store.Copy
+
+// Holding is what is here, or in a copy.
+type Holding = store.Report
+
+// CopiesBeside is where copies are kept if nothing is said.
+func (s *Room) CopiesBeside() string { return s.Store.CopiesBeside() }
+
+// Holds is what is here now.
+func (s *Room) Holds(ctx context.Context) (Holding, error) { return s.Store.Holds(ctx) }
+
+// BeginsWith is the copy that the program begins with the next time; empty: with what is here.
+func (s *Room) BeginsWith() string { return s.Store.BeginsWith() }
+
+// CopiesDue are how long after the last copy the next one is made by itself, and how long without one a maker is told.
+const (
+	CopiesDue  = 24 * time.Hour
+	CopiesLate = 7 * 24 * time.Hour
+)
+
+// copying is one copy at a time, and what was wrong with the last try.
+type copying struct {
+	sync.Mutex
+	wrong string
+}
+
+// CopiesFolder is where copies are kept: where the settings say, else beside the data.
+func (s *Room) CopiesFolder(ctx context.Context) (string, error) {
+	set, err := s.Settings(ctx)
+	if err != nil || set.CopiesFolder != "" {
+		return set.CopiesFolder, err
+	}
+	return s.Store.CopiesBeside(), nil
+}
+
+// Copies lists the copies, the latest first; wrong is what kept the last try from being one.
+func (s *Room) Copies(ctx context.Context) (list []Copy, wrong string, err error) {
+	folder, err := s.CopiesFolder(ctx)
+	if err != nil {
+		return nil, "", err
+	}
+	list, err = store.Copies(folder)
+	if err != nil {
+		return nil, "The folder of the copies can not be read: " + err.Error() + ".", nil
+	}
+	s.copying.Lock()
+	defer s.copying.Unlock()
+	return list, s.copying.wrong, nil
+}
+
+// OneCopy is a copy by its name.
+func (s *Room) OneCopy(ctx context.Context, name string) (Copy, error) {
+	folder, err := s.CopiesFolder(ctx)
+	if err != nil {
+		return Copy{}, err
+	}
+	c, err := store.OneCopy(folder, name)
+	if err != nil {
+		return c, floor.ErrNotFound
+	}
+	return c, nil
+}
+
+// MakeCopy copies all that is here into the folder of the copies.
+func (s *Room) MakeCopy(ctx context.Context) (Copy, error) {
+	folder, err := s.CopiesFolder(ctx)
+	if err != nil {
+		return Copy{}, err
+	}
+	s.copying.Lock()
+	defer s.copying.Unlock()
+	if list, err := store.Copies(folder); err == nil && len(list) > 0 && time.Since(list[0].At) < 2*time.Second {
+		return list[0], nil // pressed twice
+	}
+	c, err := s.Store.MakeCopy(ctx, folder)
+	s.copying.wrong = ""
+	switch {
+	case err != nil && ctx.Err() == nil:
+		s.copying.wrong = "The copy could not be made: " + err.Error() + "."
+		return c, fault.New("copy", "%s", s.copying.wrong)
+	case err != nil:
+		return c, err
+	case len(c.Report.Wrong) > 0:
+		s.copying.wrong = "The copy is not whole: " + c.Report.Wrong[0]
+	}
+	return c, nil
+}
+
+// KeepCopies makes a copy by itself where the last one is a day old, and looks again every so often until ctx ends.
+func (s *Room) KeepCopies(ctx context.Context, every time.Duration) {
+	for tick := time.NewTicker(every); ; {
+		select {
+		case <-ctx.Done():
+			tick.Stop()
+			return
+		case <-tick.C:
+		}
+		if list, _, err := s.Copies(ctx); err == nil && (len(list) == 0 || time.Since(list[0].At) >= CopiesDue) {
+			_, _ = s.MakeCopy(ctx) // what is wrong stands on the page of the copies, and is tried again
+		}
+	}
+}
+
+// CopiesOld reports whether nothing was copied for a week: since the last copy, or since the first making where there is none. What can
+// not be read of the copies is said on their own page.
+func (s *Room) CopiesOld(ctx context.Context) (last time.Time, old bool) {
+	list, _, err := s.Copies(ctx)
+	if err != nil {
+		return last, false
+	}
+	if len(list) > 0 {
+		return list[0].At, time.Since(list[0].At) > CopiesLate
+	}
+	began, err := s.Store.Began(ctx)
+	return last, err == nil && !began.IsZero() && time.Since(began) > CopiesLate
+}
+
+// BeginWith has the program begin with a copy when it starts the next time, empty: stay with what is here.
+func (s *Room) BeginWith(ctx context.Context, name string) error {
+	if name == "" {
+		return s.Store.BeginWith("")
+	}
+	c, err := s.OneCopy(ctx, name)
+	if err != nil {
+		return err
+	}
+	r, err := store.Check(ctx, c.Path)
+	if err != nil {
+		return err
+	}
+	if len(r.Wrong) > 0 {
+		return fault.New("copy", "This copy is not whole, and nothing was changed: %s", r.Wrong[0])
+	}
+	return s.Store.BeginWith(c.Path)
+}
+
+// SetCopiesFolder has copies kept elsewhere, based on a version of the settings; empty: beside the data.
+func (s *Room) SetCopiesFolder(ctx context.Context, version int64, folder string) error {
+	if folder = strings.TrimSpace(folder); folder != "" {
+		folder = filepath.Clean(folder)
+		switch at, err := os.Stat(folder); {
+		case !filepath.IsAbs(folder):
+			return fault.New("folder", "Name the folder from the root of the disk on, such as /media/disk/copies.")
+		case err != nil:
+			return fault.New("folder", "There is no such folder on this computer. Make it first.")
+		case !at.IsDir():
+			return fault.New("folder", "That is a file, not a folder.")
+		}
+		probe, err := os.MkdirTemp(folder, ".fairtangle-part-*")
+		if err != nil {
+			return fault.New("folder", "Nothing can be written there.")
+		}
+		_ = os.Remove(probe)
+	}
+	_, err := s.ChangeSettings(ctx, version, func(v *Settings) { v.CopiesFolder = folder })
+	return err
+}
