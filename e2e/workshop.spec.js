@@ -104,3 +104,37 @@ test('parts, equal shares and the two ways of removing', async ({ page }) => {
   await expect(page.locator('.rows li')).toHaveCount(3);
   await expect(page.locator('#total')).toHaveValue('240');
 });
+
+test('a copy is found, made, taken along and gone back to', async ({ page, program }) => {
+  await program.cut(); // the sample world is a maker's own from here on
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Workshop', exact: true }).click();
+  await page.getByRole('link', { name: 'Copies, and going back to one' }).click();
+  await page.getByRole('button', { name: 'Make a copy now' }).click();
+  await expect(page.locator('.copies')).toContainText('looked over, whole');
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /Take the copy of/ }).click()]);
+  expect(file.suggestedFilename()).toMatch(/^fair-tangle .*\.zip$/);
+  await page.getByLabel('Keep them in another folder').fill('on the other disk');
+  await page.getByRole('button', { name: 'Keep them there' }).click();
+  await expect(page.getByText('Name the folder from the root of the disk on')).toBeVisible();
+  await expect(page.getByLabel('Keep them in another folder')).toHaveValue('on the other disk');
+  await axe(page, 'copies');
+
+  await page.getByRole('link', { name: 'Makings', exact: true }).click();
+  await page.getByLabel('A new making').fill('after the copy');
+  await page.getByLabel('A new making').press('Enter');
+  await expect(page.getByRole('heading', { name: 'after the copy' })).toBeVisible();
+  await page.goto('/copies');
+  await page.getByText('Go back to it').click();
+  await page.getByRole('button', { name: 'Begin with it' }).click();
+  await expect(page.getByText('When the program starts the next time, it begins with the copy of')).toBeVisible();
+  await page.getByRole('button', { name: 'Stay with what is here' }).click();
+  await expect(page.getByText('When the program starts the next time')).toHaveCount(0);
+  await page.getByText('Go back to it').click();
+  await page.getByRole('button', { name: 'Begin with it' }).click();
+  await expect(page.getByText('When the program starts the next time, it begins with the copy of')).toBeVisible();
+  await program.cut();
+  await page.goto('/makings');
+  await expect(page.locator('.makings')).toContainText('Tide Table throw');
+  await expect(page.locator('.makings')).not.toContainText('after the copy');
+});

@@ -10,7 +10,8 @@ import { join } from 'node:path';
 const program = new URL('../bin/fairtangle', import.meta.url).pathname;
 
 export async function start(verb) {
-  const dir = mkdtempSync(join(tmpdir(), 'fairtangle-'));
+  const home = mkdtempSync(join(tmpdir(), 'fairtangle-'));
+  const dir = join(home, 'data'); // copies lie beside it
   let child;
   let logged = '';
   const run = (as, addr) => new Promise((resolve, reject) => {
@@ -39,7 +40,7 @@ export async function start(verb) {
     },
     async stop() {
       await end('SIGINT');
-      rmSync(dir, { recursive: true, force: true });
+      rmSync(home, { recursive: true, force: true });
     },
   };
 }
