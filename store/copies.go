@@ -41,6 +41,9 @@ func (s *Store) MakeCopy(ctx context.Context, folder string) (c Copy, err error)
 	if err := Backup(ctx, s.dir, c.Path); err != nil {
 		return c, err
 	}
+	if list, wrong := Copies(folder); wrong == nil && len(list) > 1 {
+		shared(filepath.Join(list[1].Path, photoDir), filepath.Join(c.Path, photoDir))
+	}
 	r, err := Check(ctx, c.Path)
 	if err != nil {
 		return c, err
@@ -80,6 +83,22 @@ func sweepParts(folder string, before time.Time) {
 	for _, path := range list {
 		if v, err := os.Stat(path); err == nil && v.ModTime().Before(before) {
 			_ = os.RemoveAll(path)
+		}
+	}
+}
+
+// shared has photos of a copy that lie in the one before it stand there once on the disk: they are named by their content and never
+// change. Where a disk can not do that they stay copies.
+func shared(before, now string) {
+	list, _ := os.ReadDir(now)
+	for _, d := range list {
+		was, mine := filepath.Join(before, d.Name()), filepath.Join(now, d.Name())
+		a, err := os.Stat(was)
+		if b, wrong := os.Stat(mine); err != nil || wrong != nil || a.Size() != b.Size() || os.Link(was, mine+".same") != nil {
+			continue
+		}
+		if os.Rename(mine+".same", mine) != nil {
+			_ = os.Remove(mine + ".same")
 		}
 	}
 }

@@ -144,3 +144,31 @@ func TestOnlyCopiesAreThinned(t *testing.T) {
 	assert.NoError(t, err)
 	assert.Empty(t, none)
 }
+
+// Photos that two copies have in common stand on the disk once, and each copy is whole when the other is gone.
+func TestCopiesShareTheirPhotos(t *testing.T) {
+	now := time.Date(2026, 5, 4, 12, 0, 0, 0, time.Local)
+	dir := filepath.Join(t.TempDir(), "data")
+	s, err := Open(dir, func() time.Time { return now })
+	require.NoError(t, err)
+	defer s.Close()
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, photoDir), 0o700))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, photoDir, "a.png"), []byte("a picture"), 0o600))
+	first, err := s.MakeCopy(t.Context(), s.CopiesBeside())
+	require.NoError(t, err)
+	now = now.Add(time.Hour)
+	second, err := s.MakeCopy(t.Context(), s.CopiesBeside())
+	require.NoError(t, err)
+	at := func(dir string) string { return filepath.Join(dir, photoDir, "a.png") }
+	stat := func(path string) os.FileInfo {
+		v, err := os.Stat(path)
+		require.NoError(t, err)
+		return v
+	}
+	assert.True(t, os.SameFile(stat(at(first.Path)), stat(at(second.Path))))
+	assert.False(t, os.SameFile(stat(at(dir)), stat(at(second.Path))), "what is worked in is not shared")
+	require.NoError(t, os.RemoveAll(first.Path))
+	data, err := os.ReadFile(at(second.Path))
+	require.NoError(t, err)
+	assert.Equal(t, "a picture", string(data))
+}
