@@ -127,7 +127,13 @@ async function walk(browser, acts, met) {
       });
       steps += 1;
       // Back before the first page, or to a form that was sent, which this browser keeps no page of.
-      if (!page.url().startsWith(program.url)) await page.goto('/makings');
+      // The answer to what was sent before may come on top of that.
+      if (!page.url().startsWith(program.url)) {
+        await page.goto('/makings').catch((e) => {
+          if (!e.message.includes('interrupted by another navigation')) throw e;
+        });
+        await page.waitForURL((url) => url.href.startsWith(program.url));
+      }
       if (steps % 6 === 0) await look();
       if (wrong.length) break;
       const kind = new URL(page.url()).pathname.replace(/\d+/g, 'N');
