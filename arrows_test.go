@@ -39,7 +39,7 @@ var may = map[string][]string{
 	"core/match":      {"core/colour", "core/fault", "core/mix", "core/unit"},
 	"core/gradient":   {"core/colour", "core/fault", "core/mix", "core/unit", "core/weigh"},
 	"core/piles":      {"core/colour", "core/fault", "core/unit"},
-	"core/photo":      {"core/colour", "core/fault", "core/piles"},
+	"core/photo":      {"core/colour", "core/fault", "core/piles", "core/unit"},
 	"device":          {"core/unit"},
 	"formats":         {"core/colour", "core/fault", "core/fibre", "core/photo"},
 	"store":           {"core/fault", "core/fibre", "core/layup", "core/losses", "core/run", "core/unit", "core/weigh"},

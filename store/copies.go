@@ -179,6 +179,24 @@ func Thinned(at []time.Time) []bool {
 	return keep
 }
 
+// LatestCopy is when the latest copy in a folder was made; zero where there is none.
+func LatestCopy(folder string) (latest time.Time) {
+	list, err := os.ReadDir(folder) // by name, and so by the moment
+	if err != nil {
+		return latest
+	}
+	for _, d := range slices.Backward(list) {
+		at, err := time.ParseInLocation(copyName, d.Name(), time.Local)
+		if err != nil {
+			continue
+		}
+		if _, err := os.Stat(filepath.Join(folder, d.Name(), FileName)); err == nil {
+			return at
+		}
+	}
+	return latest
+}
+
 // OneCopy is a copy in a folder by its name.
 func OneCopy(folder, name string) (Copy, error) {
 	list, err := Copies(folder)

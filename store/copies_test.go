@@ -135,6 +135,8 @@ func TestOnlyCopiesAreThinned(t *testing.T) {
 	list, err := Copies(folder)
 	require.NoError(t, err)
 	assert.Len(t, list, 1)
+	assert.Equal(t, list[0].At, LatestCopy(folder))
+	assert.Zero(t, LatestCopy(filepath.Join(folder, "gone")))
 	for _, name := range []string{"mine", "2026-01-02 03-04-05", "2026-01-02"} {
 		assert.FileExists(t, filepath.Join(folder, name, "a letter"))
 	}

@@ -5,6 +5,7 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/unit"
 )
 
 // Run is one colour of a painted top that lies straight, from where to where of the length that was marked.
@@ -45,7 +46,7 @@ func (p *Picture) Runs(area Area, perMM float64, b Balance) ([]Run, error) {
 		long, wide = wide, long
 	}
 	if t.mm = long / perMM; t.mm < leastTopMM || wide < leastTopPX {
-		return nil, fault.New("area", "Mark a part of the top: at least %.0f mm along it, and within its width.", leastTopMM)
+		return nil, fault.New("area", "Mark a part of the top: at least %s along it, and within its width.", unit.Millimetres(leastTopMM))
 	}
 	if err := t.read(); err != nil {
 		return nil, err

@@ -6,6 +6,7 @@ import (
 	"path/filepath"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"fairtangle/core/fault"
@@ -34,10 +35,17 @@ const (
 	CopiesLate = 7 * 24 * time.Hour
 )
 
-// copying is one copy at a time, and what was wrong with the last try.
+// copying is one copy at a time, and what was wrong with the last try, which is read while a copy is made.
 type copying struct {
-	sync.Mutex
-	wrong string
+	turn  sync.Mutex
+	wrong atomic.Pointer[string]
+}
+
+func (c *copying) said() string {
+	if v := c.wrong.Load(); v != nil {
+		return *v
+	}
+	return ""
 }
 
 // CopiesFolder is where copies are kept: where the settings say, else beside the data.
@@ -59,9 +67,7 @@ func (s *Room) Copies(ctx context.Context) (list []Copy, wrong string, err error
 	if err != nil {
 		return nil, "The folder of the copies can not be read: " + err.Error() + ".", nil
 	}
-	s.copying.Lock()
-	defer s.copying.Unlock()
-	return list, s.copying.wrong, nil
+	return list, s.copying.said(), nil
 }
 
 // OneCopy is a copy by its name.
@@ -83,23 +89,23 @@ func (s *Room) MakeCopy(ctx context.Context) (Copy, error) {
 	if err != nil {
 		return Copy{}, err
 	}
-	s.copying.Lock()
-	defer s.copying.Unlock()
-	if list, err := store.Copies(folder); err == nil && len(list) > 0 && time.Since(list[0].At) < 2*time.Second {
-		return list[0], nil // pressed twice
+	asked := time.Now()
+	s.copying.turn.Lock()
+	defer s.copying.turn.Unlock()
+	if list, err := store.Copies(folder); err == nil && len(list) > 0 && asked.Sub(list[0].At) < 2*time.Second {
+		return list[0], nil // pressed twice, or made while this waited
 	}
 	c, err := s.Store.MakeCopy(ctx, folder)
-	s.copying.wrong = ""
+	wrong := ""
 	switch {
 	case err != nil && ctx.Err() == nil:
-		s.copying.wrong = "The copy could not be made: " + err.Error() + "."
-		return c, fault.New("copy", "%s", s.copying.wrong)
-	case err != nil:
-		return c, err
-	case len(c.Report.Wrong) > 0:
-		s.copying.wrong = "The copy is not whole: " + c.Report.Wrong[0]
+		wrong = "The copy could not be made: " + err.Error() + "."
+		err = fault.New("copy", "%s", wrong)
+	case err == nil && len(c.Report.Wrong) > 0:
+		wrong = "The copy is not whole: " + c.Report.Wrong[0]
 	}
-	return c, nil
+	s.copying.wrong.Store(&wrong)
+	return c, err
 }
 
 // KeepCopies makes a copy by itself where the last one is a day old, and looks again every so often until ctx ends.
@@ -111,7 +117,7 @@ func (s *Room) KeepCopies(ctx context.Context, every time.Duration) {
 			return
 		case <-tick.C:
 		}
-		if list, _, err := s.Copies(ctx); err == nil && (len(list) == 0 || time.Since(list[0].At) >= CopiesDue) {
+		if folder, err := s.CopiesFolder(ctx); err == nil && time.Since(store.LatestCopy(folder)) >= CopiesDue {
 			_, _ = s.MakeCopy(ctx) // what is wrong stands on the page of the copies, and is tried again
 		}
 	}
@@ -120,12 +126,12 @@ func (s *Room) KeepCopies(ctx context.Context, every time.Duration) {
 // CopiesOld reports whether nothing was copied for a week: since the last copy, or since the first making where there is none. What can
 // not be read of the copies is said on their own page.
 func (s *Room) CopiesOld(ctx context.Context) (last time.Time, old bool) {
-	list, _, err := s.Copies(ctx)
+	folder, err := s.CopiesFolder(ctx)
 	if err != nil {
 		return last, false
 	}
-	if len(list) > 0 {
-		return list[0].At, time.Since(list[0].At) > CopiesLate
+	if last = store.LatestCopy(folder); !last.IsZero() {
+		return last, time.Since(last) > CopiesLate
 	}
 	began, err := s.Store.Began(ctx)
 	return last, err == nil && !began.IsZero() && time.Since(began) > CopiesLate
