@@ -21,6 +21,14 @@ async function shelved(page, by, lines) {
   await expect(page.locator('.wall')).toBeVisible();
 }
 
+// stocked has fibre on the shelf already, which is not counted.
+async function stocked(page, lines) {
+  await page.goto('/shelf/lines');
+  await page.getByLabel('Lines').fill(lines);
+  await page.getByRole('button', { name: 'Read them' }).click();
+  await page.getByRole('button', { name: 'Put them on the shelf' }).click();
+}
+
 test('three lots, 60, 30 and 10 parts, four batts weighed out and printed', async ({ page }) => {
   const by = counting(page);
   await page.goto('/');
@@ -57,10 +65,7 @@ test('three lots, 60, 30 and 10 parts, four batts weighed out and printed', asyn
 
 test('a hat of 240 m', async ({ page }) => {
   const by = counting(page);
-  await page.goto('/shelf/lines');
-  await page.getByLabel('Lines').fill('200 g grey-blue corriedale sliver\n120 g undyed romney top');
-  await page.getByRole('button', { name: 'Read them' }).click();
-  await page.getByRole('button', { name: 'Put them on the shelf' }).click();
+  await stocked(page, '200 g grey-blue corriedale sliver\n120 g undyed romney top');
   await by.go('Makings');
   await by.type(page.getByLabel('A new making'), 'a hat');
   await by.go('Need');
@@ -81,10 +86,7 @@ test('a hat of 240 m', async ({ page }) => {
 
 test('seventy of silk with short cotton becomes a plan without a caution', async ({ page }) => {
   const by = counting(page);
-  await page.goto('/shelf/lines');
-  await page.getByLabel('Lines').fill('200 g honey tussah silk top\n120 g white cotton sliver\n200 g undyed romney top');
-  await page.getByRole('button', { name: 'Read them' }).click();
-  await page.getByRole('button', { name: 'Put them on the shelf' }).click();
+  await stocked(page, '200 g honey tussah silk top\n120 g white cotton sliver\n200 g undyed romney top');
   await by.go('Makings');
   await by.type(page.getByLabel('A new making'), 'shine');
   await by.type(page.getByLabel('A new blend'), 'silk and cotton');
