@@ -286,6 +286,7 @@ func (c *WeighoutComponent) AfterFind(*gorm.DB) error {
 	within(&b, "loss", &c.LossPct, 0, 90)
 	within(&b, "decay", &c.Decay, 0, 1)
 	within(&b, "pass", &c.JoinsAtPass, 1, losses.MaxPasses)
+	within(&b, "passes alone", &c.AloneFirst, 0, losses.MaxAlone)
 	within(&b, "own", &c.OwnMg, 0, mostMg)
 	return nil
 }

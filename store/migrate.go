@@ -41,6 +41,7 @@ func migrations() []*gormigrate.Migration {
 --
 ALTER TABLE lots ADD COLUMN run_cm_before REAL NOT NULL DEFAULT 0`)},
 		{ID: "0025-copies", Migrate: statements(`ALTER TABLE settings ADD COLUMN copies_folder TEXT NOT NULL DEFAULT ''`)},
+		{ID: "0026-alone", Migrate: statements(`ALTER TABLE weighout_components ADD COLUMN alone_first INTEGER NOT NULL DEFAULT 0`)},
 	}
 }
 

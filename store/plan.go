@@ -19,6 +19,7 @@ type LayupPlan struct {
 	Uses        []string    `json:"as,omitempty"`
 	Told        []int       `json:"told,omitempty"`
 	Fed         []PlanFed   `json:"fed,omitempty"`
+	Alone       []int       `json:"alone_first,omitempty"`
 	StepG       float64     `json:"step_g,omitempty"`
 }
 

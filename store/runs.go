@@ -70,6 +70,9 @@ type RunFibre struct {
 	Grams    float64 `json:"grams"`
 	LossPass float64 `json:"loss_pass"`
 	Decay    float64 `json:"decay,omitempty"`
+	// Crimp and Preparation say how much of it alone the cloth holds.
+	Crimp       string `json:"crimp,omitempty"`
+	Preparation string `json:"preparation,omitempty"`
 }
 
 // Foreseen is what was foreseen of a pass when the run began.

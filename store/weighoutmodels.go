@@ -54,6 +54,7 @@ type WeighoutComponent struct {
 	LossPct     float64
 	Decay       float64 // 0: each pass loses as much
 	JoinsAtPass int
+	AloneFirst  int             // how often it is carded alone before it is laid
 	OwnMg       unit.Milligrams // that the maker has of what is no lot
 }
 

@@ -6,6 +6,7 @@ import (
 	"gorm.io/gorm"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/unit"
 )
 
 func byUnit(db *gorm.DB) *gorm.DB { return db.Order("unit, position") }
@@ -47,6 +48,7 @@ type ToCard struct {
 	ID, BlendID int64
 	Name        string
 	Units       int
+	FinishedMg  unit.Milligrams
 	LayupID     *int64
 	Components  []WeighoutComponent `gorm:"foreignKey:WeighoutID"`
 }

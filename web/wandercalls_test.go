@@ -198,7 +198,7 @@ func (w *wanderer) text(name string) string {
 		"preparation": {"combed_top", "carded_sliver", "raw_fleece", "neps"},
 		"hex":         {"#336699", "#c04020", "#e8e0d0"}, "target": {"#336699", ""}, "only": {"", "#336699"},
 		"method": {"feed", "paint", "place"},
-		"verb":   {"share", "parts", "total", "remove", "add", "name", "method", "layer", "units", "equipment", "lay", "length", "way"},
+		"verb":   {"share", "parts", "total", "remove", "add", "name", "method", "layer", "units", "equipment", "lay", "length", "way", "alone", "joins", "passes", "fed"},
 		"way":    {"undo", "redo", "", "yarn", "batts", "strips"}, "policy": {"", "as-is", "keep-shares", "keep-total"},
 		"what": {"in", "off", "residue", "look", "specks", "step", "more", "enough", "note", "socks"}, "form": {"batt", "rolags", "leftover"},
 		"reason": {"weigh-in", "take-out", "recount", "given"}, "builder": {"sandwich", "lanes", "depth", "flow", "stripes-along", "overlay"},

@@ -18,6 +18,7 @@ type Fibre struct {
 	Superwash   bool
 	Lab         *colour.Lab
 	Joins       int  // the pass at which it comes in, from 1
+	Alone       int  // how often it is carded alone before
 	Locked      bool // its share is not to be moved
 
 	HaveG         *float64 // on the shelf

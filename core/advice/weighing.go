@@ -66,7 +66,7 @@ func (l *look) yield() (part float64) {
 	}
 	var off float64 // weighed in for so much that comes off
 	for _, f := range l.Fibres {
-		way := losses.Way{Fall: losses.Fall{First: f.Kind.LossPct.Mid() / 100, Decay: f.Kind.Decay}, Joins: f.Joins, Passes: l.Passes}
+		way := losses.Way{Fall: losses.Fall{First: f.Kind.LossPct.Mid() / 100, Decay: f.Kind.Decay}, Alone: f.Alone, Joins: f.Joins, Passes: l.Passes}
 		off += f.Share / math.Max(way.Yield(), 0.05)
 	}
 	return 1 / math.Max(off, 1)

@@ -104,6 +104,7 @@ type Batt struct {
 	k          int     // slots that there is room for
 	slots      []slot
 	tips       []staplePart // of each component; nil: none has any
+	alone      []int        // through how many passes each component went by itself; nil: none
 	m          []float32    // grams; cell, slot, lane, layer from fastest to slowest
 	high       []float64    // grams in the fed layers of each lane (on a board: of each block of a lane)
 	sum        []float64    // grams of each slot in each layer, as they really are
@@ -187,6 +188,22 @@ func (b *Batt) surface() int { return b.grid.Layers - 1 }
 // gathers in the topmost one.
 func (b *Batt) layer(high float64) int {
 	return min(b.grid.Layers-2, int(high/b.full))
+}
+
+// inClumps is the part of a component that is in clumps when it comes in by a method, and the grams of one, where so much is usual.
+// What was carded alone is a batt of so many passes: drawn on it is as that lay, and the tray opens it once more.
+func (b *Batt) inClumps(component int, h how, unopened, clump float64) (part, grams float64) {
+	if component >= len(b.alone) || b.alone[component] == 0 {
+		return unopened, clump
+	}
+	again := b.alone[component]
+	if h != fed {
+		again, unopened, clump = again-1, b.Unopened, b.ClumpG
+	}
+	for range again {
+		unopened, clump = unopened*b.Opening, max(clump*b.Thinning, b.LeastG)
+	}
+	return unopened, clump
 }
 
 // slotOf finds or makes the slot of fibre that comes in now.

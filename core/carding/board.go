@@ -16,7 +16,8 @@ const (
 // Draw lays wisps on a board, between two places across in mm and two parts of its
 // length.
 func (b *Batt) Draw(component int, grams, from, to, start, end float64) error {
-	k, err := b.slotOf(component, painted, boardUnopened, boardG)
+	unopened, clump := b.inClumps(component, painted, boardUnopened, boardG)
+	k, err := b.slotOf(component, painted, unopened, clump)
 	if err != nil {
 		return err
 	}

@@ -65,7 +65,8 @@ func (b *Batt) Feed(component int, grams, from, to, chunky float64) error {
 	if chunky > 1 {
 		unopened = min(0.97, unopened*math.Pow(chunky, 0.15))
 	}
-	k, err := b.slotOf(component, fed, unopened, b.ClumpG*chunky)
+	unopened, clump := b.inClumps(component, fed, unopened, b.ClumpG*chunky)
+	k, err := b.slotOf(component, fed, unopened, clump)
 	if err != nil {
 		return err
 	}

@@ -83,7 +83,7 @@ func (b *Batt) Card(p Pass) error {
 		clear(b.m)
 		for i, j := range p.Joins {
 			if j.When == Before {
-				k, _ := b.slotOf(j.Component, fed, b.Unopened, b.ClumpG*j.Chunky)
+				k, _ := b.joined(j)
 				b.op += uint64(i)
 				b.feed(k, j.Grams, b.across(j.From, j.To))
 			}
@@ -95,11 +95,17 @@ func (b *Batt) Card(p Pass) error {
 	return b.settle()
 }
 
+// joined is the slot of what joins.
+func (b *Batt) joined(j Join) (int, error) {
+	unopened, clump := b.inClumps(j.Component, fed, b.Unopened, b.ClumpG*j.Chunky)
+	return b.slotOf(j.Component, fed, unopened, clump)
+}
+
 // join puts what comes in at a pass between the strips; what comes before them is only
 // entered.
 func (b *Batt) join(p Pass) (before bool, err error) {
 	for _, j := range p.Joins {
-		k, err := b.slotOf(j.Component, fed, b.Unopened, b.ClumpG*j.Chunky)
+		k, err := b.joined(j)
 		if err != nil {
 			return before, err
 		}

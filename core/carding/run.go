@@ -37,6 +37,8 @@ type Component struct {
 	// TipOf is the component whose staples it is the tip of, Tip which part of them; nil: none.
 	TipOf *int
 	Tip   float64
+	// Alone is through how many passes it went by itself before it is laid.
+	Alone int
 }
 
 // Plan is a lay-up with the passes after it.
@@ -187,6 +189,9 @@ func Run(ctx context.Context, p Plan, params Params, g Grid, seed uint64, see fu
 		return err
 	}
 	b.tips = p.tips()
+	for _, c := range p.Components {
+		b.alone = append(b.alone, c.Alone)
+	}
 	for stage := 1; stage <= len(p.Passes)+1; stage++ {
 		if stage > 1 {
 			v := p.Passes[stage-2]

@@ -11,7 +11,8 @@ const (
 // Paint lays roving that is held against the turning drum, between two places across
 // in mm and two parts of the way round.
 func (b *Batt) Paint(component int, grams, from, to, start, end float64) error {
-	k, err := b.slotOf(component, painted, 1, wispG)
+	unopened, clump := b.inClumps(component, painted, 1, wispG)
+	k, err := b.slotOf(component, painted, unopened, clump)
 	if err != nil {
 		return err
 	}

@@ -20,6 +20,29 @@ type Job struct {
 	Fine    bool // fine fibre, in which every coarse hair that was left is felt
 	Minutes float64
 	Pieces  int // alike, between which there may be a break; 0: one
+	// Ahead is how many minutes of what is carded alone go before the pieces, Begins the colour with which that begins; nil: Colour.
+	Ahead  float64
+	Begins *colour.Lab
+}
+
+// parts are the minutes of what is done of a job without a break: what goes ahead, if there is any, and each piece.
+func (j Job) parts() (out []float64, pieces int) {
+	pieces = max(1, j.Pieces)
+	if j.Ahead > 0 {
+		out = append(out, j.Ahead)
+	}
+	for range pieces {
+		out = append(out, j.Minutes/float64(pieces))
+	}
+	return out, pieces
+}
+
+// begins is the colour with which a job begins.
+func (j Job) begins() colour.Lab {
+	if j.Begins != nil {
+		return *j.Begins
+	}
+	return j.Colour
 }
 
 // Clean is how a cloth is cleaned between two jobs.
@@ -49,11 +72,12 @@ const (
 // Between is the cleaning that one job needs after another.
 func Between(before, next Job) Clean {
 	chroma := func(c colour.Lab) float64 { return math.Hypot(c.A, c.B) }
-	lighter := next.Colour.L - before.Colour.L
+	first := next.begins()
+	lighter := first.L - before.Colour.L
 	switch {
 	case lighter >= FullLighter || before.Sheds && !next.Sheds:
 		return Full
-	case lighter >= quickLighter, next.Fine && !before.Fine, lighter > -quickLighter && chroma(before.Colour)-chroma(next.Colour) >= duller:
+	case lighter >= quickLighter, next.Fine && !before.Fine, lighter > -quickLighter && chroma(before.Colour)-chroma(first) >= duller:
 		return Quick
 	}
 	return None
@@ -242,6 +266,9 @@ func Check(jobs []Job, t Times, free float64, first int) error {
 	for i, j := range jobs {
 		if !(j.Minutes >= 0 && j.Minutes <= mostMinutes) {
 			l.Add(fmt.Sprintf("jobs[%d].minutes", i), "A job takes 0 to %g minutes.", mostMinutes)
+		}
+		if !(j.Ahead >= 0 && j.Ahead <= mostMinutes) {
+			l.Add(fmt.Sprintf("jobs[%d].ahead_min", i), "What is carded alone takes 0 to %g minutes.", mostMinutes)
 		}
 	}
 	for _, v := range []struct {

@@ -4,7 +4,7 @@ import "slices"
 
 // Step is what is done when. Job is −1 at a break; at a cleaning it is the one that it is for.
 type Step struct {
-	Kind     string // card, clean, break
+	Kind     string // card, alone, clean, break
 	Clean    Clean
 	Job      int
 	Piece    int  // of the job, counted from 0
@@ -26,9 +26,8 @@ func Steps(jobs []Job, order []int, t Times) (out []Step) {
 		if i > 0 {
 			clean = Between(jobs[order[i-1]], jobs[j])
 		}
-		pieces := max(1, jobs[j].Pieces)
-		each := jobs[j].Minutes / float64(pieces)
-		for k := range pieces {
+		parts, pieces := jobs[j].parts()
+		for k, each := range parts {
 			if k > 0 {
 				clean = None
 			}
@@ -40,7 +39,11 @@ func Steps(jobs []Job, order []int, t Times) (out []Step) {
 			if clean != None && t.of(clean) > 0 {
 				add(Step{Kind: "clean", Clean: clean, Job: j}, t.of(clean))
 			}
-			add(Step{Kind: "card", Job: j, Piece: k, Last: k == pieces-1}, each)
+			if n := k - len(parts) + pieces; n < 0 {
+				add(Step{Kind: "alone", Job: j}, each)
+			} else {
+				add(Step{Kind: "card", Job: j, Piece: n, Last: n == pieces-1}, each)
+			}
 			worked += need
 		}
 	}
@@ -102,9 +105,8 @@ func soonest(jobs []Job, t Times, between [][]float64, rest []float64, first int
 
 // work is how long there was no break when a job is done, and how many breaks came in it.
 func (t Times) work(j Job, clean, worked float64) (after float64, breaks int) {
-	pieces := max(1, j.Pieces)
-	for k := range pieces {
-		need := j.Minutes / float64(pieces)
+	parts, _ := j.parts()
+	for k, need := range parts {
 		if k == 0 {
 			need += clean
 		}

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 )
@@ -41,7 +42,9 @@ type Options struct {
 	// Purposes are what the components are there for; without, the usual of their kind.
 	Purposes []Purpose
 	// Turns is how often strips of the batt and what joins late are fed turn about; 0: as usual.
-	Turns    int
+	Turns int
+	// Alone is how often each fibre that can be is carded alone before it is laid.
+	Alone    int
 	Mirrored bool // lanes run across twice, the second time the other way round
 	// Thick is how thick stripes, or mirrored lanes, are by turns, side by side: 3, 1 are thick and thin. Empty: as their grams have it.
 	Thick []float64
@@ -72,6 +75,9 @@ func (o *Options) check(n int) error {
 	}
 	if o.Base != nil && (*o.Base < 0 || *o.Base >= n) {
 		l.Add("base", "There is no such component in the blend.")
+	}
+	if o.Alone < 0 || o.Alone > losses.MaxAlone {
+		l.Add("alone_first", "A fibre is carded alone 0 to %d times.", losses.MaxAlone)
 	}
 	if o.Rolags < 0 || o.Rolags > MaxRolags {
 		l.Add("rolags", "A board makes 1 to %d rolags; 0 leaves the number to the staple.", MaxRolags)
@@ -160,6 +166,9 @@ func Build(b Bed, fibres []Fibre, o Options) (Plan, error) {
 		k.plan.Turns = k.turns()
 	}
 	k.plan.Bare, k.plan.Uneven = k.bare(), k.uneven()
+	if o.Alone > 0 {
+		k.plan, _ = k.plan.AloneFirst(fibres, -1, o.Alone)
+	}
 	if err := k.plan.Check(b, fibres, true); err != nil {
 		return Plan{}, err
 	}

@@ -12,6 +12,7 @@ type Action string
 // The actions of a lay-up, in the order in which they come.
 const (
 	Ready Action = "ready"  // before the hands come near the pins
+	Alone Action = "alone"  // a fibre is carded by itself, before anything is laid
 	Put   Action = "lay"    // a layer, or the part of it that is laid in a pass
 	Lift  Action = "lift"   // the batt comes off the drum
 	Split Action = "divide" // the batt is divided into strips
@@ -57,7 +58,7 @@ const (
 	CoverCloth = "Cover the cloth before it is put away."
 )
 
-// Steps is the order of the work through so many passes: what is laid at the
+// Steps is the order of the work through so many passes: what is carded alone, then what is laid at the
 // first from the cloth outwards, then lifted; for each later pass the batt is
 // divided into strips, and the strips are fed again, in two halves where
 // something joins, which goes between them. Grams are those on the cloth, after
@@ -70,7 +71,7 @@ func (p Plan) Steps(b Bed, fibres []Fibre, last int) []Step {
 	if b.Type == Drum {
 		ready.Cautions = append(ready.Cautions, MovingDrum)
 	}
-	out := []Step{ready}
+	out := append([]Step{ready}, p.alone(b, fibres)...)
 	on := 0.0 // grams in the batt
 	for pass := 1; pass <= last; pass++ {
 		joining := p.laid(b, pass)
@@ -82,7 +83,7 @@ func (p Plan) Steps(b Bed, fibres []Fibre, last int) []Step {
 		default:
 			out = append(out, p.again(b, pass, on, joining)...)
 		}
-		on = p.onCloth(fibres, pass)
+		on = p.onCloth(b, fibres, pass)
 		if b.Type == Drum {
 			lift := Step{Action: Lift, Pass: pass, Layer: -1, Grams: on, Cautions: []string{StandStill, SharpPins}}
 			if b.Electric {
@@ -106,6 +107,19 @@ func (p Plan) Steps(b Bed, fibres []Fibre, last int) []Step {
 		if out[i].Lays == nil {
 			out[i].Lays = []Lay{}
 		}
+	}
+	return out
+}
+
+// alone is the steps of what is carded by itself first, palest first, so that no cloth has to be cleaned for the next; Grams are
+// what is laid of it in one unit.
+func (p Plan) alone(b Bed, fibres []Fibre) (out []Step) {
+	for _, v := range PaleFirst(p.Loadings(b, fibres, 1), fibres) {
+		s := Step{Action: Alone, Pass: 1, Layer: -1, Lays: []Lay{whole(v.Component, v.LaidG, Feed)}, Grams: v.LaidG, Cautions: []string{}}
+		if b.Pins() {
+			s.Cautions = append(s.Cautions, SharpPins)
+		}
+		out = append(out, s)
 	}
 	return out
 }
@@ -195,7 +209,7 @@ func portionOf(joining []Step, i, n int, b Bed) (out []Step) {
 
 // onCloth is the grams of the batt after a pass: of what has joined by then, less
 // what each pass has lost.
-func (p Plan) onCloth(fibres []Fibre, pass int) (sum float64) {
+func (p Plan) onCloth(b Bed, fibres []Fibre, pass int) (sum float64) {
 	for _, l := range p.Layers {
 		for _, v := range l.Lays {
 			if joins := p.JoinsAt(v.Component); joins <= pass {
@@ -203,7 +217,8 @@ func (p Plan) onCloth(fibres []Fibre, pass int) (sum float64) {
 				if v.Component < len(fibres) {
 					loses = fibres[v.Component].Loses
 				}
-				sum += v.Grams * losses.Way{Fall: loses, Joins: joins, Passes: pass}.Yield()
+				way := losses.Way{Fall: loses, Alone: p.LosesAlone(b, v.Component), Joins: joins, Passes: pass}
+				sum += v.Grams * way.Yield() / way.Laid()
 			}
 		}
 	}

@@ -3,22 +3,30 @@ package losses
 // MaxPasses is how many passes are planned or told of at most.
 const MaxPasses = 20
 
-// Way is the road of a fibre through the carder: what it loses, the pass at which it joins (counted
-// from 1; 0 is 1) and how many passes there are. What would join after the last pass joins at it.
-// Where there are no passes, it is laid as it is and loses nothing.
+// MaxAlone is how often a fibre is carded alone, before it is laid, at most.
+const MaxAlone = 5
+
+// Way is the road of a fibre through the carder: what it loses, how often it was carded alone before it is laid, the pass at
+// which it joins (counted from 1; 0 is 1) and how many passes there are. What would join after the last pass joins at it. Where
+// there are no passes, it loses nothing but what it lost alone.
 //
 // Every weight that is foreseen goes by it: what is weighed in for so much finished, and what is left
 // after each pass of what was weighed in.
 type Way struct {
 	Fall
-	Joins, Passes int
+	Alone, Joins, Passes int
 }
 
 // joins is the pass at which it joins.
 func (w Way) joins() int { return min(max(w.Joins, 1), max(w.Passes, 1)) }
 
-// After is the part that is left after a pass; all of it before it has joined.
-func (w Way) After(pass int) float64 { return w.Left(min(pass, w.Passes) - w.joins() + 1) }
+// After is the part that is left after a pass: before it has joined, what came off when it was carded alone.
+func (w Way) After(pass int) float64 {
+	return w.Left(w.Alone + max(min(pass, w.Passes)-w.joins()+1, 0))
+}
+
+// Laid is the part of what was weighed in that is there when it is laid, after it was carded alone.
+func (w Way) Laid() float64 { return w.Left(w.Alone) }
 
 // Yield is the part that is left at the end.
 func (w Way) Yield() float64 { return w.After(w.Passes) }

@@ -2,10 +2,12 @@ package mix
 
 import (
 	"context"
+	"errors"
 	"math"
 	"slices"
 
-	"gonum.org/v1/gonum/mat"
+	"gonum.org/v1/gonum/blas"
+	lapack "gonum.org/v1/gonum/lapack/gonum"
 
 	"fairtangle/core/colour"
 )
@@ -185,8 +187,8 @@ func (f fit) misfit(x []float64) (sum float64) {
 
 // normal returns what the samples say at x, and the normal equations of the
 // step that would fit them if everything were linear: a·step = -g.
-func (f fit) normal(ctx context.Context, x []float64) (rows []row, a *mat.SymDense, g []float64) {
-	a, g = mat.NewSymDense(len(x), nil), make([]float64, len(x))
+func (f fit) normal(ctx context.Context, x []float64) (rows []row, a square, g []float64) {
+	a, g = square{len(x), make([]float64, len(x)*len(x))}, make([]float64, len(x))
 	for i := range f.samples {
 		if ctx.Err() != nil {
 			return rows, a, g
@@ -197,7 +199,7 @@ func (f fit) normal(ctx context.Context, x []float64) (rows []row, a *mat.SymDen
 			g[u] += w * dot(r.jac[j], r.e)
 			for k, v := range r.at {
 				if v >= u {
-					a.SetSym(u, v, a.At(u, v)+w*dot(r.jac[j], r.jac[k]))
+					*a.at(u, v) += w * dot(r.jac[j], r.jac[k])
 				}
 			}
 		}
@@ -206,9 +208,28 @@ func (f fit) normal(ctx context.Context, x []float64) (rows []row, a *mat.SymDen
 	for u, v := range x {
 		w := 1 / (f.spread(u) * f.spread(u))
 		g[u] += w * v
-		a.SetSym(u, u, a.At(u, u)+w)
+		*a.at(u, u) += w
 	}
 	return rows, a, g
+}
+
+// square is a symmetric matrix, row by row, of which the upper half counts.
+type square struct {
+	n    int
+	data []float64
+}
+
+func (a square) at(u, v int) *float64 { return &a.data[u*a.n+v] }
+
+// factored returns its Cholesky factor, false where it is not positive.
+func (a square) factored() (square, bool) {
+	f := square{a.n, slices.Clone(a.data)}
+	return f, lapack.Implementation{}.Dpotrf(blas.Upper, f.n, f.data, f.n)
+}
+
+// solve puts the solution in place of so many right sides, row by row; a is a Cholesky factor.
+func (a square) solve(sides int, b []float64) {
+	lapack.Implementation{}.Dpotrs(blas.Upper, a.n, sides, a.data, a.n, b, sides)
 }
 
 func dot(a, b [3]float64) float64 { return a[0]*b[0] + a[1]*b[1] + a[2]*b[2] }
@@ -245,27 +266,24 @@ func (f fit) solve(ctx context.Context) ([]float64, error) {
 }
 
 // stepped returns x after one damped step, nil where there is none.
-func stepped(x []float64, a *mat.SymDense, g []float64, damping float64) []float64 {
-	n := len(x)
-	damped := mat.NewSymDense(n, nil)
-	damped.CopySym(a)
-	for u := range n {
-		damped.SetSym(u, u, a.At(u, u)*(1+damping))
+func stepped(x []float64, a square, g []float64, damping float64) []float64 {
+	damped := square{a.n, slices.Clone(a.data)}
+	for u := range x {
+		*damped.at(u, u) *= 1 + damping
 	}
-	var c mat.Cholesky
-	if !c.Factorize(damped) {
+	c, ok := damped.factored()
+	if !ok {
 		return nil
 	}
-	step := mat.NewVecDense(n, nil)
-	if c.SolveVecTo(step, mat.NewVecDense(n, g)) != nil {
-		return nil
-	}
-	out := make([]float64, n)
-	for u := range out {
-		out[u] = x[u] - step.AtVec(u)
+	out, step := slices.Clone(x), slices.Clone(g)
+	c.solve(1, step)
+	for u, v := range step {
+		out[u] -= v
 	}
 	return out
 }
+
+var errSingular = errors.New("the samples leave no prediction")
 
 // leftOut predicts each sample from a fit that has not seen it. The unknowns
 // then are one step away from x, the step that the normal equations without
@@ -276,34 +294,35 @@ func (f fit) leftOut(ctx context.Context, x []float64) ([]colour.Lab, error) {
 	if err := ctx.Err(); err != nil {
 		return nil, err
 	}
-	var c mat.Cholesky
-	c.Factorize(a) // the prior keeps it positive
+	c, _ := a.factored() // the prior keeps it positive
 	out := make([]colour.Lab, len(rows))
 	for i, r := range rows {
 		if err := ctx.Err(); err != nil {
 			return nil, err
 		}
-		j := mat.NewDense(len(x), 3, nil)
+		z := make([]float64, len(x)*3)
 		for k, u := range r.at {
-			j.SetRow(u, r.jac[k][:])
+			copy(z[u*3:], r.jac[k][:])
 		}
-		var z, in, d mat.Dense
-		if err := c.SolveTo(&z, j); err != nil {
-			return nil, err
+		c.solve(3, z)
+		var in [9]float64
+		for k, u := range r.at {
+			for p, v := range r.jac[k] {
+				for q := range 3 {
+					in[p*3+q] -= v * z[u*3+q]
+				}
+			}
 		}
-		in.Mul(j.T(), &z)
-		in.Scale(-1, &in)
 		for k := range 3 {
-			in.Set(k, k, in.At(k, k)+r.sigma*r.sigma)
+			in[k*3+k] += r.sigma * r.sigma
 		}
-		if err := d.Solve(&in, mat.NewDense(3, 1, r.e[:])); err != nil {
-			return nil, err
+		e, pivots := r.e, make([]int, 3)
+		if !(lapack.Implementation{}.Dgesv(3, 1, in[:], 3, pivots, e[:], 1)) {
+			return nil, errSingular
 		}
-		var step mat.Dense
-		step.Mul(&z, &d)
-		without := make([]float64, len(x))
+		without := slices.Clone(x)
 		for u := range without {
-			without[u] = x[u] + step.At(u, 0)
+			without[u] += dot([3]float64(z[u*3:u*3+3]), e)
 		}
 		lin, _ := f.mixed(i, f.modelAt(without), without)
 		out[i] = lin.Lab()

@@ -67,6 +67,7 @@ type Component struct {
 	Share   float64
 	Loses   losses.Fall
 	JoinsAt int
+	Alone   int // how often it is carded alone before it is laid
 }
 
 // Request asks how much a piece of work takes. Exactly one of Yarn, Batts, Felt and Fibre is
@@ -230,6 +231,9 @@ func (q Request) checkCarding(l *fault.List) {
 		if c.JoinsAt < 0 || c.JoinsAt > max(q.Passes, 1) {
 			l.Add(at+"joins_at_pass", "A component joins at one of the passes, 1 to %d.", max(q.Passes, 1))
 		}
+		if c.Alone < 0 || c.Alone > losses.MaxAlone {
+			l.Add(at+"alone_first", "A component is carded alone 0 to %d times.", losses.MaxAlone)
+		}
 		sum += c.Share
 	}
 	if len(q.Components) > 0 && len(*l) == 0 && math.Abs(sum-1) > 1e-3 {
@@ -336,7 +340,7 @@ func (a *Answer) card(q Request) {
 			sum += c.Share
 		}
 		for _, c := range q.Components {
-			g := losses.Way{Fall: c.Loses, Joins: c.JoinsAt, Passes: q.Passes}.WeighIn(a.FibreG * c.Share / sum)
+			g := losses.Way{Fall: c.Loses, Alone: c.Alone, Joins: c.JoinsAt, Passes: q.Passes}.WeighIn(a.FibreG * c.Share / sum)
 			a.WeighInG, a.TotalG = append(a.WeighInG, g), a.TotalG+g
 		}
 	}

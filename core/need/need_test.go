@@ -28,7 +28,8 @@ func work(t *testing.T, q Request) Answer {
 // 0.4·77.144/0.98 = 31.487 g; two units of 60 g.
 func TestAHatByHand(t *testing.T) {
 	a := work(t, Request{Yarn: &Yarn{LengthM: 240, GristM: 360, Plies: 2}, Allowances: usual, Passes: 2, SampleG: 8, CapacityG: 60,
-		Components: []Component{{0.6, losses.Fall{First: 0.02, Decay: 0.6}, 1}, {0.4, losses.Fall{First: 0.02, Decay: 1}, 2}}})
+		Components: []Component{{Share: 0.6, Loses: losses.Fall{First: 0.02, Decay: 0.6}, JoinsAt: 1},
+			{Share: 0.4, Loses: losses.Fall{First: 0.02, Decay: 1}, JoinsAt: 2}}})
 	assert.InDelta(t, 66.667, a.Yarn.WeightG, 5e-4)
 	assert.InDelta(t, 77.144, a.FibreG, 5e-4)
 	assert.Equal(t, [2]float64{a.FibreG, a.FibreG}, [2]float64{a.LowG, a.HighG})
@@ -60,7 +61,7 @@ func TestThreePliesByHand(t *testing.T) {
 
 // Ten batts of 60 g are 600 g off the carder; at 2 % lost 612.245 g go in.
 func TestTenBattsByHand(t *testing.T) {
-	a := work(t, Request{Batts: &Batts{10, 60}, Allowances: usual, Passes: 1, Components: []Component{{1, losses.Fall{First: 0.02}, 1}}})
+	a := work(t, Request{Batts: &Batts{10, 60}, Allowances: usual, Passes: 1, Components: []Component{{Share: 1, Loses: losses.Fall{First: 0.02}, JoinsAt: 1}}})
 	assert.InDelta(t, 600, a.FibreG, 1e-9)
 	assert.InDelta(t, 612.245, a.TotalG, 5e-4)
 	assert.Equal(t, 10, a.Units)
@@ -104,8 +105,10 @@ func TestEveryGramHasAPlace(t *testing.T) {
 		}
 		share := rapid.Float64Range(0, 1).Draw(t, "share")
 		for _, s := range []float64{share, 1 - share} {
-			q.Components = append(q.Components, Component{s, losses.Fall{First: rapid.Float64Range(0, 0.2).Draw(t, "loss"), Decay: part.Draw(t, "decay")},
-				rapid.IntRange(0, max(q.Passes, 1)).Draw(t, "joins")})
+			q.Components = append(q.Components, Component{
+				Share: s, Loses: losses.Fall{First: rapid.Float64Range(0, 0.2).Draw(t, "loss"), Decay: part.Draw(t, "decay")},
+				JoinsAt: rapid.IntRange(0, max(q.Passes, 1)).Draw(t, "joins"), Alone: rapid.IntRange(0, 2).Draw(t, "alone"),
+			})
 		}
 		a, err := Work(q)
 		require.NoError(t, err)

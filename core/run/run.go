@@ -158,9 +158,10 @@ type State struct {
 // for longer was an interruption, and none of it is counted.
 const LongestStep = 45 * 60
 
-// The clock does not run at the steps before and after the carding.
+// The clock does not run at the steps before and after the carding of a unit, nor at what is carded alone for all of them.
 const (
 	beforeIt = "ready"
+	aloneIt  = "alone"
 	afterIt  = "finish"
 )
 
@@ -255,7 +256,7 @@ func (s *State) time(entries []Entry) {
 	unitNo, pass, runs := -1, 0, false
 	for i, e := range entries {
 		if e.What == Step && e.Undoes == 0 && e.Unit >= 0 && e.Unit < len(s.Units) {
-			unitNo, pass, runs = e.Unit, e.Pass, e.Text != beforeIt && e.Text != afterIt
+			unitNo, pass, runs = e.Unit, e.Pass, e.Text != beforeIt && e.Text != aloneIt && e.Text != afterIt
 			s.Unit = e.Unit
 		}
 		s.Paused, s.Last = e.What == Pause, e.At

@@ -22,6 +22,7 @@ type Component struct {
 	LossPass float64 // part lost in its first pass, 0 up to 1
 	Decay    float64 // what each pass loses of what the one before did; 0: as much
 	JoinsAt  int     // first pass it goes through, 1 (or 0) for the first
+	Alone    int     // how often it is carded alone before
 }
 
 // Order is what is to come off.
@@ -48,7 +49,7 @@ type Plan struct {
 
 // Way is the way of a component through so many passes.
 func (c Component) Way(passes int) losses.Way {
-	return losses.Way{Fall: losses.Fall{First: c.LossPass, Decay: c.Decay}, Joins: c.JoinsAt, Passes: passes}
+	return losses.Way{Fall: losses.Fall{First: c.LossPass, Decay: c.Decay}, Alone: c.Alone, Joins: c.JoinsAt, Passes: passes}
 }
 
 // check names what is wrong with an order. Fields are those of the API.
@@ -70,6 +71,9 @@ func (o Order) check() error {
 		}
 		if c.JoinsAt < 0 || c.JoinsAt > max(o.Passes, 1) {
 			l.Add(fmt.Sprintf("components[%d].joins_at_pass", i), "A component joins at one of the passes, 1 to %d.", max(o.Passes, 1))
+		}
+		if c.Alone < 0 || c.Alone > losses.MaxAlone {
+			l.Add(fmt.Sprintf("components[%d].alone_first", i), "A component is carded alone 0 to %d times.", losses.MaxAlone)
 		}
 		sum += c.Share
 	}

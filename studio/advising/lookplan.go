@@ -217,7 +217,7 @@ func (p *lookPlan) takeLayup(l laying.Layup) {
 	}
 	p.Layers = l.LaidPlan.Layers
 	for i := range p.Fibres {
-		p.Fibres[i].Joins = max(l.LaidPlan.JoinsAt(i), 1)
+		p.Fibres[i].Joins, p.Fibres[i].Alone = max(l.LaidPlan.JoinsAt(i), 1), l.LaidPlan.LosesAlone(bed, i)
 	}
 }
 

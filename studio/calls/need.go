@@ -36,6 +36,7 @@ type NeedRequest struct {
 		LossPct     float64 `json:"loss_pct"`
 		Decay       float64 `json:"decay"`
 		JoinsAtPass int     `json:"joins_at_pass"`
+		AloneFirst  int     `json:"alone_first"`
 	} `json:"components"`
 	Passes    int      `json:"passes"`
 	SampleG   float64  `json:"sample_g"`
@@ -111,7 +112,9 @@ func Need(q NeedRequest) (NeedAnswer, error) {
 		}
 	}
 	for _, c := range q.Components {
-		r.Components = append(r.Components, need.Component{Share: c.Share, Loses: losses.Fall{First: c.LossPct / 100, Decay: c.Decay}, JoinsAt: c.JoinsAtPass})
+		r.Components = append(r.Components, need.Component{
+			Share: c.Share, Loses: losses.Fall{First: c.LossPct / 100, Decay: c.Decay}, JoinsAt: c.JoinsAtPass, Alone: c.AloneFirst,
+		})
 	}
 	a, err := need.Work(r)
 	if err != nil {

@@ -8,6 +8,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
+	"fairtangle/core/losses"
 	"fairtangle/core/mix"
 	"fairtangle/core/weigh"
 	"fairtangle/studio/laying"
@@ -21,6 +22,7 @@ type SimulateComponent struct {
 	ManyColours
 	Kind    string  `json:"kind"`
 	Joins   int     `json:"joins_at_pass"`
+	Alone   int     `json:"alone_first"`
 	LossPct float64 `json:"loss_pct"` // in each carding
 }
 
@@ -210,11 +212,15 @@ func (q *SimulateRequest) fibres(s *simulation, l *fault.List) ([]layup.Fibre, [
 		if c.Joins < 0 || c.Joins > len(q.Passes)+1 {
 			l.Add(at+"joins_at_pass", "A component joins at one of the passes, 1 to %d.", len(q.Passes)+1)
 		}
+		if c.Alone < 0 || c.Alone > losses.MaxAlone {
+			l.Add(at+"alone_first", "A component is carded alone 0 to %d times.", losses.MaxAlone)
+			c.Alone = 0
+		}
 		if !(c.LossPct >= 0 && c.LossPct < 100) {
 			l.Add(at+"loss_pct", "What is lost lies from 0 to below 100 %%.")
 		}
 		out[i] = laying.LayFibre(c.Name, 0, kind, "carded_sliver", kind.StapleMM.Mid())
-		s.plan.Components[i].Joins = c.Joins
+		s.plan.Components[i].Joins, s.plan.Components[i].Alone = c.Joins, c.Alone
 		cloth[i] = carding.Fibre{StapleMM: kind.StapleMM.Mid(), Density: kind.Density, Thickness: kind.Thickness()}
 		s.colours = append(s.colours, r)
 	}

@@ -17,6 +17,7 @@ type WeighRequest struct {
 		LossPct     float64 `json:"loss_pct"` // in its first pass
 		Decay       float64 `json:"decay"`    // what each pass loses of what the one before did; 0: as much
 		JoinsAtPass int     `json:"joins_at_pass"`
+		AloneFirst  int     `json:"alone_first"`
 	} `json:"components"`
 	Units     int     `json:"units"`
 	FinishedG float64 `json:"finished_g"`
@@ -45,7 +46,7 @@ type WeighAnswer struct {
 func Weigh(q WeighRequest) (WeighAnswer, error) {
 	o := weigh.Order{Units: q.Units, Finished: unit.Grams(q.FinishedG), Passes: q.Passes, Step: unit.Grams(q.StepG)}
 	for _, c := range q.Components {
-		o.Components = append(o.Components, weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, Decay: c.Decay, JoinsAt: c.JoinsAtPass})
+		o.Components = append(o.Components, weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, Decay: c.Decay, JoinsAt: c.JoinsAtPass, Alone: c.AloneFirst})
 	}
 	p, err := weigh.Make(o)
 	if err != nil {

@@ -18,7 +18,7 @@ func weightsForeseen(w scale.Weighout, r store.Run) (out []store.Weight) {
 		for _, c := range w.Row.Cells {
 			if p := w.Row.Components[c.Position]; c.Unit == u {
 				parts = append(parts, losses.Went{
-					Kind: p.Kind, Grams: float64(floor.NowOf(c).Grams()), First: 1, Last: r.Passes - max(p.JoinsAtPass, 1) + 1, Decay: p.Decay,
+					Kind: p.Kind, Grams: float64(floor.NowOf(c).Grams()), First: 1, Last: p.AloneFirst + r.Passes - max(p.JoinsAtPass, 1) + 1, Decay: p.Decay,
 					Drier: w.At.Kinds.Named(p.Kind).Drier(),
 				})
 			}

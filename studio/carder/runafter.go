@@ -3,6 +3,7 @@ package carder
 import (
 	"time"
 
+	"fairtangle/core/colour"
 	"fairtangle/core/layup"
 	"fairtangle/core/losses"
 	"fairtangle/core/run"
@@ -37,7 +38,8 @@ func (v Run) StepsOf(passes int) laying.Layup {
 		l.ID = *v.LayupID
 	}
 	for _, f := range v.Row.Plan.Fibres {
-		l.LaidFibres = append(l.LaidFibres, layup.Fibre{Name: f.Name, Grams: f.Grams, Loses: losses.Fall{First: f.LossPass, Decay: f.Decay}})
+		l.LaidFibres = append(l.LaidFibres, layup.Fibre{Name: f.Name, Grams: f.Grams, Loses: losses.Fall{First: f.LossPass, Decay: f.Decay},
+			Crimp: f.Crimp, Preparation: f.Preparation, Colour: colourOf(f.Hex)})
 		l.Fibres = append(l.Fibres, laying.LayupFibre{Name: f.Name, Hexes: []string{f.Hex}})
 	}
 	within := p.Within(l.LastPass)
@@ -86,4 +88,9 @@ func (v Run) rank(pass int) int {
 func (v Run) Boarded() bool {
 	t := layup.Type(v.Equipment.Type)
 	return t == layup.Board || t == layup.Cards
+}
+
+func colourOf(hex string) colour.Lab {
+	r := floor.ReflectanceOf(hex)
+	return r.Lab()
 }

@@ -190,7 +190,7 @@ func (s *Room) StartRun(ctx context.Context, weighout int64, in StartRun) (Run, 
 	row.EquipmentID, row.Passes = &laid.EquipmentID, laid.LastPass
 	for i, f := range laid.LaidFibres {
 		row.Plan.Fibres = append(row.Plan.Fibres, store.RunFibre{Name: f.Name, Hex: laid.Fibres[i].Hexes[0], Grams: f.Grams, LossPass: f.Loses.First,
-			Decay: f.Loses.Decay})
+			Decay: f.Loses.Decay, Crimp: f.Crimp, Preparation: f.Preparation})
 	}
 	if laid.ID != 0 {
 		row.LayupID = &laid.ID
@@ -237,12 +237,12 @@ func (s *Room) runLayup(ctx context.Context, w scale.Weighout, b recipe.Blend, e
 	l.EquipmentID = e.ID
 	var layer layup.Layer
 	for i, c := range w.Components {
-		grams := w.Units[0].Cells[i].PlannedG
+		grams := w.Units[0].Cells[i].PlannedG * c.Way(w.Passes).Laid()
 		f := laying.LayFibre(c.Name, grams, c.Fibre, c.Preparation, c.Staple)
 		f.Loses = losses.Fall{First: c.LossPct / 100, Decay: c.Decay}
 		l.LaidFibres = append(l.LaidFibres, f)
 		l.Fibres = append(l.Fibres, laying.LayupFibre{Name: c.Name, Hexes: []string{c.Hex}})
-		l.LaidPlan.Joins = append(l.LaidPlan.Joins, c.JoinsAtPass)
+		l.LaidPlan.Joins, l.LaidPlan.Alone = append(l.LaidPlan.Joins, c.JoinsAtPass), append(l.LaidPlan.Alone, c.AloneFirst)
 		layer.Lays = append(layer.Lays, layup.Lay{Component: i, To: 1, End: 1, Grams: grams, Method: l.Bed.Usual(f)})
 	}
 	l.LaidPlan.Layers, l.LaidPlan.Draft, l.LaidPlan.Step = []layup.Layer{layer}, layup.DefaultDraft, w.StepG

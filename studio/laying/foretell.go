@@ -182,14 +182,14 @@ func (f *Foretelling) lay() {
 	f.Plan = carding.Plan{
 		Bed:        carding.Bed{WidthMM: l.Bed.WidthMM, LengthMM: l.Bed.LengthMM, FullG: l.Bed.Capacity(l.LaidFibres), Open: !l.Bed.Again()},
 		Components: make([]carding.Component, n),
-		Loss:       func(c, n int) float64 { return l.LaidFibres[c].Loses.In(n) },
+		Loss:       func(c, n int) float64 { return l.LaidFibres[c].Loses.In(n + l.LaidPlan.LosesAlone(l.Bed, c)) },
 	}
 	var cloth []carding.Fibre
 	most := 0.0
 	colours, strength := make([]colour.Reflectance, n), make([]float64, n)
 	for i := range n {
 		fibre, kind := l.LaidFibres[i], l.Fibres[i].kind
-		f.Plan.Components[i] = carding.Component{Joins: min(l.LaidPlan.JoinsAt(i), f.Shown)}
+		f.Plan.Components[i] = carding.Component{Joins: min(l.LaidPlan.JoinsAt(i), f.Shown), Alone: l.LaidPlan.OpenedAlone(i)}
 		f.Plan.Components[i].ThingG, f.Plan.Components[i].ThingMM = ThingOf(fibre)
 		f.sorts = append(f.sorts, fibre)
 		cloth = append(cloth, carding.Fibre{Grams: fibre.Grams, StapleMM: fibre.StapleMM, Density: kind.Density, Thickness: kind.Thickness()})

@@ -42,6 +42,7 @@ import (
 //	use            component At is there for what Text says: base, lane, scatter, veil, over, paint, spot, in the lanes of the
 //	               components Near; left out, the usual
 //	fed            component At, of several colours, is used as Text says, Times lengths abreast
+//	alone          component At, or (-1) each that holds together, is carded alone Times times before it is laid
 //	copy           component At is laid as component To lies, moved across by Value of the width, mirrored where Times is 1
 //	turns-about    at a later pass strips and what joins are fed turn about, Times times
 //	turn           the school of the matter Text, which gave way, holds after all
@@ -95,13 +96,15 @@ type BuildInput struct {
 	Mirrored bool `json:"mirrored,omitempty"`
 	// Thick is how thick stripes, or mirrored lanes, are by turns.
 	Thick []float64 `json:"thick,omitempty"`
+	// AloneFirst is how often each fibre that holds together is carded alone before it is laid.
+	AloneFirst int `json:"alone_first,omitempty"`
 }
 
 // Options are what a builder is asked for on a bed by a maker of such schools, as core/layup has it.
 func (in BuildInput) Options(b layup.Bed, schools map[string]string) layup.Options {
 	o := layup.Options{
 		Builder: in.Builder, Order: in.Order, Repeats: in.Repeats, Base: in.Base, Over: in.Over, Rolags: in.Rolags, Draft: in.Draft, Passes: in.Passes,
-		Step: in.StepG, Purposes: in.Purposes, Turns: in.Turns, Mirrored: in.Mirrored, Thick: in.Thick,
+		Step: in.StepG, Purposes: in.Purposes, Turns: in.Turns, Mirrored: in.Mirrored, Thick: in.Thick, Alone: in.AloneFirst,
 	}.Held(b, schools)
 	if in.Bare != nil {
 		o.Bare = *in.Bare
@@ -154,7 +157,7 @@ func (s *Room) ApplyLayup(ctx context.Context, id int64, in LayupInput, c LayupC
 	if err != nil {
 		return out, err
 	}
-	if slices.Contains([]string{"units", "more-units", "joins", "passes", "turn"}, c.Verb) {
+	if slices.Contains([]string{"units", "more-units", "joins", "passes", "turn", "alone", "fed"}, c.Verb) {
 		// There is more or less of it for each unit; it is fitted at once.
 		next.PlanInput = PlanInputOf(out.LaidPlan.Refit(out.Bed, now.LaidFibres, out.LaidFibres, now.StepG))
 		return s.LookLayup(ctx, b, next, false)
@@ -191,7 +194,7 @@ func (now Layup) named(c LayupChange, went []int) (LayupChange, error) {
 		lay.Component = moved(lay.Component)
 		c.Lay = &lay
 	}
-	if slices.Contains([]string{"place", "joins", "use", "copy", "fed"}, c.Verb) {
+	if slices.Contains([]string{"place", "joins", "use", "copy", "fed", "alone"}, c.Verb) {
 		c.At = moved(c.At)
 	}
 	if c.Verb == "copy" {

@@ -2,6 +2,7 @@ package laying
 
 import (
 	"context"
+	"math"
 	"slices"
 
 	"fairtangle/core/advice"
@@ -28,9 +29,8 @@ func layupKey(c recipe.Component) store.LayupComponent {
 // returns where each component went, -1 where nothing of it lies any more.
 func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 	now := make([]store.LayupComponent, len(b.Components))
-	joins, as, told, fed := make([]int, len(now)), make([]layup.Use, len(now)), []int(nil), make([]layup.FedAs, len(now))
 	for i, c := range b.Components {
-		now[i], joins[i] = layupKey(c), 1
+		now[i] = layupKey(c)
 	}
 	if in.Components == nil {
 		in.Components = now
@@ -43,24 +43,10 @@ func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 			used := slices.ContainsFunc(in.Layers, func(l LayerInput) bool {
 				return slices.ContainsFunc(l.Lays, func(v LayInput) bool { return v.Component == i })
 			})
-			if !used {
-				continue
+			if used {
+				now = append(now, old)
+				to[i] = len(now) - 1
 			}
-			now, joins, as = append(now, old), append(joins, 1), append(as, "")
-			fed = append(fed, layup.FedAs{})
-			to[i] = len(now) - 1
-		}
-		if i < len(in.JoinsAtPass) {
-			joins[to[i]] = in.JoinsAtPass[i]
-		}
-		if i < len(in.As) {
-			as[to[i]] = in.As[i]
-		}
-		if i < len(in.Fed) {
-			fed[to[i]] = in.Fed[i]
-		}
-		if slices.Contains(in.Told, i) {
-			told = append(told, to[i])
 		}
 	}
 	layers := make([]LayerInput, len(in.Layers))
@@ -74,14 +60,39 @@ func (in *LayupInput) matchBlend(b recipe.Blend) []int {
 			}
 		}
 	}
-	in.Layers, in.Components, in.JoinsAtPass = layers, now, joins
+	in.Layers, in.Components = layers, now
+	in.JoinsAtPass = follow(in.JoinsAtPass, to, len(now), 1)
 	if in.As != nil {
-		in.As = as
+		in.As = follow(in.As, to, len(now), "")
 	}
-	if in.Told = told; in.Fed != nil {
-		in.Fed = fed
+	if in.Fed != nil {
+		in.Fed = follow(in.Fed, to, len(now), layup.FedAs{})
 	}
+	if in.AloneFirst != nil {
+		in.AloneFirst = follow(in.AloneFirst, to, len(now), 0)
+	}
+	var told []int
+	for i, n := range to {
+		if n >= 0 && slices.Contains(in.Told, i) {
+			told = append(told, n)
+		}
+	}
+	in.Told = told
 	return to
+}
+
+// follow are values by component after the components went to where to says, n in all; usual is that of one that has none.
+func follow[T any](values []T, to []int, n int, usual T) []T {
+	out := make([]T, n)
+	for i := range out {
+		out[i] = usual
+	}
+	for i, v := range values {
+		if i < len(to) && to[i] >= 0 {
+			out[to[i]] = v
+		}
+	}
+	return out
 }
 
 // LookLayup works a lay-up of a blend out and keeps nothing. strict refuses
@@ -197,10 +208,8 @@ func (out *Layup) fill(in LayupInput) error {
 	b, at := out.Blend, out.at
 	order := weigh.Order{Units: in.Units, Finished: unit.Grams(b.TotalG / float64(in.Units)), Passes: out.LosesIn(), Step: unit.Grams(out.StepG)}
 	for i, c := range b.Components {
-		order.Components = append(
-			order.Components,
-			weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, Decay: c.Fibre.Decay, JoinsAt: min(out.LaidPlan.JoinsAt(i), max(1, order.Passes))},
-		)
+		order.Components = append(order.Components, weigh.Component{Share: c.Share, LossPass: c.LossPct / 100, Decay: c.Fibre.Decay,
+			JoinsAt: min(out.LaidPlan.JoinsAt(i), max(1, order.Passes)), Alone: out.LaidPlan.LosesAlone(out.Bed, i)})
 	}
 	weighed, err := weigh.Make(order)
 	if err != nil {
@@ -216,6 +225,10 @@ func (out *Layup) fill(in LayupInput) error {
 			c := b.Components[i]
 			f.Name, f.Hexes, f.StapleMM, f.Preparation, f.LotID, f.Gone, f.kind = c.Name, c.Hexes(), c.StapleMM(), c.Preparation, c.LotID, false, c.Fibre
 			f.Grams, wanted = unit.Clean(float64(weighed.Counts[0][i])*out.StepG), float64(weighed.Exact[i])
+			f.Alone, f.WeighInG = out.LaidPlan.AloneOf(i), f.Grams
+			if part := order.Components[i].Way(order.Passes).Laid(); part < 1 { // of what came off when it was carded alone
+				f.Grams, wanted = unit.Clean(math.Round(f.Grams*part/out.StepG)*out.StepG), wanted*part
+			}
 			lab = b.Tints[i].Colour
 		}
 		if mm := out.prepared[f.Name]; mm > 0 && mm < f.StapleMM {

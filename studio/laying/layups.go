@@ -32,6 +32,8 @@ type LayupFibre struct {
 	PlacedG   float64      `json:"placed_g"`
 	UnplacedG float64      `json:"unplaced_g"`
 	JoinsAt   int          `json:"joins_at_pass"`
+	Alone     int          `json:"alone_first"` // how often it is carded alone before it is laid
+	WeighInG  float64      `json:"weigh_in_g"`  // of one unit; what is laid of it where it is carded alone is less
 	Usual     layup.Method `json:"usual_method"`
 	Gone      bool         `json:"gone"` // no longer in the blend
 	StapleMM  float64      `json:"staple_mm"`

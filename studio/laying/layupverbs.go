@@ -65,6 +65,14 @@ var planVerbs = map[string]func(now Layup, p layup.Plan, c LayupChange) (layup.P
 	"copy": func(l Layup, p layup.Plan, c LayupChange) (layup.Plan, error) {
 		return p.Copied(l.Bed, l.LaidFibres, c.At, c.To, c.Value, c.Times == 1, l.StepG)
 	},
+	"alone": func(l Layup, p layup.Plan, c LayupChange) (layup.Plan, error) {
+		if c.At != -1 {
+			if err := l.has(c.At); err != nil {
+				return p, err
+			}
+		}
+		return p.AloneFirst(l.LaidFibres, c.At, c.Times)
+	},
 	"place": Layup.placeRest,
 	"joins": Layup.joinAt,
 }
@@ -159,16 +167,19 @@ func (now Layup) build(in LayupInput, c LayupChange) (p layup.Plan, err error) {
 		}
 		o.Order = order
 	}
-	fed := now.LaidPlan.Fed
+	fed, alone := now.LaidPlan.Fed, now.LaidPlan.Alone
 	if p, err = layup.Build(now.Bed, now.LaidFibres, o); err != nil {
 		return p, err
 	}
 	// What waits for a later pass loses less, so there is less of it.
+	if p.Fed = fed; o.Alone == 0 {
+		p.Alone = alone
+	}
 	now.LaidPlan = p
 	if err = now.fill(in); err == nil {
 		p, err = layup.Build(now.Bed, now.LaidFibres, o)
 	}
-	if p.Fed = fed; p.Passes == max(1, now.Blend.Passes) {
+	if p.Fed, p.Alone = fed, now.LaidPlan.Alone; p.Passes == max(1, now.Blend.Passes) {
 		p.Passes = 0 // as the blend
 	}
 	return p, err

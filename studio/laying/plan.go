@@ -48,6 +48,8 @@ type PlanInput struct {
 	Told []int       `json:"told,omitempty"`
 	// Fed is how fibres of several colours are used; left out, in their order.
 	Fed []layup.FedAs `json:"fed,omitempty"`
+	// AloneFirst is how often each component is carded alone before it is laid; left out, never.
+	AloneFirst []int `json:"alone_first,omitempty"`
 	// Step is that of the scale which the grams were laid in; left out, that of now.
 	Step float64 `json:"step_g,omitempty"`
 }
@@ -55,7 +57,8 @@ type PlanInput struct {
 // Plan fills in what was left out, but for the rolags.
 func (in PlanInput) Plan() layup.Plan {
 	p := layup.Plan{Layers: make([]layup.Layer, len(in.Layers)), Joins: in.JoinsAtPass, Draft: in.Draft, Uneven: in.Uneven, MirrorPairs: in.MirrorPairs,
-		Bare: in.Bare, Passes: in.Passes, Refeed: in.Refeed, Strips: in.Strips, Turns: in.TurnsAbout, Uses: in.As, Told: in.Told, Fed: in.Fed, Step: in.Step}
+		Bare: in.Bare, Passes: in.Passes, Refeed: in.Refeed, Strips: in.Strips, Turns: in.TurnsAbout, Uses: in.As, Told: in.Told, Fed: in.Fed, Step: in.Step,
+		Alone: in.AloneFirst}
 	if p.Draft == 0 {
 		p.Draft = layup.DefaultDraft
 	}
@@ -98,6 +101,7 @@ func PlanInputOf(p layup.Plan) PlanInput {
 		As:          p.Uses,
 		Told:        p.Told,
 		Fed:         p.Fed,
+		AloneFirst:  p.Alone,
 		Step:        p.Step,
 	}
 	for i, l := range p.Layers {
@@ -129,7 +133,7 @@ func KeptPlan(p layup.Plan) store.LayupPlan {
 	r := store.LayupPlan{
 		Layers: make([]store.PlanLayer, len(p.Layers)), Joins: p.Joins, Rolags: p.Rolags, Draft: p.Draft, Uneven: p.Uneven,
 		MirrorPairs: p.MirrorPairs, Bare: p.Bare, Passes: p.Passes, Refeed: string(p.Refeed), Strips: p.Strips, Turns: p.Turns,
-		Told: p.Told, Fed: fedKept(p.Fed), StepG: p.Step,
+		Told: p.Told, Fed: fedKept(p.Fed), Alone: p.Alone, StepG: p.Step,
 	}
 	for _, v := range p.Uses {
 		r.Uses = append(r.Uses, string(v))
@@ -155,7 +159,7 @@ func PlanOf(r store.LayupPlan) layup.Plan {
 	p := layup.Plan{
 		Layers: make([]layup.Layer, len(r.Layers)), Joins: r.Joins, Rolags: r.Rolags, Draft: r.Draft, Uneven: r.Uneven,
 		MirrorPairs: r.MirrorPairs, Bare: r.Bare, Passes: r.Passes, Refeed: layup.Refeed(r.Refeed), Strips: r.Strips,
-		Turns: r.Turns, Told: r.Told, Step: r.StepG,
+		Turns: r.Turns, Told: r.Told, Alone: r.Alone, Step: r.StepG,
 	}
 	for _, v := range r.Fed {
 		p.Fed = append(p.Fed, layup.FedAs(v))

@@ -294,8 +294,11 @@ func wentThrough(w store.Weighout, kinds workshop.Kinds, unitNo, first, last int
 		if c.Unit != unitNo || c.WeighedMg <= 0 || joins > last {
 			continue
 		}
-		g := float64(c.WeighedMg.Grams())
-		out, sum = append(out, losses.Went{Kind: p.Kind, Grams: g, First: max(first, joins) - joins + 1, Last: last - joins + 1, Decay: p.Decay,
+		g, since := float64(c.WeighedMg.Grams()), 1 // weighed in before it was carded alone
+		if first > joins {
+			since = p.AloneFirst + first - joins + 1
+		}
+		out, sum = append(out, losses.Went{Kind: p.Kind, Grams: g, First: since, Last: p.AloneFirst + last - joins + 1, Decay: p.Decay,
 			Drier: kinds.Named(p.Kind).Drier()}), sum+g
 	}
 	for i := range out {

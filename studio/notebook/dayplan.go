@@ -5,14 +5,17 @@ import (
 	"fmt"
 	"io"
 	"slices"
+	"strings"
 	"time"
 
 	"fairtangle/core/colour"
 	"fairtangle/core/day"
 	"fairtangle/core/layup"
+	"fairtangle/core/losses"
 	"fairtangle/formats"
 	"fairtangle/store"
 	"fairtangle/studio/carder"
+	"fairtangle/studio/floor"
 	"fairtangle/studio/laying"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/workshop"
@@ -30,6 +33,10 @@ type DayJob struct {
 	Sheds      bool
 	Fine       bool // most of it is
 	Equipment  int64
+	// Alone are the fibres that are carded alone first, palest first, which takes AloneMin in all; AloneHex is the first of them.
+	Alone    []string
+	AloneHex string
+	AloneMin float64
 }
 
 // DayPlan is the work of a day in an order, with its time.
@@ -97,6 +104,9 @@ func (s *Room) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJob
 		}
 		j := DayJob{WeighoutID: v.ID, Name: v.Name, Making: v.making, Hex: v.blend.Hex, Units: left, Learned: learned, Equipment: equipment}
 		j.Minutes = float64(left*laying.PlanOf(v.layup.Plan).Last(e.Bed(), v.blend.Passes)) * minutes
+		if v.off == 0 {
+			j.alone(v, e.Bed(), kinds, minutes)
+		}
 		most := 0.0
 		for _, c := range v.Components {
 			k := kinds.Named(c.Kind)
@@ -108,6 +118,33 @@ func (s *Room) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJob
 		out = append(out, j)
 	}
 	return out, nil
+}
+
+// alone fills in what is carded alone before the units are, on the equipment that the day is spent on; between two fibres the cloth
+// is cleaned as it is between two jobs.
+func (j *DayJob) alone(v cardable, b layup.Bed, kinds workshop.Kinds, minutes float64) {
+	p := layup.Plan{}
+	var fibres []layup.Fibre
+	passes := laying.PlanOf(v.layup.Plan).Last(b, v.blend.Passes)
+	for _, c := range v.Components {
+		way := losses.Way{Fall: losses.Fall{First: c.LossPct / 100, Decay: c.Decay}, Alone: c.AloneFirst, Joins: c.JoinsAtPass, Passes: passes}
+		k := kinds.Named(c.Kind)
+		f := laying.LayFibre(c.Name, way.WeighIn(floor.InGrams(v.FinishedMg)*c.Share)*way.Laid(), k, c.Preparation, k.StapleMM.Mid())
+		r := floor.ReflectanceOf(c.Hex)
+		f.Colour, f.Loses = r.Lab(), way.Fall
+		fibres, p.Alone = append(fibres, f), append(p.Alone, c.AloneFirst)
+	}
+	var before day.Job
+	for i, l := range layup.PaleFirst(p.Loadings(b, fibres, v.Units), fibres) {
+		now := day.Job{Colour: fibres[l.Component].Colour}
+		if i == 0 {
+			j.AloneHex = v.Components[l.Component].Hex
+		} else {
+			j.AloneMin += map[day.Clean]float64{day.Full: UsualFullMin, day.Quick: UsualQuickMin}[day.Between(before, now)]
+		}
+		before = now
+		j.Alone, j.AloneMin = append(j.Alone, fibres[l.Component].Name), j.AloneMin+float64(l.Passes*l.Loads)*minutes
+	}
 }
 
 // cardable is a weigh-out that follows a lay-up on a carder, with what lies around it.
@@ -201,7 +238,11 @@ func PlanDay(ctx context.Context, jobs []DayJob, q DayInput) (DayPlan, error) {
 		if c, err := colour.ParseHex(j.Hex); err == nil {
 			lab = c.Lab()
 		}
-		work[i] = day.Job{Name: j.Name, Colour: lab, Sheds: j.Sheds, Fine: j.Fine, Minutes: j.Minutes, Pieces: j.Units}
+		work[i] = day.Job{Name: j.Name, Colour: lab, Sheds: j.Sheds, Fine: j.Fine, Minutes: j.Minutes, Pieces: j.Units, Ahead: j.AloneMin}
+		if c, err := colour.ParseHex(j.AloneHex); err == nil {
+			first := c.Lab()
+			work[i].Begins = &first
+		}
 	}
 	if len(work) == 0 {
 		return p, nil
@@ -283,6 +324,8 @@ func (p DayPlan) WriteDay(w io.Writer, begins, now time.Time) error {
 		switch s.Kind {
 		case "card":
 			a.Title = fmt.Sprintf("Card %s: %s", p.Jobs[s.Job].Name, s.Units(p.Jobs[s.Job].Units))
+		case "alone":
+			a.Title = fmt.Sprintf("Card alone, for %s: %s", p.Jobs[s.Job].Name, strings.Join(p.Jobs[s.Job].Alone, ", "))
 		case "clean":
 			a.Title = "Clean the cloth: " + map[day.Clean]string{day.Quick: "brush over it", day.Full: "all of it, then some scrap wool"}[s.Clean]
 		default:

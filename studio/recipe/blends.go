@@ -59,7 +59,7 @@ func (c Component) Way(passes int) losses.Way { return losses.Way{Fall: c.Loses(
 
 // WayOf is the way of a component through the passes of its blend: as it is laid, else as it is planned.
 func (b Blend) WayOf(c Component) losses.Way {
-	return losses.Way{Fall: c.Loses(), Joins: c.JoinsAt, Passes: b.LosesIn}
+	return losses.Way{Fall: c.Loses(), Alone: c.Alone, Joins: c.JoinsAt, Passes: b.LosesIn}
 }
 
 // Component is a component with what is known of it.
@@ -71,6 +71,7 @@ type Component struct {
 	WeighG  float64 `json:"weigh_in_g"` // before losses
 	LossPct float64 `json:"loss_pct"`   // of its first pass, default of the kind
 	JoinsAt int     `json:"-"`          // the pass at which it is laid; 0: at the first
+	Alone   int     `json:"-"`          // how often it loses by itself before it is laid
 	// Learned is what the runs have taught of that loss; null where nothing was seen.
 	Learned *lessons.Learned `json:"loss_learned"`
 	HaveG   *float64         `json:"have_g"` // on the shelf; null where it is still to buy

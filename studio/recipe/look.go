@@ -65,13 +65,17 @@ func (b *Blend) goesThrough(laid *store.LaidWay) {
 	if laid == nil {
 		return
 	}
-	b.LosesIn = layup.Plan{Passes: laid.Passes}.LosesIn(layup.Bed{Type: layup.Type(laid.Type)}, b.Passes)
+	p, bed := layup.Plan{Passes: laid.Passes, Joins: laid.Joins, Alone: laid.Alone}, layup.Bed{Type: layup.Type(laid.Type)}
+	for _, v := range laid.Fed {
+		p.Fed = append(p.Fed, layup.FedAs(v))
+	}
+	b.LosesIn = p.LosesIn(bed, b.Passes)
 	for i := range b.Components {
 		c := &b.Components[i]
 		key := store.LayupComponent{LotID: c.LotID, Only: c.Only, Name: c.Name, Kind: c.Kind, Hex: c.Hex}
 		at := slices.IndexFunc(laid.Components, key.Same)
-		if at >= 0 && at < len(laid.Joins) {
-			c.JoinsAt = min(laid.Joins[at], max(1, b.LosesIn))
+		if at >= 0 {
+			c.JoinsAt, c.Alone = min(p.JoinsAt(at), max(1, b.LosesIn)), p.LosesAlone(bed, at)
 		}
 	}
 }

@@ -32,7 +32,7 @@ func (s *Room) WeighoutSuggestion(ctx context.Context, b recipe.Blend) (Weighout
 		in.LayupID, in.Units, in.Passes = &l.ID, l.Units, l.LosesIn()
 		in.FinishedG = b.TotalG / float64(in.Units)
 		for i := range in.Lines {
-			in.Lines[i].JoinsAtPass = min(l.LaidPlan.JoinsAt(i), max(1, in.Passes))
+			in.Lines[i].JoinsAtPass, in.Lines[i].AloneFirst = min(l.LaidPlan.JoinsAt(i), max(1, in.Passes)), l.LaidPlan.LosesAlone(l.Bed, i)
 		}
 		return in, nil
 	}
@@ -54,7 +54,7 @@ func (s *Room) SampleSuggestion(ctx context.Context, b recipe.Blend) (WeighoutIn
 	in.Name, in.Units, in.LayupID, in.Sample = b.Name+", a sample", 1, nil, true
 	in.FinishedG = math.Ceil(max(b.SampleG, leastSample))
 	for i := range in.Lines {
-		in.Lines[i].JoinsAtPass = 1
+		in.Lines[i].JoinsAtPass, in.Lines[i].AloneFirst = 1, 0
 	}
 	return in, err
 }

@@ -23,7 +23,7 @@ func (w *Weighout) Colour(grams []float64) colour.Reflectance {
 // WayAt is the way of a component of a weigh-out.
 func WayAt(r store.Weighout, component int) losses.Way {
 	p := r.Components[component]
-	return losses.Way{Fall: losses.Fall{First: p.LossPct / 100, Decay: p.Decay}, Joins: p.JoinsAtPass, Passes: r.Passes}
+	return losses.Way{Fall: losses.Fall{First: p.LossPct / 100, Decay: p.Decay}, Alone: p.AloneFirst, Joins: p.JoinsAtPass, Passes: r.Passes}
 }
 
 // stays takes what the cloth keeps of each unit from what comes off, one after the other: on what its lay-up is laid on, else on the

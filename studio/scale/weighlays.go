@@ -27,7 +27,7 @@ type WeighoutLay struct {
 // laid of each component last.
 func laysOf(l laying.Layup) (out []store.WeighoutLay) {
 	for i, f := range l.Fibres {
-		if f.Gone {
+		if f.Gone || l.LaidPlan.LosesAlone(l.Bed, i) > 0 { // what is carded alone first is divided when it comes off
 			continue
 		}
 		for n, layer := range l.LaidPlan.Layers {

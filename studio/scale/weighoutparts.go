@@ -42,7 +42,7 @@ func (in WeighoutInput) lossOf(i int, c recipe.Component, follows *laying.Layup)
 	}
 	loss := WeighoutLoss{LossPct: c.LossPct, Decay: c.Fibre.Decay, JoinsAtPass: 1}
 	if follows != nil {
-		loss.JoinsAtPass = follows.LaidPlan.JoinsAt(i)
+		loss.JoinsAtPass, loss.AloneFirst = follows.LaidPlan.JoinsAt(i), follows.LaidPlan.LosesAlone(follows.Bed, i)
 	}
 	return loss
 }
@@ -51,7 +51,7 @@ func (in WeighoutInput) lossOf(i int, c recipe.Component, follows *laying.Layup)
 func weighoutPart(at shelf.Mixing, c store.WeighoutComponent, lots map[int64]store.Lot) (WeighoutPart, shelf.Tint) {
 	p := WeighoutPart{
 		LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex, Share: c.Share,
-		LossPct: c.LossPct, Decay: c.Decay, JoinsAtPass: c.JoinsAtPass, HexList: []string{c.Hex}, Fibre: at.Kinds.Named(c.Kind),
+		LossPct: c.LossPct, Decay: c.Decay, JoinsAtPass: c.JoinsAtPass, AloneFirst: c.AloneFirst, HexList: []string{c.Hex}, Fibre: at.Kinds.Named(c.Kind),
 	}
 	p.Staple = p.Fibre.StapleMM.Mid()
 	if c.OwnMg > 0 {

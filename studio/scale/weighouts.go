@@ -34,6 +34,7 @@ type WeighoutLoss struct {
 	LossPct     float64 `json:"loss_pct"`
 	Decay       float64 `json:"decay"` // what each pass loses of what the one before did; 0: as much
 	JoinsAtPass int     `json:"joins_at_pass"`
+	AloneFirst  int     `json:"alone_first,omitempty"` // how often it is carded alone before it is laid
 }
 
 // loses is what a component loses over the passes.
@@ -41,7 +42,7 @@ func (p WeighoutPart) loses() losses.Fall { return losses.Fall{First: p.LossPct 
 
 // Way is its way through so many passes.
 func (p WeighoutPart) Way(passes int) losses.Way {
-	return losses.Way{Fall: p.loses(), Joins: p.JoinsAtPass, Passes: passes}
+	return losses.Way{Fall: p.loses(), Alone: p.AloneFirst, Joins: p.JoinsAtPass, Passes: passes}
 }
 
 // WeighoutPart is a component of a weigh-out.
@@ -55,6 +56,7 @@ type WeighoutPart struct {
 	LossPct       float64  `json:"loss_pct"`
 	Decay         float64  `json:"decay"`
 	JoinsAtPass   int      `json:"joins_at_pass"`
+	AloneFirst    int      `json:"alone_first"`
 	TotalG        float64  `json:"total_g"` // to weigh in all, as it stands now
 	WeighedG      float64  `json:"weighed_g"`
 	FinishedShare float64  `json:"finished_share"` // expected
@@ -206,10 +208,13 @@ func (s *Room) plan(ctx context.Context, blendID int64, in WeighoutInput) (store
 	}
 	for i, c := range b.Components {
 		loss := in.lossOf(i, c, follows)
-		o.Components = append(o.Components, weigh.Component{Share: c.Share, LossPass: loss.LossPct / 100, Decay: loss.Decay, JoinsAt: loss.JoinsAtPass})
+		o.Components = append(o.Components, weigh.Component{
+			Share: c.Share, LossPass: loss.LossPct / 100, Decay: loss.Decay, JoinsAt: loss.JoinsAtPass, Alone: loss.AloneFirst,
+		})
 		row.Components = append(row.Components, store.WeighoutComponent{
 			Position: i, LotID: c.LotID, Name: c.Name, Kind: c.Kind, Preparation: c.Preparation, Hex: c.Hex,
 			OnlyHex: c.Only, OwnMg: unit.Grams(c.OwnG).Milligrams(), Share: c.Share, LossPct: loss.LossPct, Decay: loss.Decay, JoinsAtPass: loss.JoinsAtPass,
+			AloneFirst: loss.AloneFirst,
 		})
 	}
 	p, err := weigh.Make(o)

@@ -84,11 +84,7 @@ func (s *Room) needWork(ctx context.Context, making int64, in *NeedPlan, blends 
 	}
 	for _, b := range out.Blends {
 		for _, c := range b.Blend.Components {
-			part := need.Component{Share: b.Share * c.Share, Loses: c.Loses(), JoinsAt: q.Passes - b.Blend.LosesIn + max(c.JoinsAt, 1)}
-			if b.Blend.LosesIn == 0 { // laid as it is, it loses nothing
-				part.Loses, part.JoinsAt = losses.Fall{}, 1
-			}
-			q.Components = append(q.Components, part)
+			q.Components = append(q.Components, partOf(b, c, q.Passes))
 		}
 	}
 	a, err := need.Work(q)

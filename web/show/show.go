@@ -329,6 +329,17 @@ func Plural[N int | int64](n N, noun string) string {
 	return strconv.FormatInt(int64(n), 10) + " " + noun + "s"
 }
 
+// Times is how often something is done, in words as far as they are short.
+func Times(n int) string {
+	switch n {
+	case 1:
+		return "once"
+	case 2:
+		return "twice"
+	}
+	return strconv.Itoa(n) + " times"
+}
+
 // Letter is the id of the i-th component, for those who can not tell the
 // colours apart.
 func Letter(i int) string {

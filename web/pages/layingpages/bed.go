@@ -30,6 +30,8 @@ type BedView struct {
 	Rolls     *bedRolls         `json:"rolls"`
 	Left      string            `json:"left"`
 	AllLaid   bool              `json:"all_laid"`
+	AloneSaid string            `json:"alone_said"`
+	AloneSome bool              `json:"alone_some"`
 	Fits      string            `json:"fits"` // in words, with why not
 	TooFull   bool              `json:"too_full"`
 	Right     string            `json:"right"` // what could be wrong and is not
@@ -110,9 +112,12 @@ type bedFibre struct {
 	Grams  string   `json:"grams"`
 	Usual  string   `json:"usual"`
 	Joins  int      `json:"joins"`
-	Gone   bool     `json:"gone"`
-	Use    string   `json:"use"`  // what it is there for
-	Told   bool     `json:"told"` // by the maker
+	Alone  int      `json:"alone"` // how often it is carded alone first
+	// CanAlone reports whether it can be.
+	CanAlone bool   `json:"can_alone"`
+	Gone     bool   `json:"gone"`
+	Use      string `json:"use"`  // what it is there for
+	Told     bool   `json:"told"` // by the maker
 	// Many says that it has several colours that lie somewhere; Fed how it is used then, Abreast how many lengths side by side.
 	Many    bool   `json:"many"`
 	Fed     string `json:"fed"`
@@ -216,6 +221,7 @@ func (s *Room) BedView(l laying.Layup, u show.Units, at frame.StepsView) BedView
 		left += max(0, f.UnplacedG)
 		v.Fibres = append(v.Fibres, s.bedFibre(i, f, l, u))
 	}
+	v.AloneSaid, v.AloneSome = aloneSaid(l, u)
 	v.Left, v.AllLaid = u.Plain(left), left < 0.0005
 	colours := l.ColourParts()
 	for i, layer := range l.Layers {
@@ -294,11 +300,30 @@ func pitch(tpi float64) float64 {
 	return unit.MMPerInch / math.Sqrt(tpi)
 }
 
+// aloneSaid says what is carded alone before anything is laid, and what that takes.
+func aloneSaid(l laying.Layup, u show.Units) (said string, some bool) {
+	units := max(l.Units, 1)
+	list := layup.PaleFirst(l.LaidPlan.Loadings(l.Bed, l.LaidFibres, units), l.LaidFibres)
+	if len(list) == 0 {
+		return "Colour by colour through by itself, lifted off as a batt, and laid of that; what slides is left to the others. What a pass loses is " +
+			"weighed in besides.", false
+	}
+	var parts []string
+	fillings := 0
+	for _, a := range list {
+		parts = append(parts, fmt.Sprintf("%s of %s %s", u.Grams(a.WeighG), l.Fibres[a.Component].Name, show.Times(a.Passes)))
+		fillings += a.Loads * a.Passes
+	}
+	return fmt.Sprintf("First, for %s, from pale to dark: %s. That is %s through, about %s min more.", show.Plural(units, "unit"), strings.Join(parts, ", "),
+		show.Plural(fillings, "filling"), show.Fixed(float64(fillings)*l.Equipment.Minutes, 0)), true
+}
+
 func (s *Room) bedFibre(i int, f laying.LayupFibre, l laying.Layup, u show.Units) bedFibre {
 	k := f.KindProperties()
 	out := bedFibre{
 		Letter: show.Letter(i), Name: f.Name, Hexes: f.Hexes, Look: lookOf(f), Crimp: k.Crimp, Lustre: k.Lustre, Staple: f.StapleMM, PerG: l.Thickness(i),
 		Left: u.Plain(max(0, f.UnplacedG)), LeftG: max(0, f.UnplacedG), Grams: u.Grams(f.Grams), Usual: string(f.Usual), Joins: f.JoinsAt, Gone: f.Gone,
+		Alone: f.Alone, CanAlone: l.LaidFibres[i].CanAlone(),
 		Tuft: art.TuftLink(k, f.Preparation, f.Hexes, nil, f.StapleMM, art.RowScale, frame.SeedOf(f.LotID, i)), Sub: k.Name + " · " + u.Length(f.StapleMM),
 	}
 	out.Use, out.Told = string(l.LaidPlan.UseOf(l.LaidFibres, i)), slices.Contains(l.LaidPlan.Told, i)
@@ -316,6 +341,9 @@ func (s *Room) bedFibre(i int, f laying.LayupFibre, l laying.Layup, u show.Units
 		out.Sub += " · too much laid"
 	case f.JoinsAt > 1:
 		out.Sub += fmt.Sprintf(" · joins at pass %d", f.JoinsAt)
+	}
+	if f.Alone > 0 && !f.Gone {
+		out.Sub += " · carded alone first, " + show.Times(f.Alone)
 	}
 	return out
 }

@@ -95,37 +95,16 @@ func followedBy(weighs []recipe.WeighoutRow, layup int64) (recipe.WeighoutRow, b
 // BenchSteps are the steps of the work as the bench shows them.
 func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out []BenchStep) {
 	u = u.WithStep(l.StepG)
-	board := l.Equipment.Type == "board"
 	for i, v := range l.Steps {
 		s := BenchStep{Number: i + 1, Layer: v.Layer, Pass: v.Pass, Cautions: v.Cautions, Lines: []benchLay{}}
 		s.Trouble = fmt.Sprintf("pass=%d&step=%s", max(v.Pass, 1), trouble.StepOf(v.Action))
 		switch v.Action {
 		case layup.Ready:
 			s.Title, s.How = "Before you begin", "Have "+l.Name+" weighed out beside you, layer by layer."
+		case layup.Alone:
+			aloneStep(&s, v, l, u)
 		case layup.Put:
-			hands := l.Equipment.Type == string(layup.Hands)
-			s.Title, s.Amount = fmt.Sprintf("Layer %d: %s", v.Layer+1, LayerTitle(l.LayupInput.Layers[v.Layer], l)), u.Grams(v.Grams)
-			if v.Portions > 1 {
-				s.Title = fmt.Sprintf("%s, %d of %d", s.Title, v.Portion, v.Portions)
-			}
-			one := oneMethod(v.Lays)
-			if !hands {
-				s.Feeds = methodWords[one]
-			}
-			if v.Feeds > 0 {
-				s.Feeds = fmt.Sprintf("%s of %s, so thin that the tray shows through", show.Plural(v.Feeds, "feed"), u.Grams(v.PortionG))
-			}
-			if board {
-				s.How = "From the handle edge downwards, light strokes; brush it down before the next."
-			}
-			for _, lay := range v.Lays {
-				line := benchLay{show.Letter(lay.Component), l.Fibres[lay.Component].Name, place(lay, l, u), u.Grams(lay.Grams), ""}
-				if one == "" && !hands {
-					line.Method = ", " + methodWords[lay.Method]
-				}
-				line.Method += fedSaid(l, lay.Component)
-				s.Lines = append(s.Lines, line)
-			}
+			putStep(&s, v, l, u)
 		case layup.Lift:
 			s.Title, s.Amount = fmt.Sprintf("Lift the batt off, pass %d", v.Pass), "~"+u.Grams(v.Grams)
 			s.How = "Brush it down where it stands above the pins. Then part it at the seam and ease it off along the lean of the pins, turning the drum back by hand."
@@ -151,6 +130,59 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 	}
 	markHalves(out, l.Steps)
 	return out
+}
+
+// putStep is a layer that is laid.
+func putStep(s *BenchStep, v layup.Step, l laying.Layup, u show.Units) {
+	hands := l.Equipment.Type == string(layup.Hands)
+	s.Title, s.Amount = fmt.Sprintf("Layer %d: %s", v.Layer+1, LayerTitle(l.LayupInput.Layers[v.Layer], l)), u.Grams(v.Grams)
+	if v.Portions > 1 {
+		s.Title = fmt.Sprintf("%s, %d of %d", s.Title, v.Portion, v.Portions)
+	}
+	one := oneMethod(v.Lays)
+	if !hands {
+		s.Feeds = methodWords[one]
+	}
+	if v.Feeds > 0 {
+		s.Feeds = fmt.Sprintf("%s of %s, so thin that the tray shows through", show.Plural(v.Feeds, "feed"), u.Grams(v.PortionG))
+	}
+	if l.Equipment.Type == "board" {
+		s.How = "From the handle edge downwards, light strokes; brush it down before the next."
+	}
+	for _, lay := range v.Lays {
+		line := benchLay{show.Letter(lay.Component), l.Fibres[lay.Component].Name, place(lay, l, u), u.Grams(lay.Grams), ""}
+		if one == "" && !hands {
+			line.Method = ", " + methodWords[lay.Method]
+		}
+		line.Method += fedSaid(l, lay.Component)
+		s.Lines = append(s.Lines, line)
+	}
+}
+
+// aloneStep is a fibre that is carded by itself first, for all units at once.
+func aloneStep(s *BenchStep, v layup.Step, l laying.Layup, u show.Units) {
+	units := max(l.Units, 1)
+	for _, a := range l.LaidPlan.Loadings(l.Bed, l.LaidFibres, units) {
+		if a.Component != v.Lays[0].Component {
+			continue
+		}
+		s.Title, s.Amount = fmt.Sprintf("Card %s alone, %s", l.Fibres[a.Component].Name, show.Times(a.Passes)), u.Grams(a.WeighG)
+		if a.Loads > 1 {
+			s.Feeds = fmt.Sprintf("in %s of about %s", show.Plural(a.Loads, "filling"), u.Grams(a.EachG))
+		}
+		s.How = "Lift it off as a batt: it is laid of that, about " + u.Grams(a.LaidG) + "."
+		if units > 1 {
+			s.How = fmt.Sprintf("That is for all %d units. Lift it off as a batt and divide it into %d, about %s each: they are laid of that.",
+				units, units, u.Grams(a.LaidG))
+		}
+		switch l.Bed.Type {
+		case layup.Board:
+			s.How = "On hand cards or a drum. " + s.How
+		case layup.Hands:
+			s.Title = fmt.Sprintf("Tear and lay %s alone, %s", l.Fibres[a.Component].Name, show.Times(a.Passes))
+			s.How = strings.Replace(s.How, "Lift it off as a batt", "Keep it", 1)
+		}
+	}
 }
 
 // fedSaid says how a fibre of several colours is laid; of one there is nothing to say.

@@ -155,6 +155,9 @@ func (s *Room) createLayup(c *gin.Context) error {
 		q.Base = &n
 	}
 	q.Thick, q.Mirrored = thickIn(r.Values.Get("thick")), r.Values.Get("mirrored") != ""
+	if r.Values.Get("alone_first") != "" {
+		q.AloneFirst = 1
+	}
 	q.OrderBy = laying.OrderBy(r.Values.Get("order_by"))
 	q.Purposes = purposesIn(r.Values, len(b.Components))
 	err = r.Wrong.Err()
@@ -187,7 +190,7 @@ func (s *Room) saveSchools(c *gin.Context) error {
 	back := frame.OwnPath(c.PostForm("back"), fmt.Sprintf("/makings/%d", m.ID))
 	if q := (url.Values{}); c.PostForm("builder") != "" {
 		for k, v := range c.Request.PostForm {
-			asked := []string{"equipment_id", "builder", "units", "repeats", "base", "name", "order_by", "thick", "mirrored"}
+			asked := []string{"equipment_id", "builder", "units", "repeats", "base", "name", "order_by", "thick", "mirrored", "alone_first"}
 			if slices.Contains(asked, k) || strings.HasPrefix(k, "as_") {
 				q.Set(k, v[0])
 			}

@@ -255,6 +255,10 @@ func (b *dayBody) lines(begins time.Time, free float64, moved func(i, to int) st
 				l.Up, l.Down = moved(n, n-1), moved(n, n+1)
 				n++
 			}
+		case "alone":
+			j := p.Jobs[s.Job]
+			l.Title, l.Hex = strings.Join(j.Alone, ", ")+", each alone", j.AloneHex
+			l.Sub = fmt.Sprintf("for %s, before it is laid, %s min", j.Name, show.Fixed(s.To-s.From, 0))
 		case "clean":
 			l.Title = map[string]string{"quick": "Brush over the cloth", "full": "Clean all of the cloth, then some scrap wool"}[string(s.Clean)]
 			l.Sub = "before " + p.Jobs[s.Job].Name

@@ -65,6 +65,9 @@ func gridOf(w scale.Weighout, u show.Units) grid {
 		if p.JoinsAtPass > 1 {
 			row.Sub += fmt.Sprintf(", joins at pass %d", p.JoinsAtPass)
 		}
+		if p.AloneFirst > 0 {
+			row.Sub += ", carded alone first, " + show.Times(p.AloneFirst)
+		}
 		if u.Shows(p.ShortG) {
 			row.Short = fmt.Sprintf("the shelf is short by %s", u.Grams(p.ShortG))
 		}

@@ -85,6 +85,7 @@ func (s *Room) newWeighoutForm(c *gin.Context) error {
 	for i, l := range in.Lines {
 		at := fmt.Sprintf("components[%d].", i)
 		f.Values[at+"loss_pct"], f.Values[at+"decay"], f.Values[at+"joins_at_pass"] = show.Number(l.LossPct), show.Number(l.Decay), strconv.Itoa(l.JoinsAtPass)
+		f.Values[at+"alone_first"] = strconv.Itoa(l.AloneFirst)
 	}
 	if q := c.Request.URL.Query(); q.Has("units") {
 		for k := range q {
@@ -113,6 +114,7 @@ func readWeighout(values map[string]string, u show.Units, components int) (scale
 			LossPct:     r.Number(fmt.Sprintf("components[%d].loss_pct", i), "a loss in percent, such as 2"),
 			Decay:       r.OrUsual(fmt.Sprintf("components[%d].decay", i), "a number from 0 to 1, such as 0.6"),
 			JoinsAtPass: r.Count(fmt.Sprintf("components[%d].joins_at_pass", i), "a pass"),
+			AloneFirst:  r.Count(fmt.Sprintf("components[%d].alone_first", i), "how often"),
 		})
 	}
 	return in, r

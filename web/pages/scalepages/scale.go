@@ -90,7 +90,9 @@ func scaleViewOf(w scale.Weighout, u show.Units) scaleView {
 			if cell.TargetG != cell.PlannedG {
 				sc.Changed = "planned " + u.Plain(cell.PlannedG)
 			}
-			sc.Lays = dividedOver(w, n, i, u)
+			if sc.Lays = dividedOver(w, n, i, u); p.AloneFirst > 0 {
+				sc.Lays = "it is carded alone first, then divided"
+			}
 			sc.together(w, i, u)
 			su.Cells = append(su.Cells, sc)
 		}

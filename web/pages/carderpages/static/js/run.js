@@ -199,7 +199,7 @@ Alpine.data('run', () => ({
   },
 
   // The clock.
-  beside() { return ['ready', 'finish'].includes(this.step().action); }, // the clock does not run there
+  beside() { return ['ready', 'alone', 'finish'].includes(this.step().action); }, // the clock does not run there
   running() { return !this.view.paused && this.view.at === this.now && this.stepOf(this.now) === this.at && !this.beside() && !this.stood(); },
   stood() { return this.view.since + (performance.now() - this.taken) / 1000 > longest; },
   corrected() { return this.pass(this.here()).corrected; },
