@@ -119,6 +119,7 @@ type work struct {
 	from, to          []float64 // grams by lane, slot and bin
 	height            []float64 // by lane and bin
 	opened            []float64 // by layer, lane and slot
+	before            []float64 // grams of each slot in each layer before the pass
 	streaks           []streak
 	ordered           []streak
 	count, next       []int
@@ -149,7 +150,7 @@ func New(bed Bed, grid Grid, p Params, seed uint64, slots int) (*Batt, error) {
 	b.work = work{
 		weight: make([]float64, grid.Lanes), cumulated: make([]float64, grid.Lanes*bins),
 		from: make([]float64, n*bins), to: make([]float64, n*bins), height: make([]float64, grid.Lanes*bins),
-		opened: make([]float64, n*grid.Layers), count: make([]int, grid.Layers+1), next: make([]int, grid.Layers), row: make([]float64,
+		opened: make([]float64, n*grid.Layers), before: make([]float64, slots*grid.Layers), count: make([]int, grid.Layers+1), next: make([]int, grid.Layers), row: make([]float64,
 			grid.Cells), side: sideways(p.SpreadMM, bed.WidthMM/float64(grid.Lanes)),
 	}
 	return b, nil
@@ -243,16 +244,24 @@ func (b *Batt) Lost(n int) []float64 {
 // cells can hold. A difference that is no rounding is a mistake and refused.
 func (b *Batt) settle() error {
 	for k := range b.slots {
-		var have float64
-		for z := range b.grid.Layers {
-			have += b.sum[z*b.k+k]
+		if err := b.settled(k); err != nil {
+			return err
 		}
-		rest := b.slots[k].ledger - have
-		if math.Abs(rest) > roundingMost*b.slots[k].ledger {
-			return fmt.Errorf("%w: slot %d is %g off, of %g", errMass, k, rest, b.slots[k].ledger)
-		}
-		b.give(k, rest)
 	}
+	return nil
+}
+
+// settled is settle of the one slot that something was laid of.
+func (b *Batt) settled(k int) error {
+	var have float64
+	for z := range b.grid.Layers {
+		have += b.sum[z*b.k+k]
+	}
+	rest := b.slots[k].ledger - have
+	if math.Abs(rest) > roundingMost*b.slots[k].ledger {
+		return fmt.Errorf("%w: slot %d is %g off, of %g", errMass, k, rest, b.slots[k].ledger)
+	}
+	b.give(k, rest)
 	return nil
 }
 
@@ -263,9 +272,9 @@ func (b *Batt) give(k int, rest float64) {
 			continue
 		}
 		for x := 0; x < b.grid.Lanes && math.Abs(rest) > 1e-15; x++ {
-			row := b.row(z, x, k)
+			row, least := b.row(z, x, k), 4*math.Abs(rest)
 			for c, v := range row {
-				if float64(v) > 4*math.Abs(rest) {
+				if float64(v) > least {
 					row[c] = float32(float64(v) + rest)
 					took := float64(row[c]) - float64(v)
 					b.sum[z*b.k+k] += took

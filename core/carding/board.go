@@ -48,7 +48,7 @@ func (b *Batt) Draw(component int, grams, from, to, start, end float64) error {
 		b.heap(s)
 	}
 	b.slots[k].ledger += grams
-	return b.settle()
+	return b.settled(k)
 }
 
 // heightAt is the grams that lie in the block where a wisp has its middle.

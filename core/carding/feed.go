@@ -73,7 +73,7 @@ func (b *Batt) Feed(component int, grams, from, to, chunky float64) error {
 	b.op++
 	b.feed(k, grams, b.across(from, to))
 	b.slots[k].ledger += grams
-	return b.settle()
+	return b.settled(k)
 }
 
 func (b *Batt) feed(k int, grams float64, w []float64) {

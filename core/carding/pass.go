@@ -77,10 +77,12 @@ func (b *Batt) Card(p Pass) error {
 		return err
 	}
 	b.open(p)
+	copy(b.work.before, b.sum)
 	clear(b.sum)
 	clear(b.high)
 	if before {
 		clear(b.m)
+		clear(b.work.before)
 		for i, j := range p.Joins {
 			if j.When == Before {
 				k, _ := b.joined(j)

@@ -34,7 +34,7 @@ func (b *Batt) Paint(component int, grams, from, to, start, end float64) error {
 		b.lay(b.end(b.wide(k, b.on(centre, int(at)), centre, int(at)%b.grid.Cells, b.slots[k].whole(grams/float64(n)), length, wispWide)))
 	}
 	b.slots[k].ledger += grams
-	return b.settle()
+	return b.settled(k)
 }
 
 // Placed is something that was laid on as it is, where it lies: for who draws it.
@@ -74,7 +74,7 @@ func (b *Batt) Place(component int, grams, about, long, from, to, start, end flo
 		b.lay(b.wide(k, b.on(x/b.lane, at), x/b.lane+2*d.next()-1, late, each-lockBody*each, 0.6*long, lockSide))
 	}
 	b.slots[k].ledger += grams
-	return out, b.settle()
+	return out, b.settled(k)
 }
 
 // blockOf is where the height is known of a place across, in lanes, and along, in cells.

@@ -37,6 +37,9 @@ func (b *Batt) writeLayer(z int, onto bool) {
 	for x := range b.grid.Lanes {
 		for k := range b.slots {
 			v := float32(b.work.opened[(z*b.grid.Lanes+x)*b.k+k] / float64(b.grid.Cells))
+			if v == 0 && (onto || b.work.before[z*b.k+k] == 0) {
+				continue // there is nothing, and there was nothing
+			}
 			row := b.row(z, x, k)
 			if !onto {
 				fill(row, v)
