@@ -20,7 +20,16 @@ type LayupPlan struct {
 	Told        []int       `json:"told,omitempty"`
 	Fed         []PlanFed   `json:"fed,omitempty"`
 	Alone       []int       `json:"alone_first,omitempty"`
+	Off         PlanOff     `json:"off,omitzero"`
 	StepG       float64     `json:"step_g,omitempty"`
+}
+
+// PlanOff is how it comes off the tool.
+type PlanOff struct {
+	Way    string  `json:"way,omitempty"`
+	Rods   string  `json:"rods,omitempty"`
+	Tight  bool    `json:"tight,omitempty"`
+	HoleMM float64 `json:"hole_mm,omitempty"`
 }
 
 // PlanFed is how a fibre of several colours is used.

@@ -70,9 +70,11 @@ type RunFibre struct {
 	Grams    float64 `json:"grams"`
 	LossPass float64 `json:"loss_pass"`
 	Decay    float64 `json:"decay,omitempty"`
-	// Crimp and Preparation say how much of it alone the cloth holds.
+	// What it is tells how much of it alone the cloth holds, and how it is laid by hand.
 	Crimp       string `json:"crimp,omitempty"`
 	Preparation string `json:"preparation,omitempty"`
+	Family      string `json:"family,omitempty"`
+	Role        string `json:"role,omitempty"`
 }
 
 // Foreseen is what was foreseen of a pass when the run began.

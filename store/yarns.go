@@ -27,6 +27,8 @@ type YarnPlan struct {
 	Stitches  int      `json:"stitches"` // in a row of the piece; on a loom the ends
 	Rows      int      `json:"rows"`
 	StitchMM  float64  `json:"stitch_mm"` // of yarn in a stitch
+	// Off is how it came off the tool when Way was chosen.
+	Off string `json:"off,omitempty"`
 }
 
 // YarnSample is a piece of yarn that was tried.

@@ -150,8 +150,9 @@ func New(bed Bed, grid Grid, p Params, seed uint64, slots int) (*Batt, error) {
 	b.work = work{
 		weight: make([]float64, grid.Lanes), cumulated: make([]float64, grid.Lanes*bins),
 		from: make([]float64, n*bins), to: make([]float64, n*bins), height: make([]float64, grid.Lanes*bins),
-		opened: make([]float64, n*grid.Layers), before: make([]float64, slots*grid.Layers), count: make([]int, grid.Layers+1), next: make([]int, grid.Layers), row: make([]float64,
-			grid.Cells), side: sideways(p.SpreadMM, bed.WidthMM/float64(grid.Lanes)),
+		opened: make([]float64, n*grid.Layers), before: make([]float64, slots*grid.Layers),
+		count: make([]int, grid.Layers+1), next: make([]int, grid.Layers), row: make([]float64, grid.Cells),
+		side: sideways(p.SpreadMM, bed.WidthMM/float64(grid.Lanes)),
 	}
 	return b, nil
 }

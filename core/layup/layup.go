@@ -139,6 +139,8 @@ type Plan struct {
 	Fed []FedAs `json:"fed,omitempty"`
 	// Alone is how often each component is carded alone before it is laid; left out, never.
 	Alone []int `json:"alone_first,omitempty"`
+	// Off is how it comes off the tool.
+	Off Off `json:"off,omitzero"`
 	// Step is that of the scale which its grams were laid in; 0: not known.
 	Step float64 `json:"step_g,omitempty"`
 }
@@ -257,6 +259,7 @@ func (p Plan) Check(b Bed, fibres []Fibre, strict bool) error {
 	p.checkUses(&l, len(fibres))
 	p.checkFed(&l, len(fibres))
 	p.checkAlone(&l, len(fibres))
+	p.checkOff(&l)
 	for i, n := range p.Joins {
 		if i >= len(fibres) || n < 0 || n > losses.MaxPasses {
 			l.Add("joins_at_pass", "For each component the pass at which it joins, 1 to %d.", losses.MaxPasses)

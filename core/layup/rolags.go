@@ -62,9 +62,9 @@ func SuggestRolags(b Bed, draft float64, fibres []Fibre) int {
 }
 
 // Rolls works out the rolags of a board; nil for a drum, for cards, and for a
-// board that is not rolled.
+// board that is not rolled, or in one sheet.
 func (p Plan) Rolls(b Bed, fibres []Fibre) *Rolls {
-	if b.Type != Board || p.Rolags == 0 {
+	if b.Type != Board || p.Rolags == 0 || p.OffOf(b).Way != OffRolags {
 		return nil
 	}
 	n := float64(p.Rolags)

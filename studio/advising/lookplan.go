@@ -194,11 +194,15 @@ func (p *lookPlan) joinAsUsual() {
 // takeLayup takes a lay-up in.
 func (p *lookPlan) takeLayup(l laying.Layup) {
 	bed := l.Bed
-	p.layup, p.Bed, p.Units, p.Product = &l, &bed, max(l.Units, 1), "batt"
-	p.Uneven, p.Bare, p.laid = l.LaidPlan.Uneven, l.LaidPlan.Bare, l.Laid
-	if bed.Type == layup.Board || bed.Type == layup.Cards {
-		p.Product = "rolags"
+	off := l.LaidPlan.OffOf(bed)
+	p.layup, p.Bed, p.Units, p.Product = &l, &bed, max(l.Units, 1), off.Makes()
+	if rod := off.RodMM(bed); rod > 0 && l.LaidPlan.Off.Rods != "" {
+		p.Told.DowelMM = &rod
 	}
+	if off.Way == layup.OffHole {
+		p.Told.DizzMM = &off.HoleMM
+	}
+	p.Uneven, p.Bare, p.laid = l.LaidPlan.Uneven, l.LaidPlan.Bare, l.Laid
 	if l.LaidPlan.Passes > 0 && bed.Type == layup.Drum {
 		p.Passes = l.LaidPlan.Passes
 	}

@@ -39,7 +39,7 @@ func (v Run) StepsOf(passes int) laying.Layup {
 	}
 	for _, f := range v.Row.Plan.Fibres {
 		l.LaidFibres = append(l.LaidFibres, layup.Fibre{Name: f.Name, Grams: f.Grams, Loses: losses.Fall{First: f.LossPass, Decay: f.Decay},
-			Crimp: f.Crimp, Preparation: f.Preparation, Colour: colourOf(f.Hex)})
+			Crimp: f.Crimp, Preparation: f.Preparation, Family: f.Family, Role: f.Role, Colour: colourOf(f.Hex)})
 		l.Fibres = append(l.Fibres, laying.LayupFibre{Name: f.Name, Hexes: []string{f.Hex}})
 	}
 	within := p.Within(l.LastPass)
@@ -84,10 +84,13 @@ func (v Run) rank(pass int) int {
 	return floor.RankOf(v.Foreseen[pass-1].Look)
 }
 
-// Boarded reports whether rolags or punis come off.
-func (v Run) Boarded() bool {
-	t := layup.Type(v.Equipment.Type)
-	return t == layup.Board || t == layup.Cards
+// Rolls is what is rolled off it, rolags or punis; empty where a batt or a strand comes off.
+func (v Run) Rolls() string {
+	b := workshop.EquipmentOf(v.Row.Plan.Equipment).Bed()
+	if made := laying.PlanOf(v.Row.Plan.Layup).OffOf(b).Makes(); made == "rolags" || made == "punis" {
+		return made
+	}
+	return ""
 }
 
 func colourOf(hex string) colour.Lab {

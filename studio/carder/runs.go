@@ -190,7 +190,7 @@ func (s *Room) StartRun(ctx context.Context, weighout int64, in StartRun) (Run, 
 	row.EquipmentID, row.Passes = &laid.EquipmentID, laid.LastPass
 	for i, f := range laid.LaidFibres {
 		row.Plan.Fibres = append(row.Plan.Fibres, store.RunFibre{Name: f.Name, Hex: laid.Fibres[i].Hexes[0], Grams: f.Grams, LossPass: f.Loses.First,
-			Decay: f.Loses.Decay, Crimp: f.Crimp, Preparation: f.Preparation})
+			Decay: f.Loses.Decay, Crimp: f.Crimp, Preparation: f.Preparation, Family: f.Family, Role: f.Role})
 	}
 	if laid.ID != 0 {
 		row.LayupID = &laid.ID

@@ -38,6 +38,10 @@ import (
 //	mirror-pairs   every second unit is laid mirrored (Times 1) or not (0)
 //	rolags         the board makes Times rolags; 0: it is not rolled
 //	draft          the draft is Value
+//	off            it comes off as Text says: batt, rolags, sheet, hole, strips, mini, punis, loose; left out, as usual
+//	rods           it is rolled on what Text says: one, starter, two
+//	tight          it is rolled tight (Times 1) or loose (0)
+//	hole           it is drawn off through a hole of Value mm
 //	joins          component At joins at pass Times
 //	use            component At is there for what Text says: base, lane, scatter, veil, over, paint, spot, in the lanes of the
 //	               components Near; left out, the usual

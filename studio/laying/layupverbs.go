@@ -34,6 +34,10 @@ var planVerbs = map[string]func(now Layup, p layup.Plan, c LayupChange) (layup.P
 	"mirror-pairs": setting(func(p *layup.Plan, c LayupChange) { p.MirrorPairs = c.Times == 1 }),
 	"strips":       setting(func(p *layup.Plan, c LayupChange) { p.Strips = c.Times }),
 	"rolags":       setting(func(p *layup.Plan, c LayupChange) { p.Rolags = c.Times }),
+	"off":          setting(func(p *layup.Plan, c LayupChange) { p.Off.Way = layup.OffWay(c.Text) }),
+	"rods":         setting(func(p *layup.Plan, c LayupChange) { p.Off.Rods = c.Text }),
+	"tight":        setting(func(p *layup.Plan, c LayupChange) { p.Off.Tight = c.Times == 1 }),
+	"hole":         setting(func(p *layup.Plan, c LayupChange) { p.Off.HoleMM = c.Value }),
 	"draft":        setting(func(p *layup.Plan, c LayupChange) { p.Draft = c.Value }),
 	"refeed": setting(func(p *layup.Plan, c LayupChange) {
 		if p.Refeed = layup.Refeed(c.Text); c.Text == "" {
@@ -167,7 +171,7 @@ func (now Layup) build(in LayupInput, c LayupChange) (p layup.Plan, err error) {
 		}
 		o.Order = order
 	}
-	fed, alone := now.LaidPlan.Fed, now.LaidPlan.Alone
+	fed, alone, off := now.LaidPlan.Fed, now.LaidPlan.Alone, now.LaidPlan.Off
 	if p, err = layup.Build(now.Bed, now.LaidFibres, o); err != nil {
 		return p, err
 	}
@@ -179,7 +183,7 @@ func (now Layup) build(in LayupInput, c LayupChange) (p layup.Plan, err error) {
 	if err = now.fill(in); err == nil {
 		p, err = layup.Build(now.Bed, now.LaidFibres, o)
 	}
-	if p.Fed, p.Alone = fed, now.LaidPlan.Alone; p.Passes == max(1, now.Blend.Passes) {
+	if p.Fed, p.Alone, p.Off = fed, now.LaidPlan.Alone, off; p.Passes == max(1, now.Blend.Passes) {
 		p.Passes = 0 // as the blend
 	}
 	return p, err

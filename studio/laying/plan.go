@@ -50,6 +50,8 @@ type PlanInput struct {
 	Fed []layup.FedAs `json:"fed,omitempty"`
 	// AloneFirst is how often each component is carded alone before it is laid; left out, never.
 	AloneFirst []int `json:"alone_first,omitempty"`
+	// Off is how it comes off the tool; left out, as is usual there.
+	Off layup.Off `json:"off,omitzero"`
 	// Step is that of the scale which the grams were laid in; left out, that of now.
 	Step float64 `json:"step_g,omitempty"`
 }
@@ -58,7 +60,7 @@ type PlanInput struct {
 func (in PlanInput) Plan() layup.Plan {
 	p := layup.Plan{Layers: make([]layup.Layer, len(in.Layers)), Joins: in.JoinsAtPass, Draft: in.Draft, Uneven: in.Uneven, MirrorPairs: in.MirrorPairs,
 		Bare: in.Bare, Passes: in.Passes, Refeed: in.Refeed, Strips: in.Strips, Turns: in.TurnsAbout, Uses: in.As, Told: in.Told, Fed: in.Fed, Step: in.Step,
-		Alone: in.AloneFirst}
+		Alone: in.AloneFirst, Off: in.Off}
 	if p.Draft == 0 {
 		p.Draft = layup.DefaultDraft
 	}
@@ -102,6 +104,7 @@ func PlanInputOf(p layup.Plan) PlanInput {
 		Told:        p.Told,
 		Fed:         p.Fed,
 		AloneFirst:  p.Alone,
+		Off:         p.Off,
 		Step:        p.Step,
 	}
 	for i, l := range p.Layers {
@@ -133,7 +136,7 @@ func KeptPlan(p layup.Plan) store.LayupPlan {
 	r := store.LayupPlan{
 		Layers: make([]store.PlanLayer, len(p.Layers)), Joins: p.Joins, Rolags: p.Rolags, Draft: p.Draft, Uneven: p.Uneven,
 		MirrorPairs: p.MirrorPairs, Bare: p.Bare, Passes: p.Passes, Refeed: string(p.Refeed), Strips: p.Strips, Turns: p.Turns,
-		Told: p.Told, Fed: fedKept(p.Fed), Alone: p.Alone, StepG: p.Step,
+		Told: p.Told, Fed: fedKept(p.Fed), Alone: p.Alone, Off: offKept(p.Off), StepG: p.Step,
 	}
 	for _, v := range p.Uses {
 		r.Uses = append(r.Uses, string(v))
@@ -145,6 +148,19 @@ func KeptPlan(p layup.Plan) store.LayupPlan {
 		}
 	}
 	return r
+}
+
+func offKept(o layup.Off) store.PlanOff {
+	return store.PlanOff{Way: string(o.Way), Rods: o.Rods, Tight: o.Tight, HoleMM: o.HoleMM}
+}
+
+// offOf is how it comes off as core/layup has it; what a file that was changed by hand says wrong is as usual.
+func offOf(r store.PlanOff) layup.Off {
+	o := layup.Off{Way: layup.OffWay(r.Way), Rods: r.Rods, Tight: r.Tight, HoleMM: r.HoleMM}
+	if (layup.Plan{Off: o}).OffFault() != nil {
+		return layup.Off{}
+	}
+	return o
 }
 
 func fedKept(fed []layup.FedAs) (out []store.PlanFed) {
@@ -159,7 +175,7 @@ func PlanOf(r store.LayupPlan) layup.Plan {
 	p := layup.Plan{
 		Layers: make([]layup.Layer, len(r.Layers)), Joins: r.Joins, Rolags: r.Rolags, Draft: r.Draft, Uneven: r.Uneven,
 		MirrorPairs: r.MirrorPairs, Bare: r.Bare, Passes: r.Passes, Refeed: layup.Refeed(r.Refeed), Strips: r.Strips,
-		Turns: r.Turns, Told: r.Told, Alone: r.Alone, Step: r.StepG,
+		Turns: r.Turns, Told: r.Told, Alone: r.Alone, Off: offOf(r.Off), Step: r.StepG,
 	}
 	for _, v := range r.Fed {
 		p.Fed = append(p.Fed, layup.FedAs(v))

@@ -21,13 +21,15 @@ import (
 	"fairtangle/studio/laying"
 )
 
-// usualYarn fills in what was not told; rolags are as many as the lay-up rolls.
+// usualYarn fills in what was not told, and what was told of what comes off otherwise now; rolags are as many as the lay-up rolls.
 func usualYarn(in *YarnPlan, l laying.Layup) {
 	usual := UsualSpinning()
-	if l.Bed.Type == layup.Board {
-		usual.Way = yarn.Rolags
-		usual.Parts = 4
+	usual.off(l)
+	off := string(l.LaidPlan.OffOf(l.Bed).Way)
+	if in.Off != "" && in.Off != off { // it comes off otherwise now, and is spun as that is
+		in.Way, in.Parts, in.Order = "", 0, ""
 	}
+	in.Off = off
 	for _, v := range []struct {
 		to    *string
 		usual string
@@ -50,6 +52,24 @@ func usualYarn(in *YarnPlan, l laying.Layup) {
 	}
 	if in.StitchMM == 0 {
 		in.StitchMM = usualStitchMM
+	}
+}
+
+// roundsOff is into how many rounds a batt is drawn off through a hole: an own figure, a strand of some 3 cm of its width.
+const roundsOff = 8
+
+// off has a batt spun as it comes off the tool: rolags from their ends, a strand that was drawn off round by round, strips.
+func (sp *Spinning) off(l laying.Layup) {
+	switch l.LaidPlan.OffOf(l.Bed).Way {
+	case layup.OffRolags:
+		sp.Way, sp.Parts = yarn.Rolags, 4
+		if l.Bed.Type == layup.Drum {
+			sp.Parts = layup.SuggestRolags(l.Bed, 1, l.LaidFibres)
+		}
+	case layup.OffSheet, layup.OffPunis:
+		sp.Way, sp.Parts = yarn.Rolags, 1
+	case layup.OffHole:
+		sp.Way, sp.Parts, sp.Order = yarn.Strips, roundsOff, yarn.BackAndForth
 	}
 }
 

@@ -49,7 +49,7 @@ func (s *Room) showRecord(c *gin.Context, status int, f frame.Form) error {
 	}
 	if f.V("form") == "" {
 		f.Values["form"] = "batt"
-		if v.Boarded() {
+		if v.Rolls() != "" {
 			f.Values["form"] = "rolags"
 		}
 	}

@@ -145,9 +145,7 @@ func (s *Room) RunView(c *gin.Context, v carder.Run, u show.Units) (RunView, err
 	if v.Equipment.Type == string(layup.Hands) {
 		out.Pass = "round"
 	}
-	if v.Boarded() {
-		out.Rolls = "rolags"
-	}
+	out.Rolls = v.Rolls()
 	for i, x := range v.Units {
 		if out.Steps[len(x.Passes)] == nil {
 			l := v.Steps(i)

@@ -30,6 +30,7 @@ type BedView struct {
 	Rolls     *bedRolls         `json:"rolls"`
 	Left      string            `json:"left"`
 	AllLaid   bool              `json:"all_laid"`
+	Off       bedOff            `json:"off"`
 	AloneSaid string            `json:"alone_said"`
 	AloneSome bool              `json:"alone_some"`
 	Fits      string            `json:"fits"` // in words, with why not
@@ -41,6 +42,7 @@ type BedView struct {
 	Height    string            `json:"height"`
 	Unit      string            `json:"unit"`
 	Length    string            `json:"length_unit"`
+	SmallUnit string            `json:"small_unit"`
 	Passes    int               `json:"passes"`
 	Turns     string            `json:"turns"` // strips and what joins, turn about
 	UnitText  string            `json:"unit_text"`
@@ -196,7 +198,7 @@ func (s *Room) BedView(l laying.Layup, u show.Units, at frame.StepsView) BedView
 	u = u.WithStep(l.StepG)
 	e := l.Equipment
 	v := BedView{
-		StepsView: at, ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), Passes: l.LastPass,
+		StepsView: at, ID: l.ID, Version: l.Version, Input: l.LayupInput, Unit: u.Weight(), Length: u.LengthUnit(), SmallUnit: u.SmallUnit(), Passes: l.LastPass,
 		Fibres: []bedFibre{}, Layers: []bedLayer{}, Lanes: []bedLane{},
 		Bed: bedShape{
 			Type:     e.Type,
@@ -222,6 +224,7 @@ func (s *Room) BedView(l laying.Layup, u show.Units, at frame.StepsView) BedView
 		v.Fibres = append(v.Fibres, s.bedFibre(i, f, l, u))
 	}
 	v.AloneSaid, v.AloneSome = aloneSaid(l, u)
+	v.Off = bedOffOf(l, u)
 	v.Left, v.AllLaid = u.Plain(left), left < 0.0005
 	colours := l.ColourParts()
 	for i, layer := range l.Layers {
@@ -298,24 +301,6 @@ func pitch(tpi float64) float64 {
 		return 3
 	}
 	return unit.MMPerInch / math.Sqrt(tpi)
-}
-
-// aloneSaid says what is carded alone before anything is laid, and what that takes.
-func aloneSaid(l laying.Layup, u show.Units) (said string, some bool) {
-	units := max(l.Units, 1)
-	list := layup.PaleFirst(l.LaidPlan.Loadings(l.Bed, l.LaidFibres, units), l.LaidFibres)
-	if len(list) == 0 {
-		return "Colour by colour through by itself, lifted off as a batt, and laid of that; what slides is left to the others. What a pass loses is " +
-			"weighed in besides.", false
-	}
-	var parts []string
-	fillings := 0
-	for _, a := range list {
-		parts = append(parts, fmt.Sprintf("%s of %s %s", u.Grams(a.WeighG), l.Fibres[a.Component].Name, show.Times(a.Passes)))
-		fillings += a.Loads * a.Passes
-	}
-	return fmt.Sprintf("First, for %s, from pale to dark: %s. That is %s through, about %s min more.", show.Plural(units, "unit"), strings.Join(parts, ", "),
-		show.Plural(fillings, "filling"), show.Fixed(float64(fillings)*l.Equipment.Minutes, 0)), true
 }
 
 func (s *Room) bedFibre(i int, f laying.LayupFibre, l laying.Layup, u show.Units) bedFibre {

@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/hands"
 	"fairtangle/core/layup"
 	"fairtangle/core/trouble"
 	"fairtangle/studio/laying"
@@ -35,7 +36,9 @@ type BenchStep struct {
 	Action   string     `json:"action,omitempty"` // in a run
 	Checks   []string   `json:"checks,omitempty"` // in a run: what is ticked, by caution
 	Trouble  string     `json:"trouble"`          // where what does not go as it should is looked for
-	Half     int        `json:"half"`             // 1: the first half of what is fed again, 2: the rest or all of it
+	// Motions are what hands do.
+	Motions []hands.Motion `json:"motions"`
+	Half    int            `json:"half"` // 1: the first half of what is fed again, 2: the rest or all of it
 }
 
 // benchLay is one lay of a step.
@@ -95,8 +98,9 @@ func followedBy(weighs []recipe.WeighoutRow, layup int64) (recipe.WeighoutRow, b
 // BenchSteps are the steps of the work as the bench shows them.
 func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out []BenchStep) {
 	u = u.WithStep(l.StepG)
+	motions := l.Motions()
 	for i, v := range l.Steps {
-		s := BenchStep{Number: i + 1, Layer: v.Layer, Pass: v.Pass, Cautions: v.Cautions, Lines: []benchLay{}}
+		s := BenchStep{Motions: motions[i], Number: i + 1, Layer: v.Layer, Pass: v.Pass, Cautions: v.Cautions, Lines: []benchLay{}}
 		s.Trouble = fmt.Sprintf("pass=%d&step=%s", max(v.Pass, 1), trouble.StepOf(v.Action))
 		switch v.Action {
 		case layup.Ready:
@@ -106,8 +110,7 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 		case layup.Put:
 			putStep(&s, v, l, u)
 		case layup.Lift:
-			s.Title, s.Amount = fmt.Sprintf("Lift the batt off, pass %d", v.Pass), "~"+u.Grams(v.Grams)
-			s.How = "Brush it down where it stands above the pins. Then part it at the seam and ease it off along the lean of the pins, turning the drum back by hand."
+			liftStep(&s, v, l, u)
 		case layup.Split:
 			s.Title, s.Amount = fmt.Sprintf("Divide it for pass %d", v.Pass), show.Plural(v.Strips, "strip")
 			s.How = fmt.Sprintf("Tear the batt lengthwise into %s of about %s, in the order in which they lie, and draw each thin.",
@@ -120,9 +123,9 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 			s.Title, s.Amount = fmt.Sprintf("Tear it and lay it again, round %d", v.Pass), "~"+u.Grams(v.Grams)
 			s.How = "Tear it across into handfuls, lay one on the other so that no colour lies on itself, and draw it out to its length again."
 		case layup.Roll:
-			s.Title, s.How = "Roll it off", rollWords(l, u)
+			rollStep(&s, l, u)
 		case layup.Card:
-			s.Title, s.How = "Card and roll", "A few light strokes, until the fibre lies in line; then roll it off the card."
+			cardStep(&s, l)
 		case layup.Clean:
 			doneStep(&s, l, weighs)
 		}
@@ -239,15 +242,6 @@ func oneMethod(lays []layup.Lay) layup.Method {
 		}
 	}
 	return lays[0].Method
-}
-
-func rollWords(l laying.Layup, u show.Units) string {
-	switch {
-	case l.Rolls == nil || l.Rolls.Count == 1:
-		return "Roll the whole board into one, or draw it off through a hole."
-	default:
-		return fmt.Sprintf("Draw off %s at a time: %s. Cut at %s.", u.Size(l.Rolls.ZoneMM), show.Plural(l.Rolls.Count, "rolag"), cutWords(l, u))
-	}
 }
 
 func cutWords(l laying.Layup, u show.Units) string {

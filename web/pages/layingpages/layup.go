@@ -28,6 +28,8 @@ type layupBody struct {
 	Uses      []usedAs
 	Orders    []usedAs
 	FedWays   []usedAs
+	OffArt    []drawing
+	Rods      []offWord
 }
 
 // usedAs is what a fibre may be there for: in the list of choices, and beside its name.
@@ -122,7 +124,8 @@ func (s *Room) layupPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	body := layupBody{View: view, Making: m, Blend: b, Builders: builderWords, Uses: usedWords, Orders: orderWords, FedWays: fedWords}
+	body := layupBody{View: view, Making: m, Blend: b, Builders: builderWords,
+		Uses: usedWords, Orders: orderWords, FedWays: fedWords, OffArt: offArt, Rods: rodWords}
 	if body.Siblings, err = s.Studio.Laying.LayupsOf(c.Request.Context(), b.ID); err != nil {
 		return err
 	}
@@ -219,6 +222,11 @@ func (s *Room) readBed(c *gin.Context, q *frame.Edit[laying.LayupInput, laying.L
 		if err := s.readMoved(c, q, r, u); err != nil {
 			return err
 		}
+	}
+	if r.Values.Has("hole") {
+		mm, err := u.ReadSmall("hole", r.Values.Get("hole"))
+		r.Add(err)
+		q.Change.Value = mm
 	}
 	if r.Values.Has("draft") {
 		q.Change.Value = r.Number("draft", "a draft, such as 1.75")

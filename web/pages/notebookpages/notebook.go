@@ -181,7 +181,7 @@ func shapesOf(v carder.Run) (out []shape) {
 		if last.OffG == nil {
 			continue
 		}
-		if v.Boarded() && unit.Count != nil {
+		if v.Rolls() != "" && unit.Count != nil {
 			for range int(min(*unit.Count, 8)) {
 				out = append(out, shape{W: 30, H: 10, X: x, Round: 5, Hex: unit.Hex})
 				x += 33

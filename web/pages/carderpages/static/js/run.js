@@ -3,6 +3,7 @@
 // Enter goes on, the left one back, the space bar takes what the scale says.
 import Alpine from '../vendor/alpine.js';
 import { afterPaint } from './after.js';
+import { folding } from './folds.js';
 import { read, send, newKey, untilAnswered } from './net.js';
 import { editing } from './edit.js';
 import { commitAll } from './field.js';
@@ -20,6 +21,7 @@ const clockText = (seconds) => `${Math.floor(seconds / 60)}:${String(Math.floor(
 Alpine.data('run', () => ({
   ...plating,
   ...editing,
+  ...folding,
   view: data.view,
   hears: data.hears,
   blank,
@@ -66,6 +68,10 @@ Alpine.data('run', () => ({
     const { action, pass } = this.step();
     if (['lift', 'roll', 'card', 'tear'].includes(action)) return true;
     return action === 'finish' && !this.view.drum && !this.view.rolls && pass === this.unit().passes.length;
+  },
+  rolled() { return this.step().pass === this.unit().passes.length; }, // at the last pass it is rolled off
+  oneMore(k) {
+    return this.change(() => this.entry('count', k, { text: String(Number(this.of(k).count || 0) + 1) }), { name: `count ${k}` });
   },
   expected() { return this.step().amount ? `expected ${this.step().amount}` : ''; },
 
@@ -115,6 +121,11 @@ Alpine.data('run', () => ({
       return;
     }
     if (inField || (e.key === 'Enter' && /^(A|BUTTON)$/.test(e.target.tagName))) return;
+    if (e.key === '+' && this.view.rolls && this.weighs() && this.rolled()) {
+      e.preventDefault();
+      this.oneMore(this.here());
+      return;
+    }
     const way = { ArrowRight: 1, Enter: 1, PageDown: 1, ArrowLeft: -1, PageUp: -1 }[e.key];
     if (!way) return;
     e.preventDefault();

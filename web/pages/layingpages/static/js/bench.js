@@ -3,6 +3,7 @@
 // back.
 import Alpine from '../vendor/alpine.js';
 import { afterPaint } from './after.js';
+import { folding } from './folds.js';
 import { read } from './net.js';
 import { face, section } from './bed.js';
 
@@ -16,6 +17,7 @@ function paint(faceCanvas, sectionCanvas, there) {
 }
 
 Alpine.data('bench', () => ({
+  ...folding,
   steps: data.steps,
   view: data.view,
   at: 0,

@@ -80,6 +80,7 @@ Alpine.data('layup', () => ({
     const n = Number(key);
     if (field === 'name') return { change: { verb: 'name', text: text.trim() } };
     if (field === 'joins') return { change: { verb: 'joins', at: n }, typed: { times: text } };
+    if (field === 'hole') return { change: { verb: 'hole' }, typed: { hole: text } };
     if (field === 'alone') return { change: { verb: 'alone', at: n }, typed: { times: text } };
     if (field === 'draft') return { change: { verb: 'draft' }, typed: { draft: text } };
     if (field === 'equipment') return { change: { verb: 'equipment', equipment_id: Number(text) } };
@@ -104,6 +105,7 @@ Alpine.data('layup', () => ({
   settingsFault() { return ['settings', 'units', 'rolags', 'passes', 'refeed', 'strips', 'turns', 'draft', 'equipment'].map((f) => this.fault(f)).filter(Boolean).join(' '); },
   joinsFault() { return this.view.fibres.map((f, i) => this.fault(`joins ${i}`)).filter(Boolean).join(' '); },
   aloneFault() { return this.view.fibres.map((f, i) => this.fault(`alone ${i}`)).filter(Boolean).join(' '); },
+  offAs(verb, text) { this.act('off', { verb, text }); },
   aloneAll(times) { this.act('alone', { verb: 'alone', at: -1, times }); },
 
   // What to lay.

@@ -1,0 +1,85 @@
+// Off the tool: how it comes off is asked before it happens, and known at the carder.
+import { test, expect, axe, late, lay, settled, tabTo } from './world.js';
+
+test.use({ verb: 'demo', expected: ['status of 422'] });
+
+const off = (page) => page.locator('details.offtool');
+
+test('a board to rolags on a rod with a starter, by keys at 390, answers 400 ms late', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/layups/4');
+  const { quiet } = await late(page, 400);
+  await tabTo(page, off(page).locator('summary'), 200);
+  await page.keyboard.press('Enter');
+  await expect(off(page).getByRole('radio', { name: /rolags, band by band/ })).toBeChecked();
+  await tabTo(page, off(page).getByRole('radio', { name: /rolags, band by band/ }));
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown'); // straight on to the next, before the answer
+  await quiet();
+  await settled(page);
+  await expect(off(page).getByRole('radio', { name: /through a hole/ })).toBeChecked();
+  await expect(off(page).getByText(/break the strand there/)).toBeVisible(); // locks lie in it
+  const hole = off(page).getByLabel(/The hole/);
+  await hole.fill('300');
+  await hole.press('Enter');
+  await expect(off(page).locator('.wrong')).toContainText('A hole is');
+  await expect(hole).toHaveValue('300');
+  await hole.fill('5');
+  await hole.press('Enter');
+  await quiet();
+  await expect(off(page).locator('.wrong')).toBeHidden();
+  await off(page).getByRole('radio', { name: /rolags, band by band/ }).check();
+  await off(page).getByRole('radio', { name: /one rod, with a thin one/ }).check();
+  await quiet();
+  await settled(page);
+  await axe(page, 'off the tool');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+
+  await page.goto('/layups/4/bench#5');
+  await expect(page.locator('.now')).toHaveText('Roll it off');
+  await expect(page.locator('.workstep .motionlist')).toContainText('A thin rod below the fibre, the thick one above it');
+  await page.getByRole('button', { name: 'I know how' }).click();
+  await expect(page.locator('.workstep .motionlist')).toBeHidden();
+  await page.reload();
+  await expect(page.locator('.now')).toHaveText('Roll it off');
+  await expect(page.locator('.workstep .motionlist')).toBeHidden();
+  await page.goto('/layups/1/bench#0');
+  await expect(page.locator('.workstep .motionlist')).toHaveText(/Turn it once by hand/); // what keeps from harm stays
+  await page.getByRole('button', { name: 'How hands do it' }).click();
+  await expect(page.locator('.workstep .motionlist')).toContainText('Lift old fibre and dirt');
+  await axe(page, 'what hands do');
+});
+
+test('ten punis off hand cards, counted with one key', async ({ page }) => {
+  await page.goto('/equipment/new?preset=hand_cards_standard');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await lay(page, 9, { equipment: 'Hand cards', builder: 'Sandwich' });
+  await off(page).locator('summary').click();
+  await off(page).getByRole('radio', { name: /punis/ }).check();
+  await settled(page);
+  const [, id] = page.url().match(/layups\/(\d+)/);
+  const w = await (await page.request.post('/api/v1/blends/9/weighouts', {
+    data: { units: 1, finished_g: 20, passes: 1, step_g: 0.1, layup_id: Number(id) },
+  })).json();
+  await page.goto(`/weighouts/${w.id}`);
+  let at = w;
+  for (let i = 0; at.next; i += 1) {
+    const { unit, component } = at.next;
+    at = await (await page.request.post(`/api/v1/weighouts/${w.id}/weighings`, {
+      data: { key: `puni-weighed-${i}`, version: at.version, unit, component, grams: at.units[unit].cells[component].target_g },
+    })).json();
+  }
+  await page.reload();
+  await page.getByRole('button', { name: 'To the carder' }).click();
+  await expect(page.locator('.now')).toHaveText('Before you begin');
+  for (let i = 0; i < 20 && !/puni/.test(await page.locator('.now').innerText()); i += 1) await page.keyboard.press('ArrowRight');
+  await expect(page.locator('.workstep .motionlist')).toContainText('Make ten, spin, make more');
+  await page.route(/\/tell$/, async (route) => {
+    await new Promise((done) => { setTimeout(done, 400); });
+    await route.continue().catch(() => {});
+  });
+  for (let i = 0; i < 10; i += 1) await page.keyboard.press('+'); // one hand, faster than the answers
+  await expect(page.locator('[name^="count "]')).toHaveValue('10', { timeout: 20_000 });
+  await page.reload();
+  await expect(page.locator('[name^="count "]')).toHaveValue('10');
+});
