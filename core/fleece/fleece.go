@@ -1,41 +1,68 @@
 // Package fleece is the way of a raw fleece to the carder: its stages, what is left after
-// each, and what is still to be expected.
+// each, and what is still to be expected, by the animal that it is of.
 package fleece
 
 import (
+	"math"
+
 	"fairtangle/core/fibre"
 	"fairtangle/core/unit"
 )
 
-// Stage is one stage of the work. Keeps is which part of the weight is usually left after it.
+// Stage is one stage of the work.
 type Stage struct {
+	Number    int
 	Key, Name string
-	Keeps     fibre.Range
 	Wet       bool // a weight taken here says nothing of the yield
+	Optional  bool // it is often left out
 	// Preparation is what the fleece is after it.
 	Preparation string
 	How         string
 }
 
-// The stages by their number, counted from 1.
+// The stages by their number, by which what is told names them; their order is that of Stages.
 const (
 	Skirted = iota + 1
 	Sorted
 	Washed
 	Dried
 	Picked
+	Tumbled
+	Flicked
+	Count = Flicked
 )
 
-// Stages are the stages in their order. What they keep multiplies to the loss of raw fleece
-// until it can be carded (25 to 60 %); picking alone to that of washed locks.
+// Stages are the stages in the order in which they are done.
 func Stages() []Stage {
 	return []Stage{
-		{"skirted", "Skirted", fibre.Range{Low: 0.80, High: 0.95}, false, "raw_fleece", "Spread it out flesh side down; take off the dirty edges, belly and tags."},
-		{"sorted", "Sorted", fibre.Range{Low: 0.97, High: 1}, false, "raw_fleece", "Part it by coat, by colour, or by both; each part becomes a lot of its own."},
-		{"washed", "Washed", fibre.Range{Low: 1, High: 1}, true, "washed_locks", "Hot water, little movement, rinse at the same heat. Wet weight says nothing."},
-		{"dried", "Dried", fibre.Range{Low: 0.606, High: 0.823}, false, "washed_locks", "Dry it through, a day or two in the room where you weigh."},
-		{"picked", "Picked", fibre.Range{Low: 0.85, High: 0.96}, false, "picked_cloud", "Open the locks, shake out what falls; then it can be carded."},
+		{Skirted, "skirted", "Skirted", false, false, "raw_fleece", "Spread it out flesh side down; take off the dirty edges, belly and tags."},
+		{Sorted, "sorted", "Sorted", false, false, "raw_fleece", "Part it by coat, by colour, or by both; each part becomes a lot of its own."},
+		{Tumbled, "tumbled", "Tumbled", false, true, "raw_fleece", "Turn it in a cage or shake it, until no more sand and chaff falls."},
+		{Washed, "washed", "Washed", true, false, "washed_locks", "Hot water, little movement, rinse at the same heat. Wet weight says nothing."},
+		{Dried, "dried", "Dried", false, false, "washed_locks", "Dry it through, a day or two in the room where you weigh."},
+		{Flicked, "flicked", "Flicked", false, true, "washed_locks", "Hold the lock’s middle tightly and flick the tip: what is brittle comes away. Or trim it."},
+		{Picked, "picked", "Picked", false, false, "picked_cloud", "Open the locks, shake out what falls; then it can be carded."},
 	}
+}
+
+// StageOf is a stage by its number.
+func StageOf(number int) Stage {
+	for _, s := range Stages() {
+		if s.Number == number {
+			return s
+		}
+	}
+	return Stage{}
+}
+
+// turn is the place of a stage in the order, from 1; 0 is raw.
+func turn(number int) int {
+	for i, s := range Stages() {
+		if s.Number == number {
+			return i + 1
+		}
+	}
+	return 0
 }
 
 // TakeOut is what is looked for and taken out, or left on purpose.
@@ -56,15 +83,21 @@ func TakeOuts() []TakeOut {
 	}
 }
 
-// Part is a fleece, or a part of it: its weight after each stage, by the stage's number; 0:
-// not weighed.
-type Part struct{ Weights [Picked + 1]unit.Milligrams }
+// Part is a fleece, or a part of it: its weight after each stage, by the stage's number (0: not weighed), and what was done without
+// being weighed.
+type Part struct {
+	Weights [Count + 1]unit.Milligrams
+	Did     [Count + 1]bool
+}
+
+// did reports whether a stage was done, or goes without saying.
+func (p Part) did(s Stage) bool { return !s.Optional || p.Weights[s.Number] > 0 || p.Did[s.Number] }
 
 // Last is the stage at which it was weighed last, of those that say something; 0: at none.
 func (p Part) Last() (stage int, mg unit.Milligrams) {
-	for i, s := range Stages() {
-		if w := p.Weights[i+1]; w > 0 && !s.Wet {
-			stage, mg = i+1, w
+	for _, s := range Stages() {
+		if w := p.Weights[s.Number]; w > 0 && !s.Wet {
+			stage, mg = s.Number, w
 		}
 	}
 	return stage, mg
@@ -84,18 +117,44 @@ func PreparationOf(p, whole Part, stage int, greasy bool) string {
 	if greasy && p.Unwashed(whole) {
 		return "raw_fleece"
 	}
-	return Stages()[max(stage, 1)-1].Preparation
+	if stage == 0 {
+		stage = Skirted
+	}
+	return StageOf(stage).Preparation
 }
 
-// Keep is which part of a weight is usually left from after one stage until after another.
-func Keep(after, until int) fibre.Range {
-	out := fibre.Range{Low: 1, High: 1}
+// leftOut is what part of the dirt that a stage would have taken falls at picking where the stage is left out (fleece.md, section 4:
+// six tenths of it fall later, a quarter of those at picking).
+const leftOut = 0.6 * 0.25
+
+// Keep is which part of a weight of the group is usually left from after one stage until after another, of a fleece with which p was
+// done. Of a known group the half-ranges of the stages are added in squares; of an unknown one the ends are taken together.
+func (g Group) Keep(p Part, after, until int) fibre.Range {
+	mid, squares, low, high, left := 1.0, 0.0, 1.0, 1.0, 0.0
 	for i, s := range Stages() {
-		if i+1 > after && i+1 <= until {
-			out = fibre.Range{Low: out.Low * s.Keeps.Low, High: out.High * s.Keeps.High}
+		lost := g.loses(s.Number)
+		lost = fibre.Range{Low: lost.Low / 100, High: lost.High / 100}
+		if !p.did(s) {
+			left += leftOut * lost.Mid()
+			continue
 		}
+		if i+1 <= turn(after) || i+1 > turn(until) {
+			continue
+		}
+		m := 1 - lost.Mid()
+		half := (lost.High - lost.Low) / 2
+		if s.Number == Picked {
+			m, lost.Low, lost.High = m*(1-left), 1-(1-lost.Low)*(1-left), 1-(1-lost.High)*(1-left)
+		}
+		mid *= m
+		squares += half / m * half / m
+		low, high = low*(1-lost.High), high*(1-lost.Low)
 	}
-	return out
+	if g.Key == "" {
+		return fibre.Range{Low: low, High: high}
+	}
+	spread := math.Sqrt(squares)
+	return fibre.Range{Low: mid * max(0, 1-spread), High: mid * min(1/mid, 1+spread)}
 }
 
 // Forecast is what a fleece has yielded and what is still to be expected, as grams when it
@@ -110,7 +169,7 @@ type Forecast struct {
 
 // Foretell works out what a raw weight becomes: the whole fleece as far as it was weighed
 // together, then its parts. What is greasy and was picked unwashed has its washing still before it.
-func Foretell(raw unit.Milligrams, whole Part, parts []Part, greasy bool) Forecast {
+func (g Group) Foretell(raw unit.Milligrams, whole Part, parts []Part, greasy bool) Forecast {
 	list := parts
 	known := false
 	for _, p := range parts {
@@ -128,14 +187,15 @@ func Foretell(raw unit.Milligrams, whole Part, parts []Part, greasy bool) Foreca
 		if stage == 0 && !known {
 			mg = raw
 		}
-		g := float64(mg.Grams())
-		k := Keep(stage, Picked)
+		grams := float64(mg.Grams())
+		k := g.Keep(p, stage, Picked)
 		if greasy && p.Unwashed(whole) {
-			k, stage = Stages()[Dried-1].Keeps, Sorted
+			w := g.Wash
+			k, stage = fibre.Range{Low: 1 - w.High/100, High: 1 - w.Low/100}, Sorted
 		}
-		now += g
-		f.Grams = fibre.Range{Low: f.Grams.Low + g*k.Low, High: f.Grams.High + g*k.High}
-		f.Estimated = f.Estimated || stage < Picked
+		now += grams
+		f.Grams = fibre.Range{Low: f.Grams.Low + grams*k.Low, High: f.Grams.High + grams*k.High}
+		f.Estimated = f.Estimated || stage != Picked
 	}
 	if known { // what the whole weighed before it was parted, and no part has
 		if stage, mg := whole.Last(); stage > 0 {
@@ -146,47 +206,48 @@ func Foretell(raw unit.Milligrams, whole Part, parts []Part, greasy bool) Foreca
 		}
 	}
 	if raw > 0 {
-		r := float64(raw.Grams())
-		f.SoFar, f.Share = now/r, fibre.Range{Low: f.Grams.Low / r, High: f.Grams.High / r}
+		all := float64(raw.Grams())
+		f.SoFar, f.Share = now/all, fibre.Range{Low: f.Grams.Low / all, High: f.Grams.High / all}
 	}
 	return f
 }
 
 // Totals are the weights of all of it after each stage, by its number, 0 being raw: as weighed,
 // or from where to where they are expected.
-func Totals(raw unit.Milligrams, whole Part, parts []Part) (out [Picked + 1]fibre.Range) {
-	r := float64(raw.Grams())
-	out[0] = fibre.Range{Low: r, High: r}
+func (g Group) Totals(raw unit.Milligrams, whole Part, parts []Part) (out [Count + 1]fibre.Range) {
+	all := float64(raw.Grams())
+	out[0] = fibre.Range{Low: all, High: all}
 	parted := false
 	for _, p := range parts {
 		s, _ := p.Last()
 		parted = parted || s > 0
 	}
-	for n := Skirted; n <= Picked; n++ {
-		if !parted || n < Sorted {
-			out[n] = whole.after(n, raw)
+	for i, s := range Stages() {
+		if !parted || i+1 < turn(Sorted) {
+			out[s.Number] = g.after(whole, i+1, raw)
 			continue
 		}
 		for _, p := range parts {
-			a := p.after(n, 0)
-			out[n] = fibre.Range{Low: out[n].Low + a.Low, High: out[n].High + a.High}
+			a := g.after(p, i+1, 0)
+			out[s.Number] = fibre.Range{Low: out[s.Number].Low + a.Low, High: out[s.Number].High + a.High}
 		}
 	}
 	return out
 }
 
-// after is the weight after a stage: as it was weighed, or from the last weighing before.
-func (p Part) after(n int, raw unit.Milligrams) fibre.Range {
+// after is the weight of a part after the n-th stage of the order: as it was weighed, or from the last weighing before.
+func (g Group) after(p Part, n int, raw unit.Milligrams) fibre.Range {
+	stages := Stages()
 	stage, mg := 0, raw
-	for i := 1; i <= n; i++ {
-		if w := p.Weights[i]; w > 0 && !Stages()[i-1].Wet {
-			stage, mg = i, w
+	for _, s := range stages[:n] {
+		if w := p.Weights[s.Number]; w > 0 && !s.Wet {
+			stage, mg = s.Number, w
 		}
 	}
-	k, g := Keep(stage, n), float64(mg.Grams())
-	out := fibre.Range{Low: g * k.Low, High: g * k.High}
-	for i := n + 1; i <= Picked; i++ { // what is there later was there before
-		if w := float64(p.Weights[i].Grams()); !Stages()[i-1].Wet {
+	k, grams := g.Keep(p, stage, stages[n-1].Number), float64(mg.Grams())
+	out := fibre.Range{Low: grams * k.Low, High: grams * k.High}
+	for _, s := range stages[n:] { // what is there later was there before
+		if w := float64(p.Weights[s.Number].Grams()); !s.Wet {
 			out = fibre.Range{Low: max(out.Low, w), High: max(out.High, w)}
 		}
 	}

@@ -8,7 +8,6 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
-	"fairtangle/core/fibre"
 	"fairtangle/core/fleece"
 	"fairtangle/core/run"
 	"fairtangle/core/unit"
@@ -32,6 +31,9 @@ type Fleece struct {
 	FellOutG float64          `json:"fell_out_g"` // in parting it
 	Expected bool             `json:"expected"`   // some of it is not weighed yet
 	Taken    map[string]bool  `json:"taken"`      // what was looked for and taken out
+	Animal   string           `json:"animal"`     // of whose fleece the ranges are; empty: of sheep as a whole
+	LookFor  string           `json:"look_for"`
+	NotAsked []string         `json:"not_asked"` // of what is looked for, what need not be in it
 	OilPct   *float64         `json:"oil_pct"`
 	Note     string           `json:"note"`
 	After    map[string]int64 `json:"after"` // the entries on which the whole stands
@@ -72,7 +74,7 @@ func (s *Room) StartFleece(ctx context.Context, lot, making int64) (Run, error) 
 		return Run{}, fault.New("making_id", "Choose a making.")
 	}
 	row := store.Run{
-		Sort: FleeceRun, Name: l.Name, MakingID: m.ID, LotID: &l.ID, Units: 1, Passes: fleece.Picked, Plan: store.RunPlan{Schools: m.Schools},
+		Sort: FleeceRun, Name: l.Name, MakingID: m.ID, LotID: &l.ID, Units: 1, Passes: fleece.Count, Plan: store.RunPlan{Schools: m.Schools},
 	}
 	if row, err = store.AddPiece(ctx, s.Store, row); err != nil {
 		return Run{}, err
@@ -124,18 +126,29 @@ func (s *Room) fleeceView(ctx context.Context, v *Run) error {
 	if err != nil {
 		return err
 	}
-	g := fleece.Foretell(whole.Whole[run.Raw].Mg, partOf(whole), parts, kinds.Named(lot.Kind).Family == "wool")
+	of := fleece.GroupOf(lot.Kind)
+	f.Animal, f.LookFor, f.NotAsked = of.Name, of.LookFor, append([]string{}, of.Not...)
+	for i := range f.Parts {
+		f.Parts[i].expect(of, parts[i])
+	}
+	g := of.Foretell(whole.Whole[run.Raw].Mg, partOf(whole), parts, kinds.Named(lot.Kind).Family == "wool")
 	f.SoFar, f.FellOutG, f.Expected = g.SoFar, floor.InGrams(g.LeftOver), g.Estimated
 	f.LowG, f.HighG, f.Low, f.High = g.Grams.Low, g.Grams.High, g.Share.Low, g.Share.High
-	for _, t := range fleece.Totals(whole.Whole[run.Raw].Mg, partOf(whole), parts) {
+	for _, t := range of.Totals(whole.Whole[run.Raw].Mg, partOf(whole), parts) {
 		f.Totals = append(f.Totals, GramRange{t.Low, t.High})
 	}
 	v.Fleece = f
 	return nil
 }
 
+// expect is what a part will weigh when it can be carded.
+func (p *FleecePart) expect(of fleece.Group, part fleece.Part) {
+	k := of.Keep(part, p.Stage, fleece.Picked)
+	p.LowG, p.HighG = p.NowG*k.Low, p.NowG*k.High
+}
+
 func weightsOf(u run.Unit) []*float64 {
-	out := make([]*float64, fleece.Picked)
+	out := make([]*float64, fleece.Count)
 	for i := range out {
 		if mg, ok := u.Passes[i].Mg(run.Off); ok {
 			g := floor.InGrams(mg)
@@ -146,15 +159,16 @@ func weightsOf(u run.Unit) []*float64 {
 }
 
 func partOf(u run.Unit) (p fleece.Part) {
-	for i := range u.Passes[:fleece.Picked] {
+	for i := range u.Passes[:fleece.Count] {
 		p.Weights[i+1], _ = u.Passes[i].Mg(run.Off)
+		_, p.Did[i+1] = u.Passes[i].Facts[run.Look]
 	}
 	return p
 }
 
 func fleecePartOf(i int, name string, u run.Unit, hex string) FleecePart {
 	p := FleecePart{
-		Unit: i, Name: name, Hex: hex, StageG: weightsOf(u), Done: make([]bool, fleece.Picked), Note: u.Whole[run.Note].Text, Shelved: []RunShelved{},
+		Unit: i, Name: name, Hex: hex, StageG: weightsOf(u), Done: make([]bool, fleece.Count), Note: u.Whole[run.Note].Text, Shelved: []RunShelved{},
 		After: map[string]int64{},
 	}
 	if c := u.Whole[run.Hex].Text; c != "" {
@@ -162,11 +176,9 @@ func fleecePartOf(i int, name string, u run.Unit, hex string) FleecePart {
 	}
 	of := partOf(u)
 	stage, mg := of.Last()
-	k := fleece.Keep(stage, fleece.Picked)
 	p.Stage, p.NowG = stage, floor.InGrams(mg)
-	p.LowG, p.HighG = p.NowG*k.Low, p.NowG*k.High
 	left := mg
-	for n, pass := range u.Passes[:fleece.Picked] {
+	for n, pass := range u.Passes[:fleece.Count] {
 		_, ticked := pass.Facts[run.Look]
 		p.Done[n] = ticked || p.StageG[n] != nil
 		if e, ok := pass.Facts[run.Off]; ok {
@@ -195,8 +207,8 @@ func (s *Room) fleeceEntry(ctx context.Context, v Run, in EntryInput) (store.Run
 	}
 	what := run.What(in.What)
 	if what == run.Off || what == run.Photo || what == run.Look {
-		if in.Pass < 1 || in.Pass > fleece.Picked {
-			l.Add("pass", "A stage is from 1 to %d.", fleece.Picked)
+		if in.Pass < 1 || in.Pass > fleece.Count {
+			l.Add("pass", "A stage is from 1 to %d.", fleece.Count)
 		}
 	} else {
 		e.Pass = 0
@@ -249,26 +261,6 @@ func (s *Room) fleeceEntry(ctx context.Context, v Run, in EntryInput) (store.Run
 		l.Add("what", "This is not told of a fleece.")
 	}
 	return e, l.Err()
-}
-
-// heavier finds a part or a fleece that would weigh more than at the stage before.
-func heavier(v Run, in EntryInput, mg unit.Milligrams) (l fault.List) {
-	if in.Unit < 0 || in.Unit >= len(v.State.Units) || in.Pass < 1 || in.Pass > fleece.Picked || fleece.Stages()[in.Pass-1].Wet {
-		return nil
-	}
-	p := partOf(v.State.Units[in.Unit])
-	for i := in.Pass - 1; i >= 1; i-- {
-		if w := p.Weights[i]; w > 0 && !fleece.Stages()[i-1].Wet {
-			if mg > w {
-				l.Add("grams", "It weighed %s when it was %s; it can not weigh more now.", w.Grams(), strings.ToLower(fleece.Stages()[i-1].Name))
-			}
-			return l
-		}
-	}
-	if raw := v.State.Units[0].Whole[run.Raw].Mg; in.Unit == 0 && raw > 0 && mg > raw {
-		l.Add("grams", "The raw fleece weighed %s; it can not weigh more now.", raw.Grams())
-	}
-	return l
 }
 
 // TakeRaw takes the raw fleece off the shelf into its run.
@@ -329,51 +321,7 @@ func (s *Room) ShelveFleece(ctx context.Context, id int64, in ShelfInput) (Run, 
 	return s.putThere(ctx, v, in, FleeceRun, lot, nil)
 }
 
-// lotOfFleece is the lot that a part of a fleece has become. What the raw fleece cost is
-// shared out by the weight of the parts when it was parted.
-func (s *Room) lotOfFleece(ctx context.Context, v Run, p FleecePart, in ShelfInput, mg unit.Milligrams) (store.Lot, error) {
-	lots, err := s.Store.LotsByID(ctx, []int64{*v.LotID})
-	if err != nil {
-		return store.Lot{}, err
-	}
-	raw := lots[*v.LotID]
-	kinds, err := s.workshop.AllKinds(ctx, true)
-	if err != nil {
-		return store.Lot{}, err
-	}
-	now, whole := partOf(v.State.Units[p.Unit]), partOf(v.State.Units[0])
-	lot := store.Lot{
-		Name: in.Name, Kind: raw.Kind, GramsMg: mg, Preparation: fleece.PreparationOf(now, whole, p.Stage, kinds.Named(raw.Kind).Family == "wool"),
-		StapleMM: raw.StapleMM,
-		Words:    fibre.Words{WhereFrom: raw.Name, Place: raw.Place, Note: in.Note},
-		Colours:  []store.Colour{{Hex: p.Hex, Share: 1, Source: "picker"}},
-	}
-	if lot.Name == "" {
-		lot.Name = v.Name + ", " + p.Name
-		lot.Name = string([]rune(lot.Name)[:min(len([]rune(lot.Name)), floor.MaxName)])
-	}
-	lot.ShelfOrder = colour.ShelfOrder(floor.MeanLinear(lot.Colours))
-	of := 1.0
-	if sum := sortedG(v.Fleece.Parts); sum > 0 && p.StageG[fleece.Sorted-1] != nil {
-		of = *p.StageG[fleece.Sorted-1] / sum
-	}
-	from := v.Fleece.RawG * of * floor.InGrams(mg) / max(p.NowG, 1e-9)
-	lot.Made = &store.Made{
-		RunID: v.ID, MakingID: v.MakingID, Form: "fleece", Of: []store.MadeOf{{Lot: raw.ID, Name: raw.Name, Kind: raw.Kind, Superwash: raw.Superwash, Share: 1}},
-		From: []store.MadeIn{{Lot: raw.ID, Name: raw.Name, Mg: unit.Grams(from).Milligrams()}},
-	}
-	if raw.CentsPer100g != nil && from > 0 {
-		per := int64(float64(*raw.CentsPer100g)*from/floor.InGrams(mg) + 0.5)
-		lot.CentsPer100g = &per
-	}
-	return lot, nil
-}
-
-func sortedG(parts []FleecePart) (sum float64) {
-	for _, p := range parts {
-		if g := p.StageG[fleece.Sorted-1]; g != nil {
-			sum += *g
-		}
-	}
-	return sum
+// Did reports whether any of it went through a stage, weighed or not.
+func (f *Fleece) Did(stage int) bool {
+	return f.WholeG[stage-1] != nil || slices.ContainsFunc(f.Parts, func(p FleecePart) bool { return p.Done[stage-1] })
 }

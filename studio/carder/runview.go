@@ -3,6 +3,7 @@ package carder
 import (
 	"context"
 
+	"fairtangle/core/fleece"
 	"fairtangle/core/losses"
 	"fairtangle/core/run"
 	"fairtangle/core/unit"
@@ -45,7 +46,11 @@ func (s *Room) runView(ctx context.Context, r store.Run) (Run, error) {
 			units = max(units, e.Unit+1)
 		}
 	}
-	v.State = run.Read(entries, units, r.Passes)
+	passes := r.Passes
+	if r.Sort == FleeceRun { // its stages were fewer once
+		passes = max(passes, fleece.Count)
+	}
+	v.State = run.Read(entries, units, passes)
 	v.Unit, v.Paused = v.State.Unit, v.State.Paused
 	for _, e := range v.State.Shelved {
 		v.Shelved = append(v.Shelved, shelvedOf(e))

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -43,6 +44,8 @@ type fleecePart struct {
 	Name     string           `json:"name"`
 	Hex      string           `json:"hex"`
 	Sorted   string           `json:"sorted"`
+	Tumbled  string           `json:"tumbled"`
+	Flicked  string           `json:"flicked"`
 	Washed   bool             `json:"washed"`
 	Dried    string           `json:"dried"`
 	Picked   string           `json:"picked"`
@@ -76,8 +79,8 @@ func fleeceWhere(v carder.Run, e carder.RunEntry) string {
 			where = p.Name
 		}
 	}
-	if e.Pass > 0 && e.Pass <= fleece.Picked {
-		where += ", " + strings.ToLower(fleece.Stages()[e.Pass-1].Name)
+	if e.Pass > 0 && e.Pass <= fleece.Count {
+		where += ", " + strings.ToLower(fleece.StageOf(e.Pass).Name)
 	}
 	return where
 }
@@ -104,9 +107,10 @@ func fleeceViewOf(v carder.Run, u show.Units) fleeceView {
 	for _, p := range f.Parts {
 		x := fleecePart{
 			Unit: p.Unit, Name: p.Name, Hex: p.Hex, Sorted: amount(p.StageG[fleece.Sorted-1]), Washed: p.Done[fleece.Washed-1], Dried: amount(p.StageG[fleece.Dried-1]),
+			Tumbled: amount(p.StageG[fleece.Tumbled-1]), Flicked: amount(p.StageG[fleece.Flicked-1]),
 			Picked: amount(p.StageG[fleece.Picked-1]), Shelved: []shelved{}, After: p.After,
 		}
-		if p.Stage > 0 && p.Stage < fleece.Picked {
+		if p.Stage > 0 && p.Stage != fleece.Picked {
 			x.Expected = fmt.Sprintf("~%s to %s", u.Plain(p.LowG), u.Grams(p.HighG))
 		}
 		for _, e := range p.Shelved {
@@ -135,15 +139,12 @@ func (out *fleeceView) flow(f *carder.Fleece, u show.Units) {
 	if f.RawG <= 0 {
 		return
 	}
-	names := []string{"Raw"}
-	for _, s := range fleece.Stages() {
-		names = append(names, s.Name)
-	}
-	for i, t := range f.Totals {
-		if i == fleece.Washed {
-			continue // wet
+	for _, s := range append([]fleece.Stage{{Name: "Raw"}}, fleece.Stages()...) {
+		if s.Wet || s.Optional && !f.Did(s.Number) {
+			continue
 		}
-		row := fleeceFlow{Name: names[i], Low: t.LowG / f.RawG, Span: (t.HighG - t.LowG) / f.RawG, Text: u.Grams(t.HighG)}
+		t := f.Totals[s.Number]
+		row := fleeceFlow{Name: s.Name, Low: t.LowG / f.RawG, Span: (t.HighG - t.LowG) / f.RawG, Text: u.Grams(t.HighG)}
 		if t.HighG-t.LowG > 0.001 {
 			row.Text = fmt.Sprintf("~%s to %s", u.Plain(t.LowG), u.Grams(t.HighG))
 		}
@@ -165,6 +166,13 @@ type fleeceBody struct {
 	TakeOuts []fleece.TakeOut
 	Matters  []layup.Matter
 	Form     frame.Form
+	Animal   string
+	LookFor  string
+}
+
+// lookedFor is the checklist without what need not be looked for in the animal's fleece.
+func lookedFor(f *carder.Fleece) []fleece.TakeOut {
+	return slices.DeleteFunc(fleece.TakeOuts(), func(t fleece.TakeOut) bool { return slices.Contains(f.NotAsked, t.Key) && !f.Taken[t.Key] })
 }
 
 // fleecePage is a raw fleece on its way to the carder.
@@ -178,7 +186,8 @@ func (s *Room) showFleece(c *gin.Context, status int, v carder.Run, u show.Units
 		return err
 	}
 	body := fleeceBody{
-		View: fleeceViewOf(v, u), Run: v, Making: m, Stages: fleece.Stages(), TakeOuts: fleece.TakeOuts(), Matters: layup.MattersOf(layup.OfFleece), Form: f,
+		View: fleeceViewOf(v, u), Run: v, Making: m, Stages: fleece.Stages(), TakeOuts: lookedFor(v.Fleece), Form: f,
+		Matters: layup.MattersOf(layup.OfFleece), Animal: v.Fleece.Animal, LookFor: v.Fleece.LookFor,
 	}
 	if l, err := s.Studio.Shelf.Lot(c.Request.Context(), *v.LotID); err == nil {
 		body.LotGrams = u.Amount(l.Grams)
