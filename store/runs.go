@@ -290,9 +290,9 @@ func (s *Store) Reverse(ctx context.Context, id int64, back RunEntry, check func
 	})
 }
 
-// Shelve makes a lot of what came off and notes it in the run; kind is the fibre that it is,
-// nil where the lot names one.
-func (s *Store) Shelve(ctx context.Context, id int64, e RunEntry, lot Lot, kind *Kind, check func(Run) error) (Run, error) {
+// Shelve makes a lot of what came off and notes it in the run, with what is told of the lot; kind is the fibre that it is, nil where
+// the lot names one.
+func (s *Store) Shelve(ctx context.Context, id int64, e RunEntry, lot Lot, told []Telling, kind *Kind, check func(Run) error) (Run, error) {
 	list := []RunEntry{e}
 	return s.telling(ctx, id, list, check, func(tx *gorm.DB, r *Run) error {
 		if kind != nil {
@@ -309,6 +309,12 @@ func (s *Store) Shelve(ctx context.Context, id int64, e RunEntry, lot Lot, kind 
 		var m Movement
 		if err := tx.Where("lot_id = ?", lots[0].ID).First(&m).Error; err != nil {
 			return err
+		}
+		for _, t := range told { // what is known of the lot
+			t.Of, t.OfID, t.At = "lot", lots[0].ID, s.now().UTC()
+			if err := tx.Create(&t).Error; err != nil {
+				return err
+			}
 		}
 		list[0].Number, list[0].MovementID = float64(lots[0].ID), &m.ID
 		return s.enter(tx, r, list)

@@ -134,7 +134,11 @@ func TestAFleeceThroughTheAPI(t *testing.T) {
 		tell(201, fmt.Sprintf(`"unit":%d,"what":"part","text":%q`, i+1, name))
 		tell(201, fmt.Sprintf(`"unit":%d,"pass":2,"what":"off","grams":%d`, i+1, 400-100*i))
 	}
-	run = tell(201, `"unit":1,"pass":4,"what":"off","grams":280`)
+	tell(201, `"unit":1,"pass":4,"what":"off","grams":280`)
+	tell(422, `"unit":1,"pass":7,"what":"off","grams":281`)
+	tell(422, `"unit":1,"pass":8,"what":"off","grams":200`)
+	run = tell(201, `"unit":1,"pass":7,"what":"look","text":"done"`)
+	assert.Equal(t, "longwool", run["fleece"].(map[string]any)["animal"])
 	f := run["fleece"].(map[string]any)
 	assert.InDelta(t, 860-900, f["fell_out_g"], 1e-9, "more than before: it is told, not hidden")
 	assert.InDelta(t, 0.28+0.3+0.2, f["so_far"], 1e-9)
@@ -147,6 +151,7 @@ func TestAFleeceThroughTheAPI(t *testing.T) {
 	_, lot := c.json("GET", fmt.Sprintf("%s/lots/%v", api.Root, part["shelved"].([]any)[0].(map[string]any)["lot_id"]), "")
 	assert.Equal(t, "washed_locks", lot["preparation"])
 	assert.Equal(t, 280.0, lot["grams"])
+	assert.Regexp(t, `(?s)name="tender".*?<option value="0" selected>no`, c.page(fmt.Sprintf("/lots/%v", lot["id"])), "it was flicked")
 	// 400 of 900 g of the parts is 444.44 g of 1,000 g raw at 0.50: 2.22 for 280 g.
 	assert.InDelta(t, 0.79, lot["cost_per_100g"], 0.006)
 	_, now := c.json("GET", fmt.Sprintf("%s/lots/%v", api.Root, raw["id"]), "")

@@ -318,7 +318,11 @@ func (s *Room) ShelveFleece(ctx context.Context, id int64, in ShelfInput) (Run, 
 	if err != nil {
 		return Run{}, err
 	}
-	return s.putThere(ctx, v, in, FleeceRun, lot, nil)
+	var told []store.Telling
+	if p.Done[fleece.Flicked-1] { // the brittle tips are off
+		told = append(told, store.Telling{Key: "tender"})
+	}
+	return s.putThere(ctx, v, in, FleeceRun, lot, told, nil)
 }
 
 // Did reports whether any of it went through a stage, weighed or not.

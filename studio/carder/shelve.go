@@ -92,7 +92,7 @@ func (s *Room) Shelve(ctx context.Context, id int64, in ShelfInput) (Run, error)
 	if err != nil {
 		return Run{}, err
 	}
-	return s.putThere(ctx, v, in, f.Key, lot, &kind)
+	return s.putThere(ctx, v, in, f.Key, lot, nil, &kind)
 }
 
 // howMuch is what goes onto the shelf of what there is: all of it, or what was asked.
@@ -116,9 +116,9 @@ func (in ShelfInput) howMuch(have unit.Milligrams) (mg unit.Milligrams, err erro
 }
 
 // putThere puts a lot that came of a run onto the shelf.
-func (s *Room) putThere(ctx context.Context, v Run, in ShelfInput, form string, lot store.Lot, kind *store.Kind) (Run, error) {
+func (s *Room) putThere(ctx context.Context, v Run, in ShelfInput, form string, lot store.Lot, told []store.Telling, kind *store.Kind) (Run, error) {
 	e := store.RunEntry{Key: in.Key, Unit: in.Unit, What: string(run.Shelved), Mg: lot.GramsMg, Text: form}
-	row, err := s.Store.Shelve(ctx, v.ID, e, lot, kind, func(now store.Run) error {
+	row, err := s.Store.Shelve(ctx, v.ID, e, lot, told, kind, func(now store.Run) error {
 		if now.Version != v.Version {
 			return floor.Stale{Current: now}
 		}
