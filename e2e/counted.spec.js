@@ -105,3 +105,28 @@ test('seventy of silk with short cotton becomes a plan without a caution', async
   await expect(graver).toHaveCount(0);
   expect(by.so()).toBeLessThan(12);
 });
+
+test('fourteen blends on hand cards, laid up and on one weigh list', async ({ page }) => {
+  await page.goto('/equipment/new?preset=hand_cards_standard');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await stocked(page, '300 g grey-blue corriedale sliver\n300 g madder red corriedale sliver');
+  const lots = (await (await page.request.get('/api/v1/lots')).json()).lots;
+  const making = await (await page.request.post('/api/v1/makings', { data: { name: 'a fade' } })).json();
+  for (let i = 0; i < 14; i += 1) {
+    const parts = lots.map((l, n) => ({ lot_id: l.id, parts: n ? i + 1 : 15 - i }));
+    const made = await page.request.post(`/api/v1/makings/${making.id}/blends`, {
+      data: { name: `rung ${i + 1}`, total_g: 7, passes: 1, components: parts },
+    });
+    expect(made.status()).toBe(201);
+  }
+  const by = counting(page);
+  await page.goto(`/makings/${making.id}`);
+  await by.go('Lay them all up');
+  await by.press(page.getByRole('radio', { name: /Hand cards/ }));
+  await by.press(page.getByRole('button', { name: 'Lay them up' }));
+  await expect(page.locator('.loadings li')).toHaveCount(14);
+  await by.go('Weigh them all out');
+  await by.press(page.getByRole('button', { name: 'Plan them all as suggested' }));
+  await expect(page.locator('.weighlist thead th[scope=colgroup]')).toHaveCount(14);
+  expect(by.so()).toBeLessThanOrEqual(12);
+});

@@ -177,8 +177,11 @@ func Picture(file func(ctx context.Context, id int64) ([]byte, error)) Handler {
 }
 
 // IDs reads numbers with commas between them from a query.
-func IDs(c *gin.Context, name string) (out []int64) {
-	for _, s := range strings.Split(c.Query(name), ",") {
+func IDs(c *gin.Context, name string) []int64 { return Numbers(strings.Split(c.Query(name), ",")) }
+
+// Numbers are those of texts, the first 500 of them; what is none is passed over.
+func Numbers(texts []string) (out []int64) {
+	for _, s := range texts {
 		if n, err := strconv.ParseInt(s, 10, 64); err == nil && len(out) < 500 {
 			out = append(out, n)
 		}

@@ -16,6 +16,7 @@ func (s *server) layups(at methods) {
 		return s.studio.Laying.SaveLayup(ctx, id, version, in, true)
 	}))
 	at.post("/layups/:id/changes", answer.Saved(s.studio.Laying.ChangeLayup))
+	at.post("/makings/:id/layups", answer.Under(s.layAll))
 	steps(s, at, "/layups", "layups", s.studio.Laying.StepLayup)
 	s.bin(at, "/layups", "layups")
 }
@@ -29,4 +30,8 @@ type buildOnto struct {
 
 func (s *server) buildOnto(ctx context.Context, blend int64, q buildOnto) (laying.Layup, error) {
 	return s.studio.Laying.BuildOnto(ctx, blend, q.EquipmentID, q.Units, q.Name, q.BuildInput)
+}
+
+func (s *server) layAll(ctx context.Context, making int64, q laying.ManyInput) ([]laying.Layup, error) {
+	return s.studio.Laying.LayAll(ctx, making, q)
 }

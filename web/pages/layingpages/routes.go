@@ -11,6 +11,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Get("/blends/:id/layup", s.newLayupForm)
 	r.Deed("/blends/:id/layup", s.createLayup)
 	r.Deed("/makings/:id/schools", s.saveSchools)
+	r.Get("/makings/:id/layup", s.manyForm)
+	r.Deed("/makings/:id/layup", s.layMany)
 	r.Get("/layups/:id", s.layupPage)
 	r.Ask("/layups/:id/change", frame.Changing(s.Frame, s.bed()))
 	r.Get("/layups/:id/steps", frame.ListSteps(s.Frame, s.bed()))
