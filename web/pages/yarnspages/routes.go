@@ -13,6 +13,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Get("/needs/:id/steps", frame.ListSteps(s.Frame, s.need()))
 	r.Deed("/needs/:id/give", s.giveWeights)
 	r.Get("/makings/:id/yarn", s.makingYarn)
+	r.Get("/makings/:id/whole", s.wholePage)
+	r.Deed("/makings/:id/whole/bridge", s.addBridge)
 	r.Get("/makings/:id/skeins/new", s.newSkein)
 	r.Deed("/makings/:id/skeins/new", s.saveSkein)
 	r.Get("/skeins/:id", s.skeinPage)

@@ -1,0 +1,137 @@
+package yarns
+
+import (
+	"context"
+	"errors"
+	"slices"
+
+	"fairtangle/core/colour"
+	"fairtangle/core/fault"
+	"fairtangle/core/yarn"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/recipe"
+)
+
+// WholePlan is how the blends of a making are spun one after the other. Of Order, blends that are not named come after; of Leave none
+// is spun. Grist is that of a single, m in 100 g; 0: as the need or the skeins of the making have it.
+type WholePlan struct {
+	Order []int64
+	Leave []int64
+	Ply   string
+	Split string
+	Plain []string // colours of strands beside it
+	Grist float64
+}
+
+// WholeYarn is the yarn of all of a making.
+type WholeYarn struct {
+	yarn.Sequenced
+	Plan  WholePlan
+	Rungs []recipe.Blend // as they are spun
+	Left  []recipe.Blend // blends that are not spun
+}
+
+// Whole works out the yarn of a making: its blends one after the other, as they would be carded even. What is wrong with how it is
+// plied comes with what could be worked out without it.
+func (s *Room) Whole(ctx context.Context, making int64, p WholePlan) (WholeYarn, error) {
+	out := WholeYarn{Plan: p}
+	blends, err := s.recipe.BlendsOf(ctx, making)
+	if err != nil {
+		return out, err
+	}
+	place := func(b recipe.Blend) int {
+		if i := slices.Index(p.Order, b.ID); i >= 0 {
+			return i
+		}
+		return len(p.Order)
+	}
+	slices.SortStableFunc(blends, func(a, b recipe.Blend) int { return place(a) - place(b) })
+	sp, err := s.spinningOfMaking(ctx, making, p)
+	if err != nil {
+		return out, err
+	}
+	out.Plan.Grist = yarn.GristOf(1000, sp.Tex)
+	q := yarn.Sequence{Ply: p.Ply, Split: p.Split, Tex: sp.Tex, TakeUp: sp.TakeUpPct / 100, Waste: sp.WastePct / 100, Jump: yarn.UsualJump}
+	for _, b := range blends {
+		c, err := colour.ParseHex(b.Hex)
+		if err != nil || b.TotalG <= 0 || slices.Contains(p.Leave, b.ID) {
+			out.Left = append(out.Left, b)
+			continue
+		}
+		out.Rungs = append(out.Rungs, b)
+		q.Rungs = append(q.Rungs, yarn.Rung{Grams: b.TotalG, Colour: c})
+	}
+	if len(out.Rungs) == 0 {
+		return out, nil
+	}
+	var l fault.List
+	for _, hex := range p.Plain {
+		c, err := colour.ParseHex(hex)
+		if err != nil {
+			l.Add("plain", "A colour is written as # and six digits or letters a to f.")
+		}
+		q.Plain = append(q.Plain, c)
+	}
+	if err := l.Err(); err != nil {
+		return out, err
+	}
+	out.Sequenced, err = q.Spin()
+	return out, err
+}
+
+// spinningOfMaking is how a making is spun: as asked, as its need and the maker's skeins say, else as usual.
+func (s *Room) spinningOfMaking(ctx context.Context, making int64, p WholePlan) (Spinning, error) {
+	shown, err := s.ShownBySkeins(ctx)
+	if err != nil {
+		return Spinning{}, err
+	}
+	in := YarnPlan{Ply: p.Ply, Grist: p.Grist}
+	n, err := s.NeedOf(ctx, making)
+	switch {
+	case err == nil:
+		return spinningOf(in, &n, shown), nil
+	case errors.Is(err, floor.ErrNotFound):
+		return spinningOf(in, nil, shown), nil
+	}
+	return Spinning{}, err
+}
+
+// Bridge makes a blend between two of a making that softens the step from one to the other: equal shares of both, two thirds of the
+// lighter one. It is a blend like the others, with its place in the weigh list.
+func (s *Room) Bridge(ctx context.Context, making, from, to int64) (recipe.Blend, error) {
+	by, err := s.recipe.BlendsByID(ctx, []int64{from, to})
+	if err != nil {
+		return recipe.Blend{}, err
+	}
+	a, b := by[from], by[to]
+	if from == to || a.MakingID != making || b.MakingID != making || len(a.Components) == 0 || len(b.Components) == 0 {
+		return recipe.Blend{}, fault.New("from", "A bridge lies between two blends of this making.")
+	}
+	in := recipe.BlendInput{Name: bridgeName(a, b), TotalG: 2 * min(a.TotalG, b.TotalG) / 3, Passes: max(a.Passes, b.Passes, 1)}
+	for _, half := range []recipe.Blend{a, b} {
+		for _, c := range half.Components {
+			part := c.BlendComponent
+			part.Parts, part.Locked = 50*c.Share, false
+			at := slices.IndexFunc(in.Components, func(v recipe.BlendComponent) bool { return sameFibre(v, part) })
+			if at < 0 {
+				in.Components = append(in.Components, part)
+				continue
+			}
+			in.Components[at].Parts += part.Parts
+		}
+	}
+	return s.recipe.CreateBlend(ctx, making, in)
+}
+
+// bridgeName names a bridge by what it lies between.
+func bridgeName(a, b recipe.Blend) string {
+	name := []rune(a.Name + " to " + b.Name)
+	return string(name[:min(len(name), floor.MaxName)])
+}
+
+func sameFibre(a, b recipe.BlendComponent) bool {
+	if (a.LotID == nil) != (b.LotID == nil) || a.LotID != nil && *a.LotID != *b.LotID {
+		return false
+	}
+	return a.Name == b.Name && a.Kind == b.Kind && a.Preparation == b.Preparation && a.Hex == b.Hex && a.Only == b.Only && a.OwnG == b.OwnG
+}
