@@ -189,6 +189,8 @@ var cases = []struct {
 		[]change{fibres(handDyed(0.91, "#202040"), of("corriedale", 0.09, hex("#e8e8e8")))}},
 	{"R42", []change{fibres(of("silk_threads_recycled", 0.9, hex("#202040")), of("corriedale", 0.10, hex("#e8e8e8")))},
 		[]change{fibres(of("silk_threads_recycled", 0.9, hex("#202040"), func(f *Fibre) { f.BleedTested = p(true) }), of("corriedale", 0.10, hex("#e8e8e8")))}},
+	{"R42", []change{fibres(handDyed(0.5, "#202040"), of("corriedale", 0.5, hex("#e8e8e8")))},
+		[]change{fibres(handDyed(0.5, "#c8c8c8"), of("corriedale", 0.5, hex("#e8e8e8")))}},
 	{"R43", []change{told(Told{BattsG: []float64{100, 103.1}})}, []change{told(Told{BattsG: []float64{100, 103}})}},
 	{"R44", []change{told(Told{BobbinsG: []float64{102.1, 97.9}})}, []change{told(Told{BobbinsG: []float64{102, 98}})}},
 	{"R45", []change{weighs(102, 1), told(Told{TargetG: p(100.0), LossPct: p(4.0)})}, []change{weighs(104.1, 1), told(Told{TargetG: p(100.0), LossPct: p(4.0)})}},

@@ -79,3 +79,34 @@ func TestFedAndPaintedDiffer(t *testing.T) {
 		assert.InDelta(t, 0.5, left/all, 0.05, "spread, painted %v", painted)
 	}
 }
+
+func TestBoundsOfAClothAndItsLays(t *testing.T) {
+	good, grid := Bed{WidthMM: 200, LengthMM: 580, FullG: 60}, FineGrid(200, 580)
+	_, err := New(good, grid, DefaultParams(), 1, 3)
+	require.NoError(t, err)
+	for name, bad := range map[string]struct {
+		bed   Bed
+		grid  Grid
+		slots int
+	}{
+		"narrow": {Bed{WidthMM: 10, LengthMM: 580, FullG: 60}, grid, 3}, "long": {Bed{WidthMM: 200, LengthMM: 9000, FullG: 60}, grid, 3},
+		"empty": {Bed{WidthMM: 200, LengthMM: 580}, grid, 3}, "no slots": {good, grid, 0}, "too many": {good, grid, MaxSlots + 1},
+		"odd lanes": {good, Grid{25, grid.Cells, 12}, 3}, "odd cells": {good, Grid{24, 33, 12}, 3}, "flat": {good, Grid{24, 32, 2}, 3},
+	} {
+		_, err := New(bad.bed, bad.grid, DefaultParams(), 1, bad.slots)
+		assert.ErrorIs(t, err, errBounds, name)
+	}
+	lay := Lay{To: 1, End: 1, Grams: 5, Method: FeedIt}
+	plan := func(v Lay) error {
+		return (&Plan{Bed: good, Components: make([]Component, 1), Layers: [][]Lay{{v}}}).Check()
+	}
+	require.NoError(t, plan(lay))
+	for _, change := range []func(*Lay){
+		func(v *Lay) { v.To = 1.2 }, func(v *Lay) { v.From = -0.1 }, func(v *Lay) { v.From = 1 }, func(v *Lay) { v.End = 1.2 }, func(v *Lay) { v.Start = -0.1 },
+		func(v *Lay) { v.Component = 1 }, func(v *Lay) { v.Component = -1 }, func(v *Lay) { v.Chunky = 11 }, func(v *Lay) { v.Method = "thrown" },
+	} {
+		bad := lay
+		change(&bad)
+		assert.Error(t, plan(bad), "%+v", bad)
+	}
+}

@@ -59,3 +59,12 @@ func TestCheckNamesTheField(t *testing.T) {
 		assert.Equal(t, field, l[0].Field)
 	}
 }
+
+// What has no crimp lies straight.
+func TestWithoutCrimpItLiesStraight(t *testing.T) {
+	for _, crimp := range []string{"none", "", "unheard of"} {
+		long, high := Wave(crimp)
+		assert.Zero(t, long, crimp)
+		assert.Zero(t, high, crimp)
+	}
+}

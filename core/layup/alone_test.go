@@ -81,3 +81,20 @@ func TestLoadingsHoldAll(t *testing.T) {
 		}
 	})
 }
+
+// Lifting begins with the plug where there is one, with the crank where there is none; pins stay sharp. Nothing waits in one pass, so
+// that nothing is fed turn about.
+func TestWhatIsSaidBeforeLifting(t *testing.T) {
+	fibres := []Fibre{{Name: "wool", Grams: 12, Family: "wool", Crimp: "high", Preparation: "carded_sliver", StapleMM: 80}}
+	for electric, first := range map[bool]string{true: Unplug, false: StandStill} {
+		b := Bed{Type: Drum, Electric: electric, WidthMM: 200, LengthMM: 580, ToothMM: 10, Smooth: 60, Lofty: 30, FeedG: 0.3}
+		p, err := Build(b, fibres, Options{Builder: Lanes, Step: 0.1})
+		require.NoError(t, err)
+		assert.Zero(t, p.Turns)
+		for _, s := range p.Steps(b, fibres, 1) {
+			if s.Action == Lift {
+				assert.Equal(t, []string{first, SharpPins}, s.Cautions)
+			}
+		}
+	}
+}

@@ -144,3 +144,15 @@ func TestLearningComesToTheTruth(t *testing.T) {
 	assert.InDelta(t, 0.90, float64(held)/200, 0.09)
 	assert.Less(t, far, 0.002)
 }
+
+// Of one humidity alone nothing is known of the moisture.
+func TestOneHumidityAloneChangesNothing(t *testing.T) {
+	damp := 70.0
+	none, err := Balance(Carded{In: 100, Batt: 96})
+	require.NoError(t, err)
+	for _, c := range []Carded{{In: 100, Batt: 96, HumidityIn: &damp}, {In: 100, Batt: 96, HumidityOut: &damp}} {
+		b, err := Balance(c)
+		require.NoError(t, err)
+		assert.Equal(t, none, b)
+	}
+}

@@ -127,3 +127,10 @@ func TestWeightedSharesAddUp(t *testing.T) {
 		require.InDeltaSlice(t, shares, Weighted(shares, lots, nil), 1e-12)
 	})
 }
+
+// One sample that is 3 off is 3 off, and none is not off at all.
+func TestTheMiddleErrorOfOneSample(t *testing.T) {
+	a, b := colour.Lab{L: 50}, colour.Lab{L: 53}
+	assert.InDelta(t, colour.CIEDE2000(a, b), rms([]colour.Lab{a}, []Sample{{Measured: b}}), 1e-12)
+	assert.Zero(t, rms(nil, nil))
+}

@@ -248,3 +248,9 @@ func TestWhatWentInAgainTellsWhatCameOff(t *testing.T) {
 	assert.InDelta(t, 1.0/41, l.Stretches[1].Rate, 1e-9)
 	assert.Equal(t, mg(3), l.Rest)
 }
+
+// The first moment of a run is one.
+func TestAUnitBeganAtTheFirstMoment(t *testing.T) {
+	assert.True(t, Unit{At: 0}.Began())
+	assert.False(t, Unit{At: -1}.Began())
+}

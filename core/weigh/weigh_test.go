@@ -255,3 +255,11 @@ func TestSharesThatNearlyAddUp(t *testing.T) {
 		assert.InDelta(t, 100, float64(g), 1e-9)
 	}
 }
+
+// A unit of exactly one gram has its shares like any other.
+func TestAUnitOfOneGram(t *testing.T) {
+	p, err := Make(Order{Components: []Component{{Share: 0.5}, {Share: 0.5}}, Units: 1, Finished: 1, Step: 0.1})
+	require.NoError(t, err)
+	assert.InDelta(t, 0, p.WorstShareError, 1e-12)
+	assert.Zero(t, over(3, 0))
+}

@@ -119,6 +119,9 @@ func (s site) mutated(into string) error {
 	return format.Node(out, files, f)
 }
 
+// testedBeside are the packages whose tests try another one as well: what a lay-up shows is tried on lay-ups.
+var testedBeside = map[string]string{"core/advice": "core/layup"}
+
 // noticed reports whether the tests of the package fail with the place changed;
 // what does not compile, or never ends, is noticed too.
 func (s site) noticed(dir string) (bool, error) {
@@ -139,8 +142,11 @@ func (s site) noticed(dir string) (bool, error) {
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), 4*time.Minute)
 	defer cancel()
-	test := exec.CommandContext(ctx, "go", "test", "-failfast", "-vet=off", "-timeout", "3m", "-overlay", overlay, "./"+filepath.Dir(s.file))
-	return test.Run() != nil, nil
+	args := []string{"test", "-failfast", "-vet=off", "-timeout", "3m", "-overlay", overlay, "./" + filepath.Dir(s.file)}
+	if beside := testedBeside[filepath.Dir(s.file)]; beside != "" {
+		args = append(args, "./"+beside)
+	}
+	return exec.CommandContext(ctx, "go", args...).Run() != nil, nil
 }
 
 func run() error {
