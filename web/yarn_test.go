@@ -3,6 +3,7 @@ package web
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"image/png"
 	"net/http"
 	"strings"
@@ -115,4 +116,36 @@ func TestWhatCanNotBeSpunNamesItsField(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, more)
 		assert.Contains(t, w.Body.String(), `"field":"`+field+`"`, more)
 	}
+}
+
+// How it is drawn says how thick it will be: long drawn, the same grist is thicker and airier than short forward; drawn as is usual it
+// follows how it is taken hold of, told otherwise it stays.
+func TestHowAYarnIsDrawn(t *testing.T) {
+	c := sample(t)
+	at := func() map[string]any { _, y := c.json("GET", api.Root+"/layups/1/yarn", ""); return y }
+	put := func(want int, change func(map[string]any)) map[string]any {
+		y := at()
+		plan := map[string]any{}
+		for _, k := range []string{"stage", "way", "parts", "even", "order", "from", "ply", "pair", "singles_grist_m_per_100g", "s", "cloth", "stitches", "rows",
+			"stitch_mm", "off", "draw"} {
+			plan[k] = y[k]
+		}
+		change(plan)
+		plan["version"] = y["version"]
+		body, err := json.Marshal(plan)
+		require.NoError(t, err)
+		code, out := c.json("PUT", fmt.Sprintf("%s/yarns/%v", api.Root, y["id"]), string(body))
+		require.Equal(t, want, code, out)
+		return out
+	}
+	assert.Equal(t, "short-backward", at()["draw"])
+	short := put(200, func(p map[string]any) { p["draw"] = "short-forward" })
+	long := put(200, func(p map[string]any) { p["draw"] = "long" })
+	assert.Greater(t, long["diameter_mm"], short["diameter_mm"])
+	assert.Less(t, long["packing"], short["packing"])
+	assert.InDelta(t, long["plied_m"], short["plied_m"], 1e-9)
+	assert.InDelta(t, 25.4/(1.35*long["diameter_mm"].(float64)), long["wraps_per_inch"], 1e-9)
+	put(422, func(p map[string]any) { p["draw"] = "backwards" })
+	page := c.page("/layups/1/yarn")
+	assert.Contains(t, page, "thick,")
 }

@@ -69,3 +69,18 @@ func SizeOf(tex, takeUp float64, plies int, draw, prepared string, density, crim
 	}
 	return Size{d, mmPerInch / (looseWraps * d), phi}, nil
 }
+
+// Body is what fibre a yarn is of: its density in g/cm³, and how its crimp packs (CrimpFactor).
+type Body struct{ Density, Crimp float64 }
+
+// BodyOf is that of fibres of so many grams: densities by volume, crimp by weight; of nothing, wool.
+func BodyOf(grams, densities []float64, crimps []string) Body {
+	var sum, volume, crimp float64
+	for i, g := range grams {
+		sum, volume, crimp = sum+g, volume+g/densities[i], crimp+g*CrimpFactor(crimps[i])
+	}
+	if sum <= 0 {
+		return Body{WoolDensity, 1}
+	}
+	return Body{sum / volume, crimp / sum}
+}

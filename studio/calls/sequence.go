@@ -24,14 +24,8 @@ type YarnSize struct {
 	Packing      *float64 `json:"packing,omitempty"`
 }
 
-// body is what fibre a yarn is of: its density, and how its crimp packs.
-type body struct{ density, crimp float64 }
-
-// woolBody is that of a wool where nothing is told.
-var woolBody = body{yarn.WoolDensity, 1}
-
 // size is how thick a yarn is, where it was said how it is drawn.
-func (d Drawn) size(tex, takeUp float64, ply string, of body) (out YarnSize, err error) {
+func (d Drawn) size(tex, takeUp float64, ply string, of yarn.Body) (out YarnSize, err error) {
 	if d.Draw == "" && d.Prepared == "" {
 		return out, nil
 	}
@@ -41,32 +35,29 @@ func (d Drawn) size(tex, takeUp float64, ply string, of body) (out YarnSize, err
 	if d.Prepared == "" {
 		d.Prepared = "batt"
 	}
-	s, err := yarn.SizeOf(tex, takeUp, yarn.PliesOf(ply), d.Draw, d.Prepared, of.density, of.crimp)
+	s, err := yarn.SizeOf(tex, takeUp, yarn.PliesOf(ply), d.Draw, d.Prepared, of.Density, of.Crimp)
 	if err != nil {
 		return out, err
 	}
 	return YarnSize{&s.DiameterMM, &s.WrapsPerInch, &s.Packing}, nil
 }
 
-// mixed is the body of fibres by their grams: densities by volume, crimp by weight.
-func mixed(kinds []string, grams []float64) body {
-	var sum, volume, crimp float64
+// mixed is the body of fibres by their grams; of a kind that is not known, that of a wool.
+func mixed(kinds []string, grams []float64) yarn.Body {
 	standard := workshop.StandardKinds()
+	densities, crimps := make([]float64, len(kinds)), make([]string, len(kinds))
 	for i, key := range kinds {
 		k, ok := standard.Find(key)
 		if !ok {
 			k, _ = standard.Find("corriedale")
 		}
-		sum, volume, crimp = sum+grams[i], volume+grams[i]/k.Density, crimp+grams[i]*yarn.CrimpFactor(k.Crimp)
+		densities[i], crimps[i] = k.Density, k.Crimp
 	}
-	if sum <= 0 {
-		return woolBody
-	}
-	return body{sum / volume, crimp / sum}
+	return yarn.BodyOf(grams, densities, crimps)
 }
 
 // bodyOf is what the fibre of a batt is.
-func bodyOf(list []SimulateComponent, p carding.Plan) body {
+func bodyOf(list []SimulateComponent, p carding.Plan) yarn.Body {
 	kinds, grams := make([]string, len(list)), make([]float64, len(list))
 	for i, c := range list {
 		kinds[i], grams[i] = c.Kind, 1e-9
@@ -172,7 +163,7 @@ const mostBatts = 12
 type sequencing struct {
 	of   yarn.Sequence
 	rung []int
-	body body
+	body yarn.Body
 }
 
 // SequenceOf works out the yarn of rungs, from nothing but the request.
@@ -265,7 +256,7 @@ func (q SequenceRequest) ready(ctx context.Context) (s sequencing, err error) {
 			l.Add(at+"colour", "Say its colour, what it is mixed of, or how it is carded.")
 		}
 	}
-	s.body = woolBody
+	s.body = yarn.BodyOf(nil, nil, nil)
 	if len(kinds) > 0 {
 		s.body = mixed(kinds, grams)
 	}

@@ -19,6 +19,7 @@ type Spinning struct {
 	Order     string  `json:"order"`
 	From      string  `json:"from"`
 	Ply       string  `json:"ply"`
+	Draw      string  `json:"draw"`
 	Tex       float64 `json:"tex"` // of the single
 	TakeUpPct float64 `json:"take_up_pct"`
 	WastePct  float64 `json:"waste_pct"`
@@ -67,7 +68,10 @@ func Spin(f carding.Field, second *carding.Field, p *carding.Palette, sp Spinnin
 	if err != nil {
 		return nil, err
 	}
-	woollen := sp.Way == yarn.Rolags || sp.From != yarn.End
+	woollen := sp.Draw == "long" || sp.Draw == "from-fold"
+	if sp.Draw == "" {
+		woollen = sp.Way == yarn.Rolags || sp.From != yarn.End
+	}
 	return &SpunYarn{y, sp, appearance.NewStrand(y, p, unopened, appearance.Spun{Tex: sp.Tex, Woollen: woollen, S: sp.S}, spinSeed)}, nil
 }
 

@@ -65,14 +65,7 @@ func (c YarnChange) do(in *YarnPlan) error {
 		*p = &v
 		return nil
 	}
-	if p, ok := map[string]*string{"way": &in.Way, "order": &in.Order, "from": &in.From, "ply": &in.Ply, "cloth": &in.Cloth, "pair": &in.Pair}[c.Field]; ok {
-		*p = c.Text
-		if c.Field == "ply" && c.Text != yarn.Two {
-			in.Pair = ""
-		}
-		if c.Field == "pair" && c.Text != "" {
-			in.Ply = yarn.Two
-		}
+	if c.chosen(in) {
 		return nil
 	}
 	if p, ok := map[string]*int{"parts": &in.Parts, "stitches": &in.Stitches, "rows": &in.Rows, "stage": &in.Stage}[c.Field]; ok {
@@ -95,4 +88,25 @@ func (c YarnChange) do(in *YarnPlan) error {
 		return fault.New("field", "A yarn has no such field.")
 	}
 	return nil
+}
+
+// chosen sets what is chosen of a few, and reports whether the field is such; a draw that was the usual one is so also now.
+func (c YarnChange) chosen(in *YarnPlan) bool {
+	p, ok := map[string]*string{
+		"way": &in.Way, "order": &in.Order, "from": &in.From, "draw": &in.Draw, "ply": &in.Ply, "cloth": &in.Cloth, "pair": &in.Pair,
+	}[c.Field]
+	if !ok {
+		return false
+	}
+	drawn := in.Draw == usualDraw(*in)
+	if *p = c.Text; drawn && c.Field != "draw" {
+		in.Draw = usualDraw(*in)
+	}
+	if c.Field == "ply" && c.Text != yarn.Two {
+		in.Pair = ""
+	}
+	if c.Field == "pair" && c.Text != "" {
+		in.Ply = yarn.Two
+	}
+	return true
 }

@@ -27,7 +27,7 @@ func usualYarn(in *YarnPlan, l laying.Layup) {
 	usual.off(l)
 	off := string(l.LaidPlan.OffOf(l.Bed).Way)
 	if in.Off != "" && in.Off != off { // it comes off otherwise now, and is spun as that is
-		in.Way, in.Parts, in.Order = "", 0, ""
+		in.Way, in.Parts, in.Order, in.Draw = "", 0, "", ""
 	}
 	in.Off = off
 	for _, v := range []struct {
@@ -37,6 +37,9 @@ func usualYarn(in *YarnPlan, l laying.Layup) {
 		if *v.to == "" {
 			*v.to = v.usual
 		}
+	}
+	if in.Draw == "" {
+		in.Draw = usualDraw(*in)
 	}
 	if in.Parts == 0 {
 		in.Parts = usual.Parts
@@ -73,10 +76,53 @@ func (sp *Spinning) off(l laying.Layup) {
 	}
 }
 
+// usualDraw is how fibre is usually drawn that is spun so: airy from rolags and from the side, short along the fibre.
+func usualDraw(in YarnPlan) string {
+	switch {
+	case in.From == yarn.Fold:
+		return "from-fold"
+	case in.Way == yarn.Rolags, in.From == yarn.Across:
+		return "long"
+	}
+	return "short-backward"
+}
+
+// preparedAs is what fibre is when it is spun, as a yarn's size has it.
+func preparedAs(l laying.Layup, way string) string {
+	switch made := l.LaidPlan.OffOf(l.Bed).Makes(); {
+	case way == yarn.Rolags:
+		return "rolag"
+	case made == "roving":
+		return "roving"
+	}
+	return "batt"
+}
+
+// size is how thick the yarn will be.
+func (y *Yarn) size() error {
+	l := y.Foretold.Layup
+	var grams, densities []float64
+	var crimps []string
+	for _, c := range l.Blend.Components {
+		grams, densities, crimps = append(grams, c.Grams), append(densities, c.Fibre.Density), append(crimps, c.Fibre.Crimp)
+	}
+	of, sp := yarn.BodyOf(grams, densities, crimps), y.Spun.Spinning
+	takeUp := sp.TakeUpPct / 100
+	if sp.Ply == yarn.Single {
+		takeUp = 0
+	}
+	v, err := yarn.SizeOf(sp.Tex, takeUp, yarn.PliesOf(sp.Ply), sp.Draw, preparedAs(l, sp.Way), of.Density, of.Crimp)
+	y.DiameterMM, y.WrapsPerInch, y.Packing = v.DiameterMM, v.WrapsPerInch, v.Packing
+	return err
+}
+
 func checkYarn(in *YarnPlan) error {
 	var l fault.List
 	if !slices.Contains(Cloths, in.Cloth) {
 		l.Add("cloth", "It is shown knitted, woven or felted.")
+	}
+	if !slices.Contains(yarn.Draws, in.Draw) {
+		l.Add("draw", "A draw is long, from the fold, short backward or short forward.")
 	}
 	if !slices.Contains(YarnPairs, in.Pair) {
 		l.Add("pair", "A second batt is spun as the first or from its other end.")
@@ -98,7 +144,9 @@ func checkYarn(in *YarnPlan) error {
 
 // spinningOf is how a plan is spun, with what the making's need and the maker's skeins say.
 func spinningOf(in YarnPlan, n *Need, shown Shown) Spinning {
-	sp := Spinning{Way: in.Way, Parts: in.Parts, Even: in.Even, Order: in.Order, From: in.From, Ply: in.Ply, S: in.S, Mirrored: in.Pair == "mirrored"}
+	sp := Spinning{
+		Way: in.Way, Parts: in.Parts, Even: in.Even, Order: in.Order, From: in.From, Ply: in.Ply, Draw: in.Draw, S: in.S, Mirrored: in.Pair == "mirrored",
+	}
 	usual := UsualSpinning()
 	sp.TakeUpPct, sp.WastePct = usual.TakeUpPct, usual.WastePct
 	grist := yarn.GristOf(1000, yarn.UsualTex)
@@ -156,6 +204,9 @@ func (s *Room) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn, 
 		return out, err
 	}
 	if out.Spun, out.Digest, err = s.spun(ctx, f, f.Stage(in.Stage), spinningOf(in, need, shown), in.Pair != ""); err != nil {
+		return out, err
+	}
+	if err := out.size(); err != nil {
 		return out, err
 	}
 	out.answer()
@@ -233,7 +284,7 @@ func (s *Room) YarnAs(ctx context.Context, layupID int64, p YarnPlan, digest str
 func (y Yarn) FourWays() []YarnPlan {
 	way := func(way string, parts int, order, from, ply string) YarnPlan {
 		p := y.YarnPlan
-		p.Way, p.Parts, p.Order, p.From, p.Ply, p.Pair = way, parts, order, from, ply, ""
+		p.Way, p.Parts, p.Order, p.From, p.Ply, p.Pair, p.Draw = way, parts, order, from, ply, "", ""
 		return p
 	}
 	if y.Foretold.Layup.Bed.Type == layup.Board {

@@ -25,19 +25,23 @@ type Yarn struct {
 	Version int64 `json:"version"`
 	LayupID int64 `json:"layup_id"`
 	YarnPlan
-	Singles  float64             `json:"singles_m"`
-	PliedM   float64             `json:"plied_m"`
-	GristM   float64             `json:"grist_m_per_100g"`
-	LeftM    float64             `json:"left_m"`
-	Pattern  string              `json:"pattern"`
-	PlyDE    float64             `json:"ply_delta_e"`
-	Parts    []YarnPart          `json:"divided"`
-	Runs     []YarnRun           `json:"runs"`
-	Foretold *laying.Foretelling `json:"-"`
-	Spun     *SpunYarn           `json:"-"`
-	NeedM    float64             `json:"-"` // of yarn that the making needs, m
-	NeedPlyM float64             `json:"-"` // to be plied for that
-	Digest   string              `json:"-"` // names what it rests on
+	Singles float64 `json:"singles_m"`
+	PliedM  float64 `json:"plied_m"`
+	GristM  float64 `json:"grist_m_per_100g"`
+	// How thick it is, as it is drawn and prepared: the part of its room that is fibre is its packing.
+	DiameterMM   float64             `json:"diameter_mm,omitempty"`
+	WrapsPerInch float64             `json:"wraps_per_inch,omitempty"`
+	Packing      float64             `json:"packing,omitempty"`
+	LeftM        float64             `json:"left_m"`
+	Pattern      string              `json:"pattern"`
+	PlyDE        float64             `json:"ply_delta_e"`
+	Parts        []YarnPart          `json:"divided"`
+	Runs         []YarnRun           `json:"runs"`
+	Foretold     *laying.Foretelling `json:"-"`
+	Spun         *SpunYarn           `json:"-"`
+	NeedM        float64             `json:"-"` // of yarn that the making needs, m
+	NeedPlyM     float64             `json:"-"` // to be plied for that
+	Digest       string              `json:"-"` // names what it rests on
 }
 
 // YarnPart is a part of the batt, in the order in which they are spun.

@@ -5,6 +5,7 @@ import (
 	"encoding/base64"
 	"encoding/json"
 	"fmt"
+	"math"
 	"net/http"
 	"strconv"
 
@@ -31,6 +32,7 @@ type yarnView struct {
 	Why     string                 `json:"why"` // nothing can be foretold
 	Pattern string                 `json:"pattern"`
 	Said    string                 `json:"said"`
+	Thick   string                 `json:"thick"` // how thick it is
 	Need    string                 `json:"need"`
 	Code    string                 `json:"code"`    // the plan, for addresses
 	Picture string                 `json:"picture"` // address, to which what is drawn is added
@@ -100,6 +102,7 @@ func yarnViewOf(y yarns.Yarn, u show.Units, at frame.StepsView) yarnView {
 	}
 	l := y.Foretold.Layup
 	v.Pattern, v.Said, v.Need = patternWords[y.Pattern], yarnSaid(y, u), yarnNeed(y, u)
+	v.Thick = thickSaid(y, u)
 	v.Picture, v.Code = yarnAddress(y), planCode(y.YarnPlan)
 	d := y.Foretold.Division
 	v.Felt = fmt.Sprintf("/layups/%d/card.png?of=%s&stage=%d&strips=%d&refeed=%s&side=face&w=720&h=330",
@@ -170,8 +173,24 @@ func planCode(p yarns.YarnPlan) string {
 	return base64.RawURLEncoding.EncodeToString(text)
 }
 
+// thickSaid says how thick a yarn will be, and what that rests on.
+func thickSaid(y yarns.Yarn, u show.Units) string {
+	if y.DiameterMM <= 0 {
+		return ""
+	}
+	airy := "fairly dense"
+	switch {
+	case y.Packing < 0.2:
+		airy = "airy"
+	case y.Packing < 0.3:
+		airy = "springy"
+	}
+	return fmt.Sprintf("About %s thick, %s wraps to the inch; %s. A sample of your own says more.", u.Millimetres(math.Round(y.DiameterMM*20)/20),
+		show.Fixed(y.WrapsPerInch, 0), airy)
+}
+
 // yarnOptions are what the page offers to choose from.
-type yarnOptions struct{ Ways, Orders, Froms, Plies, Pairs, Cloths []frame.Option }
+type yarnOptions struct{ Ways, Orders, Froms, Draws, Plies, Pairs, Cloths []frame.Option }
 
 var yarnChoices = yarnOptions{
 	Ways: []frame.Option{
@@ -184,6 +203,8 @@ var yarnChoices = yarnOptions{
 		{Value: "left-to-right", Label: "left to right"}, {Value: "right-to-left", Label: "right to left"}, {Value: "back-and-forth", Label: "back and forth"},
 	},
 	Froms: []frame.Option{{Value: "end", Label: "the end"}, {Value: "fold", Label: "the fold"}, {Value: "across", Label: "the side"}},
+	Draws: []frame.Option{{Value: "long", Label: "long"}, {Value: "from-fold", Label: "from the fold"}, {Value: "short-backward", Label: "short, backward"},
+		{Value: "short-forward", Label: "short, forward"}},
 	Plies: []frame.Option{
 		{Value: "single", Label: "single"},
 		{Value: "two", Label: "two-ply"},
