@@ -23,6 +23,7 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Ask("/blends/:id/find/all", s.findAll)
 	r.Ask("/blends/:id/mend", s.Turns.Long(answer.Impatient, s.mendBlend))
 	r.Ask("/blends/:id/dull", s.Turns.Long(answer.Impatient, s.dullBlend))
+	r.Get("/blends/:id/labels", s.labelsPage)
 	r.Deed("/blends/:id/copy", s.copyBlend)
 	r.Deed("/blends/:id/target", s.setTarget)
 }

@@ -1,0 +1,53 @@
+package recipe
+
+import (
+	"context"
+
+	"fairtangle/core/fibre"
+	"fairtangle/core/label"
+)
+
+// Label is what stands on the label of a blend: its finished contents in whole percent, through the batts that it was made of, and the
+// care of the tenderest fibre in it.
+type Label struct {
+	Contents []label.Content
+	Care     []string
+}
+
+// LabelOf works out the label of a blend.
+func (s *Room) LabelOf(ctx context.Context, b Blend) (out Label, err error) {
+	list, err := s.workshop.AllKinds(ctx, true)
+	if err != nil || len(b.Components) == 0 {
+		return out, err
+	}
+	lots, err := s.lotsIn(ctx, b.Input().Components)
+	if err != nil {
+		return out, err
+	}
+	var parts []label.Part
+	var kinds []fibre.Kind
+	var superwash []bool
+	add := func(kind string, washed bool, grams float64) {
+		k := list.Named(kind)
+		kinds, superwash = append(kinds, k), append(superwash, washed)
+		parts = append(parts, label.Part{Content: k.Content(), Grams: grams})
+	}
+	for _, c := range b.Components {
+		if c.LotID != nil {
+			if lot, ok := lots[*c.LotID]; ok {
+				if lot.Made != nil && len(lot.Made.Of) > 0 { // a batt is what it was made of
+					for _, of := range lot.Made.Of {
+						add(of.Kind, of.Superwash, c.Grams*of.Share)
+					}
+					continue
+				}
+				add(c.Kind, lot.Superwash, c.Grams)
+				continue
+			}
+		}
+		add(c.Kind, false, c.Grams)
+	}
+	out.Care = fibre.Care(kinds, superwash)
+	out.Contents, err = label.Contents(parts)
+	return out, err
+}

@@ -1,0 +1,183 @@
+package recipepages
+
+import (
+	"fmt"
+	"math"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/studio/recipe"
+	"fairtangle/web/pages/frame"
+)
+
+// paper is a sheet, in mm, with the margin that most printers leave.
+type paper struct {
+	Key, Name     string
+	Width, Height float64
+}
+
+var papers = []paper{{"A4", "A4", 210, 297}, {"letter", "letter", 215.9, 279.4}}
+
+// labelSize is a common size of a label, in mm.
+type labelSize struct {
+	Key, Name     string
+	Width, Height float64
+}
+
+var labelSizes = []labelSize{
+	{"small", "small, 64 × 34 mm", 64, 34}, {"band", "band round a batt, 190 × 38 mm", 190, 38}, {"tag", "hang tag, 50 × 90 mm", 50, 90},
+	{"large", "large, 95 × 65 mm", 95, 65}, {"own", "a size of my own", 0, 0},
+}
+
+// Of a sheet, mm: what is left free at its edges and between labels, and how many labels are printed at most.
+const (
+	sheetMargin = 6.0
+	labelGap    = 2.0
+	leastLabel  = 20.0
+	mostLabels  = 400
+)
+
+type labelsBody struct {
+	Making   recipe.Making
+	Blend    recipe.Blend
+	Form     frame.Form
+	Papers   []paper
+	Sizes    []labelSize
+	Paper    paper
+	Sheets   [][]labelAt
+	Contents string
+	Care     string
+	ForSale  bool
+	Note     string
+}
+
+// labelAt is a label with its place on the sheet, mm.
+type labelAt struct {
+	X, Y, W, H float64
+	Number     string
+}
+
+// labelFields are what stands on a label besides, and how it is printed.
+var labelFields = []string{"name", "grams", "price", "batch", "date", "more", "count", "start", "size", "width", "height", "paper", "style", "care", "numbered"}
+
+func (s *Room) labelsPage(c *gin.Context) error {
+	b, err := s.Blend(c)
+	if err != nil {
+		return err
+	}
+	m, err := s.Studio.Recipe.Making(c.Request.Context(), b.MakingID)
+	if err != nil {
+		return err
+	}
+	st, err := s.StateOf(c, m.ID)
+	if err != nil {
+		return err
+	}
+	u, set, err := s.Units(c)
+	if err != nil {
+		return err
+	}
+	l, err := s.Studio.Recipe.LabelOf(c.Request.Context(), b)
+	if err != nil {
+		return err
+	}
+	body := labelsBody{Making: m, Blend: b, Form: frame.NewForm(), Papers: papers, Sizes: labelSizes, Contents: contentsText(l)}
+	q := c.Request.URL.Query()
+	for _, f := range labelFields {
+		body.Form.Values[f] = q.Get(f)
+	}
+	for f, usual := range map[string]string{
+		"name": b.Name, "count": "8", "start": "1", "size": "small", "paper": "A4", "style": "home", "care": strings.Join(l.Care, ". ") + ".",
+	} {
+		if !q.Has(f) {
+			body.Form.Values[f] = usual
+		}
+	}
+	status := http.StatusOK
+	if faults, ok := fault.From(body.lay(body.Form.Values)); ok {
+		status = http.StatusUnprocessableEntity
+		for _, v := range faults {
+			body.Form.Errors[v.Field] = v.In(u)
+		}
+	}
+	body.Care, body.ForSale = body.Form.Values["care"], body.Form.Values["style"] == "for-sale"
+	s.Render(c, status, "labels", frame.Page{
+		Title: "Labels for " + b.Name, Here: "makings", Strand: frame.StrandFor(m, st, "Blend", &b, set.Ground), Wide: true, Scripts: []string{"js/print.js"},
+	}, body)
+	return nil
+}
+
+func contentsText(l recipe.Label) string {
+	var out []string
+	for _, c := range l.Contents {
+		if c.Percent == 0 {
+			out = append(out, "under 1\u00a0% "+c.Content)
+			continue
+		}
+		out = append(out, fmt.Sprintf("%d\u00a0%% %s", c.Percent, c.Content))
+	}
+	return strings.Join(out, ", ")
+}
+
+// lay puts the labels onto sheets, row by row, from the place on that is still free on the first.
+func (b *labelsBody) lay(values map[string]string) error {
+	r := &frame.Reader{Values: url.Values{}}
+	for k, v := range values {
+		r.Values.Set(k, v)
+	}
+	count, start := r.Count("count", "how many"), r.Count("start", "a place")
+	b.Paper = papers[0]
+	for _, p := range papers {
+		if p.Key == values["paper"] {
+			b.Paper = p
+		}
+	}
+	w, h := labelSizes[0].Width, labelSizes[0].Height
+	for _, size := range labelSizes {
+		if size.Key == values["size"] {
+			w, h = size.Width, size.Height
+		}
+	}
+	if values["size"] == "own" {
+		w, h = r.Number("width", "millimetres"), r.Number("height", "millimetres")
+	}
+	usable := [2]float64{b.Paper.Width - 2*sheetMargin, b.Paper.Height - 2*sheetMargin}
+	if len(r.Wrong) == 0 && !(w >= leastLabel && w <= usable[0]) {
+		r.Wrong.Add("width", "A label is %.0f to %.0f mm wide on this paper.", leastLabel, usable[0])
+	}
+	if len(r.Wrong) == 0 && !(h >= leastLabel && h <= usable[1]) {
+		r.Wrong.Add("height", "A label is %.0f to %.0f mm high on this paper.", leastLabel, usable[1])
+	}
+	if len(r.Wrong) == 0 && (count < 1 || count > mostLabels) {
+		r.Wrong.Add("count", "Print 1 to %d labels.", mostLabels)
+	}
+	if err := r.Wrong.Err(); err != nil {
+		return err
+	}
+	cols, rows := int((usable[0]+labelGap)/(w+labelGap)), int((usable[1]+labelGap)/(h+labelGap))
+	if start < 1 || start > cols*rows {
+		r.Wrong.Add("start", "A sheet has %d places.", cols*rows)
+		return r.Wrong.Err()
+	}
+	left := (b.Paper.Width - float64(cols)*w - float64(cols-1)*labelGap) / 2
+	top := (b.Paper.Height - float64(rows)*h - float64(rows-1)*labelGap) / 2
+	for i := range count {
+		at := start - 1 + i
+		if sheet := at / (cols * rows); sheet >= len(b.Sheets) {
+			b.Sheets = append(b.Sheets, nil)
+		}
+		place := at % (cols * rows)
+		label := labelAt{X: round1(left + float64(place%cols)*(w+labelGap)), Y: round1(top + float64(place/cols)*(h+labelGap)), W: w, H: h}
+		if values["numbered"] != "" {
+			label.Number = fmt.Sprintf("%d of %d", i+1, count)
+		}
+		b.Sheets[len(b.Sheets)-1] = append(b.Sheets[len(b.Sheets)-1], label)
+	}
+	return nil
+}
+
+func round1(mm float64) float64 { return math.Round(mm*10) / 10 }
