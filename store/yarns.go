@@ -18,7 +18,7 @@ type YarnPlan struct {
 	Order     string   `json:"order"`
 	From      string   `json:"from"`
 	Ply       string   `json:"ply"`
-	Draw      string   `json:"draw,omitempty"` // long, from-fold, short-backward, short-forward
+	Draw      string   `json:"draw,omitempty"`           // long, from-fold, short-backward, short-forward
 	Pair      string   `json:"pair"`                     // second, mirrored: each ply is a batt of its own
 	Grist     float64  `json:"singles_grist_m_per_100g"` // 0: as the need has it
 	TakeUpPct *float64 `json:"take_up_pct"`
