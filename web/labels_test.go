@@ -33,7 +33,7 @@ func TestLabelsOfABlend(t *testing.T) {
 	}
 	assert.Equal(t, 1, labels(c.page("/blends/6/labels?count=1&size=own&width=150&height=100")))
 	for ask, says := range map[string]string{
-		"count=0": "1 to 400", "count=many": "whole number", "start=999": "places", "size=own&width=500&height=40": "mm wide", "size=own&width=50&height=1": "mm high",
+		"count=0": "1 to 400", "count=many": "whole number", "start=999": "places", "size=own&width=500&height=40": "wide on this paper", "size=own&width=50&height=1": "high on this paper",
 		"size=own&width=wide&height=40": "number",
 	} {
 		w := c.do("GET", "/blends/6/labels?"+ask, "", "")

@@ -10,8 +10,10 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
+	"fairtangle/core/unit"
 	"fairtangle/studio/recipe"
 	"fairtangle/web/pages/frame"
+	"fairtangle/web/show"
 )
 
 // paper is a sheet, in mm, with the margin that most printers leave.
@@ -29,8 +31,8 @@ type labelSize struct {
 }
 
 var labelSizes = []labelSize{
-	{"small", "small, 64 × 34 mm", 64, 34}, {"band", "band round a batt, 190 × 38 mm", 190, 38}, {"tag", "hang tag, 50 × 90 mm", 50, 90},
-	{"large", "large, 95 × 65 mm", 95, 65}, {"own", "a size of my own", 0, 0},
+	{"small", "small", 64, 34}, {"band", "band round a batt", 190, 38}, {"tag", "hang tag", 50, 90}, {"large", "large", 95, 65},
+	{"own", "a size of my own", 0, 0},
 }
 
 // Of a sheet, mm: what is left free at its edges and between labels, and how many labels are printed at most.
@@ -46,8 +48,11 @@ type labelsBody struct {
 	Blend    recipe.Blend
 	Form     frame.Form
 	Papers   []paper
-	Sizes    []labelSize
+	Sizes    []frame.Option
 	Paper    paper
+	Ruler    float64 // mm
+	Ruled    string  // what it says
+	Ticks    []float64
 	Sheets   [][]labelAt
 	Contents string
 	Care     string
@@ -85,7 +90,8 @@ func (s *Room) labelsPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	body := labelsBody{Making: m, Blend: b, Form: frame.NewForm(), Papers: papers, Sizes: labelSizes, Contents: contentsText(l)}
+	body := labelsBody{Making: m, Blend: b, Form: frame.NewForm(), Papers: papers, Sizes: sizesIn(u), Contents: contentsText(l)}
+	body.rule(u)
 	q := c.Request.URL.Query()
 	for _, f := range labelFields {
 		body.Form.Values[f] = q.Get(f)
@@ -98,7 +104,7 @@ func (s *Room) labelsPage(c *gin.Context) error {
 		}
 	}
 	status := http.StatusOK
-	if faults, ok := fault.From(body.lay(body.Form.Values)); ok {
+	if faults, ok := fault.From(body.lay(body.Form.Values, u)); ok {
 		status = http.StatusUnprocessableEntity
 		for _, v := range faults {
 			body.Form.Errors[v.Field] = v.In(u)
@@ -109,6 +115,30 @@ func (s *Room) labelsPage(c *gin.Context) error {
 		Title: "Labels for " + b.Name, Here: "makings", Strand: frame.StrandFor(m, st, "Blend", &b, set.Ground), Wide: true, Scripts: []string{"js/print.js"},
 	}, body)
 	return nil
+}
+
+// sizesIn are the common sizes in the maker's units.
+func sizesIn(u show.Units) (out []frame.Option) {
+	for _, v := range labelSizes {
+		o := frame.Option{Value: v.Key, Label: v.Name}
+		if v.Width > 0 {
+			o.Label += fmt.Sprintf(", %s × %s\u00a0%s", u.PlainSmall(v.Width), u.PlainSmall(v.Height), u.SmallUnit())
+		}
+		out = append(out, o)
+	}
+	return out
+}
+
+// rule puts a ruler on the sheet, to hold another one beside: 5 cm, or 2 inches.
+func (b *labelsBody) rule(u show.Units) {
+	step, n := 10.0, 5
+	if u.Inches {
+		step, n = unit.MMPerInch/2, 4
+	}
+	b.Ruler, b.Ruled = step*float64(n), u.Size(step*float64(n))
+	for i := range n + 1 {
+		b.Ticks = append(b.Ticks, sheetMargin+2+step*float64(i))
+	}
 }
 
 func contentsText(l recipe.Label) string {
@@ -124,7 +154,7 @@ func contentsText(l recipe.Label) string {
 }
 
 // lay puts the labels onto sheets, row by row, from the place on that is still free on the first.
-func (b *labelsBody) lay(values map[string]string) error {
+func (b *labelsBody) lay(values map[string]string, u show.Units) error {
 	r := &frame.Reader{Values: url.Values{}}
 	for k, v := range values {
 		r.Values.Set(k, v)
@@ -143,14 +173,18 @@ func (b *labelsBody) lay(values map[string]string) error {
 		}
 	}
 	if values["size"] == "own" {
-		w, h = r.Number("width", "millimetres"), r.Number("height", "millimetres")
+		var err error
+		w, err = u.ReadSmall("width", values["width"])
+		r.Add(err)
+		h, err = u.ReadSmall("height", values["height"])
+		r.Add(err)
 	}
 	usable := [2]float64{b.Paper.Width - 2*sheetMargin, b.Paper.Height - 2*sheetMargin}
 	if len(r.Wrong) == 0 && !(w >= leastLabel && w <= usable[0]) {
-		r.Wrong.Add("width", "A label is %.0f to %.0f mm wide on this paper.", leastLabel, usable[0])
+		r.Wrong.Add("width", "A label is %s to %s wide on this paper.", unit.Millimetres(leastLabel), unit.Millimetres(usable[0]))
 	}
 	if len(r.Wrong) == 0 && !(h >= leastLabel && h <= usable[1]) {
-		r.Wrong.Add("height", "A label is %.0f to %.0f mm high on this paper.", leastLabel, usable[1])
+		r.Wrong.Add("height", "A label is %s to %s high on this paper.", unit.Millimetres(leastLabel), unit.Millimetres(usable[1]))
 	}
 	if len(r.Wrong) == 0 && (count < 1 || count > mostLabels) {
 		r.Wrong.Add("count", "Print 1 to %d labels.", mostLabels)
