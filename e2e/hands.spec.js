@@ -80,12 +80,12 @@ const pages = {
   'lay-up of a drum': async (page) => {
     await page.goto('/layups/1');
     await page.locator('.layerhead').first().click();
-    await page.locator('.bedsettings summary').click();
+    for (const d of await page.locator('.bedsettings summary').all()) await d.click();
   },
   'lay-up of a board': async (page) => {
     await page.goto('/layups/4');
     await page.locator('.layerhead').nth(1).click();
-    await page.locator('.bedsettings summary').click();
+    for (const d of await page.locator('.bedsettings summary').all()) await d.click();
   },
   need: (page) => page.goto('/needs/1'),
   'what came off': (page) => page.goto('/weighouts/1'),
@@ -272,7 +272,7 @@ test('steps back outlive the page, also after going elsewhere', async ({ page })
 
 test('a field that an answer makes moot stays under the fingers', async ({ page }) => {
   await page.goto('/layups/1');
-  await page.locator('.bedsettings summary').click();
+  await page.locator('.bedsettings summary').first().click();
   const { quiet } = await late(page, 600);
   await page.locator('#lpasses').focus();
   await page.keyboard.press('Control+A');
