@@ -36,3 +36,27 @@ for (const width of [1280, 390]) {
     await expect(page.getByRole('link', { name: 'First Flood to Low Water' })).toBeVisible(); // its place in the weigh list
   });
 }
+
+test('labels are as large on paper as they say, and lay-ups of all blends fit', async ({ page }) => {
+  await page.goto('/blends/6/labels?count=60&numbered=yes&style=for-sale');
+  await axe(page, 'labels');
+  const pdf = (await page.pdf({ preferCSSPageSize: true })).toString('latin1');
+  expect(pdf.match(/\/Count (\d+)/)[1]).toBe('3');
+  const [, w, h] = pdf.match(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/).map(Number);
+  expect(Math.abs((w * 25.4) / 72 - 210)).toBeLessThan(0.2);
+  expect(Math.abs((h * 25.4) / 72 - 297)).toBeLessThan(0.2);
+  await page.emulateMedia({ media: 'print' });
+  const box = await page.locator('.labeledge').first().boundingBox();
+  expect(Math.abs((box.width * 25.4) / 96 - 64)).toBeLessThan(0.2);
+  expect(Math.abs((box.height * 25.4) / 96 - 34)).toBeLessThan(0.2);
+  await page.emulateMedia({ media: null });
+  for (const width of [1280, 820, 390]) {
+    await page.setViewportSize({ width, height: 844 });
+    for (const path of ['/makings/3/layup', '/blends/6/labels']) {
+      await page.goto(path);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBe(width);
+    }
+  }
+  await page.goto('/makings/3/layup');
+  await axe(page, 'all blends laid up');
+});
