@@ -1,4 +1,4 @@
-// Off the tool: how it comes off is asked before it happens, and known at the carder.
+// Before it is laid, and off the tool: what is carded alone first, and how it comes off, known at the carder.
 import { test, expect, axe, late, lay, settled, tabTo } from './world.js';
 
 test.use({ verb: 'demo', expected: ['status of 422'] });
@@ -82,4 +82,44 @@ test('ten punis off hand cards, counted with one key', async ({ page }) => {
   await expect(page.locator('[name^="count "]')).toHaveValue('10', { timeout: 20_000 });
   await page.reload();
   await expect(page.locator('[name^="count "]')).toHaveValue('10');
+});
+
+test('each colour carded alone first, by keys at 390 with answers 400 ms late', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/layups/1');
+  const { quiet } = await late(page, 400);
+  await tabTo(page, page.getByText('Card each alone first'), 200);
+  await page.keyboard.press('Enter');
+  await tabTo(page, page.getByRole('button', { name: 'Each once' }), 200);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Enter'); // fast hands
+  const romney = page.getByLabel('How often undyed Romney is carded alone first');
+  await expect(romney).toHaveValue('1');
+  await romney.focus();
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('9');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('It is carded alone 0 to 5 times.')).toBeVisible();
+  await expect(romney).toHaveValue('9');
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('2');
+  await page.keyboard.press('Enter');
+  await quiet();
+  await settled(page);
+  await expect(page.getByText(/^First, for 4 units, from pale to dark: .* of undyed Romney twice, .* of grey-blue Corriedale once/)).toBeVisible();
+  await expect(page.locator('.finding.of-stop')).toHaveCount(0);
+  await axe(page, 'carded alone first');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+
+  await page.getByRole('link', { name: 'To the carder' }).click();
+  await expect(page.locator('.now')).toHaveText('Before you begin');
+  await page.keyboard.press('ArrowRight');
+  await expect(page.locator('.now')).toHaveText(/Card undyed Romney alone, twice/);
+  await page.goBack();
+  for (let n = 0; n < 2; n += 1) {
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await quiet();
+    await settled(page);
+  }
+  await expect(page.getByText(/^Colour by colour through by itself/)).toBeAttached();
 });

@@ -56,6 +56,16 @@ func (s *Frame) StateOf(c *gin.Context, making int64) (State, error) {
 	return *list[making], nil
 }
 
+// PageOf is a page of a making at a stop of its way, of one of its blends where it is of one, and the units of who looks.
+func (s *Frame) PageOf(c *gin.Context, m recipe.Making, stop string, b *recipe.Blend) (Page, show.Units, error) {
+	st, err := s.StateOf(c, m.ID)
+	if err != nil {
+		return Page{}, show.Units{}, err
+	}
+	u, set, err := s.Units(c)
+	return Page{Here: "makings", Strand: StrandFor(m, st, stop, b, set.Ground), Wide: true}, u, err
+}
+
 // StatesOf are the states of makings, read at once.
 func (s *Frame) StatesOf(c *gin.Context, makings ...int64) (map[int64]*State, error) {
 	out := map[int64]*State{}

@@ -73,11 +73,7 @@ func (s *Room) showMany(c *gin.Context, status int, f frame.Form, chosen []int64
 	if err != nil {
 		return err
 	}
-	st, err := s.StateOf(c, m.ID)
-	if err != nil {
-		return err
-	}
-	u, set, err := s.Units(c)
+	p, u, err := s.PageOf(c, m, "Lay-up", nil)
 	if err != nil {
 		return err
 	}
@@ -88,9 +84,8 @@ func (s *Room) showMany(c *gin.Context, status int, f frame.Form, chosen []int64
 	b := manyBody{Making: m, Form: f, Builders: builderWords, Offs: manyOffs()}
 	b.fill(list, chosen, u)
 	b.equip(list, equipment, u)
-	s.Render(c, status, "many", frame.Page{
-		Title: "Lay up all of " + m.Name, Here: "makings", Strand: frame.StrandFor(m, st, "Lay-up", nil, set.Ground), Scripts: []string{"js/print.js"}, Wide: true,
-	}, b)
+	p.Title, p.Scripts = "Lay up all of "+m.Name, []string{"js/print.js"}
+	s.Render(c, status, "many", p, b)
 	return nil
 }
 

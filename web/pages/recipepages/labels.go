@@ -78,11 +78,7 @@ func (s *Room) labelsPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	st, err := s.StateOf(c, m.ID)
-	if err != nil {
-		return err
-	}
-	u, set, err := s.Units(c)
+	p, u, err := s.PageOf(c, m, "Blend", &b)
 	if err != nil {
 		return err
 	}
@@ -111,9 +107,8 @@ func (s *Room) labelsPage(c *gin.Context) error {
 		}
 	}
 	body.Care, body.ForSale = body.Form.Values["care"], body.Form.Values["style"] == "for-sale"
-	s.Render(c, status, "labels", frame.Page{
-		Title: "Labels for " + b.Name, Here: "makings", Strand: frame.StrandFor(m, st, "Blend", &b, set.Ground), Wide: true, Scripts: []string{"js/print.js"},
-	}, body)
+	p.Title, p.Scripts = "Labels for "+b.Name, []string{"js/print.js"}
+	s.Render(c, status, "labels", p, body)
 	return nil
 }
 

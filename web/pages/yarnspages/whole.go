@@ -96,11 +96,7 @@ func (s *Room) wholePage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	u, set, err := s.Units(c)
-	if err != nil {
-		return err
-	}
-	st, err := s.StateOf(c, m.ID)
+	page, u, err := s.PageOf(c, m, "Yarn", nil)
 	if err != nil {
 		return err
 	}
@@ -123,10 +119,8 @@ func (s *Room) wholePage(c *gin.Context) error {
 		return err
 	}
 	b.fill(y, u)
-	s.Render(c, status, "whole", frame.Page{
-		Title: m.Name + ", the yarn of all of it", Here: "makings", Strand: frame.StrandFor(m, st, "Yarn", nil, set.Ground), Wide: true,
-		Scripts: []string{"js/print.js"},
-	}, b)
+	page.Title, page.Scripts = m.Name+", the yarn of all of it", []string{"js/print.js"}
+	s.Render(c, status, "whole", page, b)
 	return nil
 }
 
