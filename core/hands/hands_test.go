@@ -122,7 +122,9 @@ func TestEveryMotionHasItsStep(t *testing.T) {
 	for key, m := range motions {
 		assert.True(t, used[key], "no step names %s", key)
 		assert.LessOrEqual(t, len(m.Do), 150, "%s: short", key)
-		assert.NotContains(t, m.Do+m.Why+m.See+m.Mind+m.Camps, "licker", key)
+		all := m.Do + m.Why + m.See + m.Mind + m.Camps
+		assert.NotContains(t, all, "licker", key)
+		assert.NotRegexp(t, `\d (mm|cm|g)\b|\bgrams?\b`, all, "%s: quantities are told in the maker's units, on the page", key)
 	}
 	assert.Error(t, read("a thing to do"))
 	assert.Error(t, read("= a.key\nDo it.\nDo more."))
