@@ -42,6 +42,7 @@ race:
 	CGO_ENABLED=1 $(GO) test -race -vet=off -run AtOnce ./web
 
 laws:
+	RAPID_CHECKS=10000 $(GO) test -timeout 30m -run 'Colour|MassIsKept' ./core/carding
 	RAPID_CHECKS=2000 $(GO) test -timeout 30m ./core/...
 	RAPID_CHECKS=1000 $(GO) test -timeout 30m -run 'NoBuilder|SentBack|StandsTwice' ./studio ./studio/calls
 

@@ -250,6 +250,8 @@ type Scrap struct {
 	Grams float64 `json:"grams"`
 	Pile  int     `json:"pile"`
 	Key   int64   `json:"key"` // its name in the bag
+	// Colours of a bit that is no lot and has several, about as much of each; Hex is their mean.
+	Colours []string `json:"colours,omitempty"`
 }
 
 // Photo is a picture kept as a file named by its content.

@@ -265,6 +265,33 @@ func TestScrapsBecomeBlends(t *testing.T) {
 	assert.True(t, floor.IsStale(err))
 }
 
+// TestABitOfManyColours: a bit that is no lot and has several colours lies on its pile by their mean, and becomes a lot of them where
+// a blend is made, once.
+func TestABitOfManyColours(t *testing.T) {
+	s, _, m := shelfOf(t)
+	many := reach.Scrap{Name: "painted end", Kind: "merino", Grams: 6, Colours: []string{"#3F5F8A", "#b5533a"}}
+	bag, err := s.Reach.CreateBag(t.Context(), reach.BagInput{Name: "ends", Scraps: []reach.Scrap{many, {Name: "end", Kind: "merino", Hex: "#6b6055", Grams: 4}}})
+	require.NoError(t, err)
+	assert.Equal(t, [][]string{{"#3f5f8a", "#b5533a"}, {"#6b6055"}}, bag.Shown)
+	before, _, err := s.Store.Lots(t.Context(), shelf.LotFilter{})
+	require.NoError(t, err)
+	for range 2 {
+		blends, err := s.Reach.BagBlends(t.Context(), bag.ID, m.ID)
+		require.NoError(t, err)
+		require.Len(t, blends, 1)
+		require.NotNil(t, blends[0].Components[0].Lot)
+		assert.Len(t, blends[0].Components[0].Lot.Colours, 2)
+		assert.Equal(t, "patches", blends[0].Components[0].Lot.Lies)
+		assert.Equal(t, bag.Piles[0].Hex, blends[0].Hex, "mixed even it is what the pile said")
+	}
+	after, _, err := s.Store.Lots(t.Context(), shelf.LotFilter{})
+	require.NoError(t, err)
+	assert.Len(t, after, len(before)+1)
+	many.Colours = []string{"#3f5f8a", "rust"}
+	_, err = s.Reach.LookBag(t.Context(), reach.BagInput{Name: "ends", Scraps: []reach.Scrap{many}})
+	assert.ErrorContains(t, err, "scraps[0].colours")
+}
+
 // Every take of the reader goes through the same gate: no address, nobody
 // there, and a lot without such a colour are told apart.
 func TestMeasuringWithoutAReader(t *testing.T) {

@@ -133,6 +133,13 @@ func TestScrapChanges(t *testing.T) {
 	must(`"change":{"verb":"grams","at":3},"typed":{"grams":"1.5"}`)
 	must(`"change":{"verb":"hex","at":3,"text":"#AA3322"}`)
 	assert.Equal(t, "#aa3322", scraps()[3].(map[string]any)["hex"])
+	must(`"change":{"verb":"colours","at":3,"text":"#AA3322 #3322aa"}`)
+	two := scraps()[3].(map[string]any)
+	assert.Equal(t, []any{"#aa3322", "#3322aa"}, two["colours"])
+	assert.NotContains(t, []any{"#aa3322", "#3322aa"}, two["hex"], "the mean of both")
+	must(`"change":{"verb":"colours","at":3,"text":"#aa3322"}`)
+	assert.Equal(t, "#aa3322", scraps()[3].(map[string]any)["hex"])
+	assert.Nil(t, scraps()[3].(map[string]any)["colours"], "one colour is no list")
 	must(`"change":{"verb":"add","scrap":{"lot_id":null,"name":"one more","kind":"merino","hex":"#445566","grams":0,"pile":0}},"typed":{"grams":"2"}`)
 	assert.Len(t, scraps(), n+1)
 	must(`"change":{"verb":"remove","at":0}`)
@@ -147,7 +154,7 @@ func TestScrapChanges(t *testing.T) {
 	assert.NotEmpty(t, list(p.view["piles"])[1].(map[string]any)["scraps"])
 	for change, field := range map[string]string{
 		`"change":{"verb":"sort","to":9}`: "piles", `"change":{"verb":"split","to":5}`: "pile", `"change":{"verb":"add","scrap":{"name":"y"}},"typed":{"grams":"x"}`: "grams", `"change":{"verb":"small"},"typed":{"most":"0.001"}`: "most",
-		`"change":{"verb":"grams","at":0},"typed":{"grams":""}`: "grams", `"change":{"verb":"hex","at":0,"text":"red"}`: "scraps[0].hex", `"change":{"verb":"move","at":-1,"to":1}`: "at", `"change":{"verb":"name","text":""}`: "name",
+		`"change":{"verb":"grams","at":0},"typed":{"grams":""}`: "grams", `"change":{"verb":"hex","at":0,"text":"red"}`: "scraps[0].hex", `"change":{"verb":"colours","at":0,"text":"red blue"}`: "scraps[0].colours", `"change":{"verb":"move","at":-1,"to":1}`: "at", `"change":{"verb":"name","text":""}`: "name",
 	} {
 		code, got := p.do(change, true)
 		require.Equal(t, 422, code, "%s: %v", change, got)

@@ -266,13 +266,17 @@ func (b *Batt) settled(k int) error {
 	return nil
 }
 
+// keptTo is to which part of a slot its mass is kept.
+const keptTo = 1e-12
+
 // give puts a rounding difference into cells that hold much more.
 func (b *Batt) give(k int, rest float64) {
-	for z := 0; z < b.grid.Layers && math.Abs(rest) > 1e-15; z++ {
+	enough := keptTo * b.slots[k].ledger / 2
+	for z := 0; z < b.grid.Layers && math.Abs(rest) > enough; z++ {
 		if b.sum[z*b.k+k] == 0 {
 			continue
 		}
-		for x := 0; x < b.grid.Lanes && math.Abs(rest) > 1e-15; x++ {
+		for x := 0; x < b.grid.Lanes && math.Abs(rest) > enough; x++ {
 			row, least := b.row(z, x, k), 4*math.Abs(rest)
 			for c, v := range row {
 				if float64(v) > least {

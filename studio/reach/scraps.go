@@ -10,6 +10,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/core/losses"
+	"fairtangle/core/mix"
 	"fairtangle/core/piles"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
@@ -49,6 +50,7 @@ type Bag struct {
 	Piles  []ScrapPile `json:"piles"`
 	Astray []int       `json:"astray"` // scraps that fit nowhere
 	Names  []string    `json:"names"`  // colour names of the scraps
+	Shown  [][]string  `json:"shown"`  // the colours that each has: those of its lot, or its own
 }
 
 func (in *BagInput) check(kinds workshop.Kinds) error {
@@ -63,6 +65,7 @@ func (in *BagInput) check(kinds workshop.Kinds) error {
 	for i := range in.Scraps {
 		v, at := &in.Scraps[i], fmt.Sprintf("scraps[%d].", i)
 		floor.CheckText(&l, at+"name", "the scrap", &v.Name, floor.MaxName, true)
+		checkColours(&l, at, v)
 		v.Hex = strings.ToLower(strings.TrimSpace(v.Hex))
 		if _, err := colour.ParseHex(v.Hex); err != nil {
 			l.Add(at+"hex", "A colour is written as # and six digits or letters a to f.")
@@ -78,6 +81,42 @@ func (in *BagInput) check(kinds workshop.Kinds) error {
 		}
 	}
 	return l.Err()
+}
+
+// mostColours of a bit that is no lot.
+const mostColours = 8
+
+// checkColours reads the colours of a bit that has several and makes its colour their mean; a bit of one colour has none of them, and
+// those of a lot are the lot's.
+func checkColours(l *fault.List, at string, v *Scrap) {
+	if v.LotID != nil || len(v.Colours) == 0 {
+		v.Colours = nil
+		return
+	}
+	if len(v.Colours) > mostColours {
+		l.Add(at+"colours", "A bit has at most %d colours.", mostColours)
+		return
+	}
+	v.Colours = slices.Clone(v.Colours)
+	for i, hex := range v.Colours {
+		v.Colours[i] = strings.ToLower(strings.TrimSpace(hex))
+		if _, err := colour.ParseHex(v.Colours[i]); err != nil {
+			l.Add(at+"colours", "A colour is written as # and six digits or letters a to f.")
+			return
+		}
+	}
+	v.Hex = floor.MeanLinear(coloursOf(*v)).Hex()
+	if len(v.Colours) == 1 {
+		v.Colours = nil
+	}
+}
+
+// coloursOf are the colours of a bit, as much of each.
+func coloursOf(v Scrap) (out []store.Colour) {
+	for _, hex := range v.Colours {
+		out = append(out, store.Colour{Hex: hex, Share: 1 / float64(len(v.Colours)), Source: string(mix.Picker)})
+	}
+	return out
 }
 
 func (in BagInput) scraps() []piles.Scrap {
@@ -98,7 +137,7 @@ func (s *Room) LookBag(ctx context.Context, in BagInput) (Bag, error) {
 	if err := in.check(at.Kinds); err != nil {
 		return Bag{}, err
 	}
-	out := Bag{BagInput: in, Piles: []ScrapPile{}, Astray: []int{}, Names: make([]string, len(in.Scraps))}
+	out := Bag{BagInput: in, Piles: []ScrapPile{}, Astray: []int{}, Names: make([]string, len(in.Scraps)), Shown: [][]string{}}
 	if out.Scraps == nil {
 		out.Scraps = []Scrap{}
 	}
@@ -111,10 +150,11 @@ func (s *Room) LookBag(ctx context.Context, in BagInput) (Bag, error) {
 	if len(all) == 0 {
 		return out, nil
 	}
-	tints, err := s.scrapTints(ctx, at, in.Scraps)
+	tints, shown, err := s.scrapTints(ctx, at, in.Scraps)
 	if err != nil {
 		return out, err
 	}
+	out.Shown = shown
 	told := piles.Describe(all, groups)
 	out.Astray = append(out.Astray, told.Astray...)
 	names := map[string]int{}
@@ -142,8 +182,8 @@ func (s *Room) LookBag(ctx context.Context, in BagInput) (Bag, error) {
 	return out, nil
 }
 
-// scrapTints are the colours of scraps as blends of them see them.
-func (s *Room) scrapTints(ctx context.Context, at shelf.Mixing, list []Scrap) ([]shelf.Tint, error) {
+// scrapTints are the colours of scraps as blends of them see them, and as an eye does.
+func (s *Room) scrapTints(ctx context.Context, at shelf.Mixing, list []Scrap) (out []shelf.Tint, shown [][]string, err error) {
 	var ids []int64
 	for _, v := range list {
 		if v.LotID != nil {
@@ -152,23 +192,31 @@ func (s *Room) scrapTints(ctx context.Context, at shelf.Mixing, list []Scrap) ([
 	}
 	lots := map[int64]store.Lot{}
 	if len(ids) > 0 {
-		var err error
 		if lots, err = s.Store.LotsByID(ctx, ids); err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 	}
-	out := make([]shelf.Tint, len(list))
+	out, shown = make([]shelf.Tint, len(list)), make([][]string, len(list))
 	for i, v := range list {
 		kind := at.Kinds.Named(v.Kind)
 		out[i], _ = shelf.TintOf(nil, "", v.Hex, kind)
+		shown[i] = []string{v.Hex}
+		if len(v.Colours) > 1 {
+			out[i].Colour, out[i].Sigma = floor.MeanColour(coloursOf(v))
+			shown[i] = v.Colours
+		}
 		if v.LotID == nil {
 			continue
 		}
 		if row, ok := lots[*v.LotID]; ok && shelf.LotOf(row, at.Kinds).MeanHex == v.Hex {
 			out[i], _ = shelf.TintOf(&row, "", v.Hex, kind)
+			shown[i] = nil
+			for _, c := range row.Colours {
+				shown[i] = append(shown[i], c.Hex)
+			}
 		}
 	}
-	return out, nil
+	return out, shown, nil
 }
 
 // SortBag puts the scraps into k piles by colour, 0 letting the colours
@@ -298,10 +346,43 @@ func (s *Room) saveBag(ctx context.Context, id, version int64, in BagInput, way 
 }
 
 // BagBlends makes a blend of each pile in a making. Scraps that are no lot
-// of the shelf go in as still to buy would: kind, colour and grams.
+// of the shelf go in as still to buy would: kind, colour and grams. Those of several colours become lots first, so that their
+// colours lie in the batt as they lie in the bit.
 func (s *Room) BagBlends(ctx context.Context, id, making int64) ([]recipe.Blend, error) {
+	return floor.Whole(ctx, s.Floor, func(ctx context.Context) ([]recipe.Blend, error) { return s.bagBlends(ctx, id, making) })
+}
+
+// ontoShelf makes lots of the bits of several colours that are none yet.
+func (s *Room) ontoShelf(ctx context.Context, bag Bag) (Bag, error) {
+	in, changed := bag.BagInput, false
+	in.Scraps = slices.Clone(in.Scraps)
+	for i := range in.Scraps {
+		v := &in.Scraps[i]
+		if len(v.Colours) < 2 {
+			continue
+		}
+		lot := shelf.NewLot{LotInput: shelf.LotInput{Name: v.Name, Kind: v.Kind, Preparation: "picked_cloud", Lies: "patches"}, Grams: v.Grams}
+		for _, c := range coloursOf(*v) {
+			lot.Colours = append(lot.Colours, shelf.LotColour(c))
+		}
+		made, err := s.shelf.CreateLots(ctx, []shelf.NewLot{lot}, "a bit of several colours, from "+bag.Name)
+		if err != nil {
+			return bag, fault.Under(fmt.Sprintf("scraps[%d]", i), err)
+		}
+		v.LotID, v.Hex, v.Colours, changed = &made[0].ID, made[0].MeanHex, nil, true
+	}
+	if !changed {
+		return bag, nil
+	}
+	return s.SaveBag(ctx, bag.ID, bag.Version, in)
+}
+
+func (s *Room) bagBlends(ctx context.Context, id, making int64) ([]recipe.Blend, error) {
 	bag, err := s.Bag(ctx, id)
 	if err != nil {
+		return nil, err
+	}
+	if bag, err = s.ontoShelf(ctx, bag); err != nil {
 		return nil, err
 	}
 	if len(bag.Piles) == 0 {

@@ -3,6 +3,7 @@ package reach
 import (
 	"context"
 	"slices"
+	"strings"
 
 	"fairtangle/core/fault"
 	"fairtangle/core/piles"
@@ -19,6 +20,7 @@ import (
 //	small           all lots of the shelf with at most Value grams left join
 //	move            the scrap goes to the pile To
 //	scrap-name, hex the scrap's become Text
+//	colours         the scrap has the colours of Text, with spaces between; one or several
 //	grams           the scrap weighs Value
 //	remove          the scrap goes away
 type BagChange struct {
@@ -66,7 +68,7 @@ func (s *Room) ApplyBag(ctx context.Context, in BagInput, c *BagChange) (Bag, er
 		if len(in.Scraps) == before {
 			return Bag{}, fault.New("most", "No lot on the shelf that is not here already has so little left.")
 		}
-	case "move", "remove", "scrap-name", "grams", "hex":
+	case "move", "remove", "scrap-name", "grams", "hex", "colours":
 		at, err := floor.Placed(in.Scraps, c.Key, c.At, func(v Scrap) int64 { return v.Key }, "This scrap is not in the bag any more.")
 		if err != nil {
 			return Bag{}, err
@@ -80,7 +82,9 @@ func (s *Room) ApplyBag(ctx context.Context, in BagInput, c *BagChange) (Bag, er
 		case "scrap-name":
 			v.Name = c.Text
 		case "hex":
-			v.Hex = c.Text
+			v.Hex, v.Colours = c.Text, nil
+		case "colours":
+			v.Colours = strings.Fields(c.Text)
 		case "grams":
 			v.Grams = c.Value
 		}

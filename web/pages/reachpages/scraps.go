@@ -48,6 +48,7 @@ type scrapView struct {
 	Weight string   `json:"weight"`
 	Grams  string   `json:"grams"`
 	Hex    string   `json:"hex"`
+	Own    []string `json:"own"` // its colours, where it is no lot
 	Tuft   art.Link `json:"tuft"`
 	Astray bool     `json:"astray"`
 }
@@ -70,9 +71,13 @@ func (s *Room) bagView(v reach.Bag, u show.Units, kinds workshop.Kinds, at frame
 			if !ok {
 				k = kinds.List[0]
 			}
+			var own []string
+			if r.LotID == nil {
+				own = v.Shown[i]
+			}
 			pile.Scraps = append(pile.Scraps, scrapView{
-				Key: r.Key, Name: r.Name, Colour: v.Names[i], Weight: u.Grams(r.Grams), Grams: u.Amount(r.Grams), Hex: r.Hex, Astray: slices.Contains(v.Astray, i),
-				Tuft: art.TuftLink(k, "combed_top", []string{r.Hex}, nil, min(k.StapleMM.Mid(), 110), 0.5, int64(i+1)),
+				Own: own, Key: r.Key, Name: r.Name, Colour: v.Names[i], Weight: u.Grams(r.Grams), Grams: u.Amount(r.Grams), Hex: r.Hex, Astray: slices.Contains(v.Astray, i),
+				Tuft: art.TuftLink(k, "combed_top", v.Shown[i], nil, min(k.StapleMM.Mid(), 110), 0.5, int64(i+1)),
 			})
 		}
 	}

@@ -13,6 +13,7 @@ Alpine.data('scraps', () => ({
   over: -1,
   dragged: null,
   edited: -1,
+  colours: ['#8a9ba6'], // of the bit that is put in next
 
   at() { return `/scraps/${this.view.id}/change`; },
   // body is what a typed field means.
@@ -68,6 +69,15 @@ Alpine.data('scraps', () => ({
     this.act('remove', scrap);
   },
   edit(s) { this.edited = this.edited === s.key ? -1 : s.key; },
+  // A bit of several colours: one more, like the last; the last away; one of them changed.
+  moreNext() { this.colours.push(this.colours[this.colours.length - 1]); },
+  fewerNext() { this.colours.pop(); },
+  recolour(s, i, hex) { this.coloured(s, s.own.map((c, j) => (j === i ? hex : c))); },
+  moreOf(s) { this.coloured(s, [...s.own, s.own[s.own.length - 1]]); },
+  fewerOf(s) { this.coloured(s, s.own.slice(0, -1)); },
+  coloured(s, of) { this.act('colours', s, { text: of.join(' ') }); },
+  colourId(i) { return `scol${i}`; },
+  colourLabel(i) { return `Colour ${i + 1}`; },
   named(s, what) { return `${what} ${s.key}`; },
   editLabel(s) { return `Change ${s.name}`; },
   toggleAdd() {
@@ -76,9 +86,10 @@ Alpine.data('scraps', () => ({
   },
   add() {
     const kind = this.$refs.kind.value;
-    const hex = this.$refs.hex.value;
+    const hex = this.colours[0];
+    const colours = this.colours.length > 1 ? this.colours.slice() : [];
     this.addFrom(['name', 'grams'], ({ name, grams }) => ({
-      change: { verb: 'add', scrap: { lot_id: null, name: name.trim(), kind, hex, grams: 0, pile: 0, key: 0 } }, typed: { grams },
+      change: { verb: 'add', scrap: { lot_id: null, name: name.trim(), kind, hex, colours, grams: 0, pile: 0, key: 0 } }, typed: { grams },
     }), 'add');
   },
   small() { this.change({ change: { verb: 'small' }, typed: { most: this.$refs.most.value } }, { name: 'most' }); },
