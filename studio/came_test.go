@@ -102,6 +102,33 @@ func TestAMendStartsFromWhatWasWeighed(t *testing.T) {
 	}
 }
 
+// What is drawn out of a blend leaves the rest with the colour that was foretold, and nothing to weigh.
+func TestAStrandIsDrawnOut(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	b, err := s.Recipe.CreateBlend(t.Context(), m.ID, recipe.BlendInput{Name: "b", TotalG: 40, Passes: 0, Components: []recipe.BlendComponent{
+		{LotID: &lots[0].ID, Parts: 1}, {LotID: &lots[2].ID, Parts: 1},
+	}})
+	require.NoError(t, err)
+	answer, err := s.Reach.Mend(t.Context(), b.ID, b.Input(), reach.MendInput{
+		MadeG: 40, Said: []match.Said{{What: "dark", How: "clearly"}}, MaxComponents: 1, MaxAddedG: 20, Count: 1,
+	})
+	require.NoError(t, err)
+	require.NotEmpty(t, answer.TakeOut)
+	for _, o := range answer.TakeOut {
+		assert.Less(t, o.DeltaE, answer.BeforeDeltaE)
+		assert.InDelta(t, 40, o.TotalG+o.Grams, 1e-9)
+		in := b.Input()
+		in.Components, in.TotalG, in.Came = o.Components, o.TotalG, &o.Came
+		then, err := s.Recipe.Look(t.Context(), in)
+		require.NoError(t, err)
+		require.True(t, then.Carded.Holds)
+		assert.Equal(t, o.Hex, then.Hex)
+		for _, g := range then.Carded.Add {
+			assert.Zero(t, g)
+		}
+	}
+}
+
 func inputFor(t *testing.T, s *Studio, blend int64) recipe.BlendInput {
 	b, err := s.Recipe.Blend(t.Context(), blend)
 	require.NoError(t, err)

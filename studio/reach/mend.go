@@ -55,6 +55,8 @@ type MendAnswer struct {
 	TargetHex    string     `json:"target_hex"`
 	Words        string     `json:"words"` // how it differs from what was wanted
 	Mends        []Addition `json:"mends"`
+	// TakeOut is what can be drawn out instead, while its fibres can still be told apart.
+	TakeOut []TakenOut `json:"take_out"`
 }
 
 // Mend finds what to add to a blend that was made and is not as wanted. blend is
@@ -149,6 +151,7 @@ func (s *Room) mends(
 		TargetHex:    target.Linear().Hex(),
 		Words:        colour.Words(target, now.Lab()),
 		Mends:        []Addition{},
+		TakeOut:      takeOuts(c.at, b, of, now.Lab(), target, step),
 	}
 	for _, v := range list {
 		a := Addition{

@@ -29,6 +29,7 @@ type RecipeView struct {
 	Rows       []blendRow              `json:"rows"`
 	Facts      string                  `json:"facts"`
 	Add        string                  `json:"add"` // what is added, of a mend
+	Out        string                  `json:"out"` // what is drawn out
 	Components []recipe.BlendComponent `json:"components"`
 	TotalG     float64                 `json:"total_g"`
 	Came       *recipe.Came            `json:"came,omitempty"` // of a mend
@@ -206,6 +207,7 @@ type mendView struct {
 	Before    string       `json:"before"`
 	Words     string       `json:"words"`
 	Mends     []RecipeView `json:"mends"`
+	TakeOut   []RecipeView `json:"take_out"`
 }
 
 func (s *Room) mendBlend(c *gin.Context) error {
@@ -240,7 +242,7 @@ func (s *Room) mendBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v := mendView{BeforeHex: a.BeforeHex, TargetHex: a.TargetHex, Before: show.Fixed(a.BeforeDeltaE, 1), Words: a.Words, Mends: []RecipeView{}}
+	v := mendView{BeforeHex: a.BeforeHex, TargetHex: a.TargetHex, Before: show.Fixed(a.BeforeDeltaE, 1), Words: a.Words, Mends: []RecipeView{}, TakeOut: []RecipeView{}}
 	for _, m := range a.Mends {
 		then := q.Input
 		then.Came = &m.Came
@@ -259,8 +261,29 @@ func (s *Room) mendBlend(c *gin.Context) error {
 		r.Facts = fmt.Sprintf("makes %s", u.Grams(m.TotalG))
 		v.Mends = append(v.Mends, r)
 	}
+	if v.TakeOut, err = s.takeOuts(c, u, q.Input, a.TakeOut); err != nil {
+		return err
+	}
 	c.JSON(http.StatusOK, v)
 	return nil
+}
+
+// takeOuts shows what can be drawn out of a blend.
+func (s *Room) takeOuts(c *gin.Context, u show.Units, in recipe.BlendInput, list []reach.TakenOut) ([]RecipeView, error) {
+	out := []RecipeView{}
+	for _, t := range list {
+		then := in
+		then.Came = &t.Came
+		r, err := s.Offered(c, u, then, t.Components, t.TotalG)
+		if err != nil {
+			return nil, err
+		}
+		r.Came, r.Hex, r.DeltaE, r.Words = &t.Came, t.Hex, show.Fixed(t.DeltaE, 1), t.Words
+		r.Out = u.Grams(t.Grams) + " " + nameIn(r.Rows, t.Components, in.Components[t.Component])
+		r.Facts = fmt.Sprintf("leaves %s", u.Grams(t.TotalG))
+		out = append(out, r)
+	}
+	return out, nil
 }
 
 // nameIn finds the name of a lot among the rows of a recipe.

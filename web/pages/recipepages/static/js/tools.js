@@ -214,6 +214,8 @@ export const tools = {
   },
   thereText() { return this.view.weighed ? `weighed: ${this.view.weighed} ${this.view.unit}` : ''; },
   mendList() { return this.mended ? this.mended.mends : []; },
+  takeOuts() { return this.mended ? this.mended.take_out : []; },
+  hasTakeOuts() { return this.takeOuts().length > 0; },
   mendNone() { return this.mended && this.mended.mends.length === 0; },
 
   // Dull.
