@@ -30,6 +30,8 @@ type PlanOff struct {
 	Rods   string  `json:"rods,omitempty"`
 	Tight  bool    `json:"tight,omitempty"`
 	HoleMM float64 `json:"hole_mm,omitempty"`
+	// Crossed is laid one layer across the other.
+	Crossed bool `json:"crossed,omitempty"`
 }
 
 // PlanFed is how a fibre of several colours is used.

@@ -43,6 +43,8 @@ type Off struct {
 	Rods   string  `json:"rods,omitempty"`    // of what is rolled: starter, one, two
 	Tight  bool    `json:"tight,omitempty"`   // drawn against the pins as it is rolled
 	HoleMM float64 `json:"hole_mm,omitempty"` // of what is drawn off through one; 0: as usual
+	// Crossed is laid one layer across the other, for felt.
+	Crossed bool `json:"crossed,omitempty"`
 }
 
 // OffWays are the ways off a bed, the usual one first.

@@ -37,6 +37,7 @@ var planVerbs = map[string]func(now Layup, p layup.Plan, c LayupChange) (layup.P
 	"off":          setting(func(p *layup.Plan, c LayupChange) { p.Off.Way = layup.OffWay(c.Text) }),
 	"rods":         setting(func(p *layup.Plan, c LayupChange) { p.Off.Rods = c.Text }),
 	"tight":        setting(func(p *layup.Plan, c LayupChange) { p.Off.Tight = c.Times == 1 }),
+	"crossed":      setting(func(p *layup.Plan, c LayupChange) { p.Off.Crossed = c.Times == 1 }),
 	"hole":         setting(func(p *layup.Plan, c LayupChange) { p.Off.HoleMM = c.Value }),
 	"draft":        setting(func(p *layup.Plan, c LayupChange) { p.Draft = c.Value }),
 	"refeed": setting(func(p *layup.Plan, c LayupChange) {

@@ -151,12 +151,12 @@ func KeptPlan(p layup.Plan) store.LayupPlan {
 }
 
 func offKept(o layup.Off) store.PlanOff {
-	return store.PlanOff{Way: string(o.Way), Rods: o.Rods, Tight: o.Tight, HoleMM: o.HoleMM}
+	return store.PlanOff{Way: string(o.Way), Rods: o.Rods, Tight: o.Tight, HoleMM: o.HoleMM, Crossed: o.Crossed}
 }
 
 // offOf is how it comes off as core/layup has it; what a file that was changed by hand says wrong is as usual.
 func offOf(r store.PlanOff) layup.Off {
-	o := layup.Off{Way: layup.OffWay(r.Way), Rods: r.Rods, Tight: r.Tight, HoleMM: r.HoleMM}
+	o := layup.Off{Way: layup.OffWay(r.Way), Rods: r.Rods, Tight: r.Tight, HoleMM: r.HoleMM, Crossed: r.Crossed}
 	if (layup.Plan{Off: o}).OffFault() != nil {
 		return layup.Off{}
 	}

@@ -90,7 +90,7 @@ func usualDraw(in YarnPlan) string {
 // preparedAs is what fibre is when it is spun, as a yarn's size has it.
 func preparedAs(l laying.Layup, way string) string {
 	switch made := l.LaidPlan.OffOf(l.Bed).Makes(); {
-	case way == yarn.Rolags:
+	case way == yarn.Rolags || l.LaidPlan.LieOf(l.Bed) == layup.Crossed: // its fibres do not lie along
 		return "rolag"
 	case made == "roving":
 		return "roving"

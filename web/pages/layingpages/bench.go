@@ -82,7 +82,7 @@ func againWords(v layup.Step, l laying.Layup, u show.Units) string {
 		return fmt.Sprintf("Each strip goes back where it lay, from the left: strip 1 from 0 to %s, and so on; %s wide each.",
 			u.Size(l.Equipment.WidthMM/float64(v.Strips)), u.Size(l.Equipment.WidthMM/float64(v.Strips)))
 	}
-	return "One strip after the other, spread over the whole width of the tray."
+	return "One strip after the other, fibres along as they run, spread over the whole width of the tray."
 }
 
 // followedBy is the latest weigh-out that follows a lay-up.
@@ -121,7 +121,7 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 			s.How = againWords(v, l, u)
 		case layup.Tear:
 			s.Title, s.Amount = fmt.Sprintf("Tear it and lay it again, round %d", v.Pass), "~"+u.Grams(v.Grams)
-			s.How = "Tear it across into handfuls, lay one on the other so that no colour lies on itself, and draw it out to its length again."
+			s.How = "Part it along into handfuls, lay one on the other the same way round, so that no colour lies on itself, and draw it out to its length again."
 		case layup.Roll:
 			rollStep(&s, l, u)
 		case layup.Card:
@@ -209,7 +209,7 @@ func fedSaid(l laying.Layup, component int) string {
 func doneStep(s *BenchStep, l laying.Layup, weighs []recipe.WeighoutRow) {
 	s.Title, s.How = "Done", "Weigh what came off and note it, with what stayed in the cloth."
 	if l.Equipment.Type == string(layup.Hands) {
-		s.How = "Weigh it and note it."
+		s.How = "Weigh it and note it." + crosswise(l)
 	}
 	s.Href, s.Link = fmt.Sprintf("/blends/%d/weigh", l.BlendID), "Weigh it out, so that what comes off can be noted"
 	if w, ok := followedBy(weighs, l.ID); ok {

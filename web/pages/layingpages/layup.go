@@ -29,6 +29,7 @@ type layupBody struct {
 	Orders    []usedAs
 	FedWays   []usedAs
 	OffArt    []drawing
+	LieArt    []drawing
 	Rods      []offWord
 }
 
@@ -125,7 +126,7 @@ func (s *Room) layupPage(c *gin.Context) error {
 		return err
 	}
 	body := layupBody{View: view, Making: m, Blend: b, Builders: builderWords,
-		Uses: usedWords, Orders: orderWords, FedWays: fedWords, OffArt: offArt, Rods: rodWords}
+		Uses: usedWords, Orders: orderWords, FedWays: fedWords, OffArt: offArt, LieArt: lieArt, Rods: rodWords}
 	if body.Siblings, err = s.Studio.Laying.LayupsOf(c.Request.Context(), b.ID); err != nil {
 		return err
 	}

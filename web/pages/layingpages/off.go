@@ -59,6 +59,9 @@ type bedOff struct {
 	Tight  bool      `json:"tight"`
 	Hole   string    `json:"hole"`
 	Drawn  bool      `json:"drawn"` // through a hole
+	Flat   bool      `json:"flat"`  // can be laid crosswise
+	Lie    string    `json:"lie"`   // how the fibre then lies
+	Lies   string    `json:"lies"`
 	Said   string    `json:"said"`
 }
 
@@ -66,6 +69,8 @@ func bedOffOf(l laying.Layup, u show.Units) bedOff {
 	o := l.LaidPlan.OffOf(l.Bed)
 	out := bedOff{Way: string(o.Way), Ways: offsOf(l.Bed), Rods: o.Rods, Tight: o.Tight, Hole: u.PlainSmall(o.HoleMM), Drawn: o.Way == layup.OffHole}
 	out.Rolled = o.Rolled() && l.Bed.Type != layup.Cards
+	out.Flat, out.Lie = o.CanCross(), string(l.LaidPlan.LieOf(l.Bed))
+	out.Lies = lieWords[layup.Lie(out.Lie)]
 	if out.Drawn {
 		out.Said = "A smaller hole for a finer strand: " + u.Millimetres(3) + " to " + u.Millimetres(8) + "."
 		if names := namesOf(l, l.LaidPlan.Crossed(l.LaidFibres)); names != "" {
@@ -73,6 +78,13 @@ func bedOffOf(l laying.Layup, u show.Units) bedOff {
 		}
 	}
 	return out
+}
+
+// lieWords say how fibre lies in what came off, and what follows from it.
+var lieWords = map[layup.Lie]string{
+	layup.Along:   "Fibres along it, side by side: they draw out smooth, and felt of it shrinks most along them.",
+	layup.Round:   "Fibres round the roll: drawn from its end they wind round the yarn. Airy, light, made for a long draw.",
+	layup.Crossed: "One layer across the other: it shrinks alike both ways. For felt; it does not draw into yarn.",
 }
 
 func namesOf(l laying.Layup, components []int) string {
@@ -102,6 +114,15 @@ func liftStep(s *BenchStep, v layup.Step, l laying.Layup, u show.Units) {
 	case layup.OffMini:
 		s.How += " Then divide it by the scale into small batts."
 	}
+	s.How += crosswise(l)
+}
+
+// crosswise is what is done for felt to what came off flat.
+func crosswise(l laying.Layup) string {
+	if l.LaidPlan.LieOf(l.Bed) != layup.Crossed {
+		return ""
+	}
+	return " For felt: part it into thin sheets, and lay each on the last with a quarter of a turn."
 }
 
 // rollStep is what comes off a board.

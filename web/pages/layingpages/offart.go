@@ -20,3 +20,10 @@ var offArt = []drawing{
 	{"puni", []stroke{{"deep", "M2 21h92v2h-92z"}, {"fill", "M22 15h52a7 7 0 0 1 0 14H22z"}, {"", "M28 15l6 14M38 15l6 14M48 15l6 14M58 15l6 14M68 15l6 14"}}},
 	{"heap", []stroke{{"fill", "M14 36Q20 14 48 10Q76 14 82 36Z"}, {"mid", "M26 36Q40 20 60 36Z"}, {"", "M24 30Q40 16 72 30M36 14l8 8M56 14l-6 9"}}},
 }
+
+// lieArt are the ways in which fibre lies in what came off.
+var lieArt = []drawing{
+	{"along", []stroke{{"fill", "M8 8h80v28H8z"}, {"", "M12 14Q48 11 84 14M12 20Q48 18 84 20M12 26Q48 28 84 26M12 31Q48 34 84 31"}}},
+	{"round", []stroke{{"fill", "M14 10h68v24H14z"}, {"", "M20 10q9 12 0 24M30 10q9 12 0 24M40 10q9 12 0 24M50 10q9 12 0 24M60 10q9 12 0 24M70 10q9 12 0 24"}}},
+	{"crossed", []stroke{{"fill", "M8 8h80v28H8z"}, {"", "M12 14h72M12 22h72M12 30h72M20 9v26M34 9v26M48 9v26M62 9v26M76 9v26"}}},
+}

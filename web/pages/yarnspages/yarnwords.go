@@ -84,6 +84,9 @@ func offTheDrum(y yarns.Yarn) (out []string) {
 	default:
 		out = append(out, "Torn lengthwise from the end that lifted first, each as heavy as the next where the stripes are to be as long.")
 	}
+	if l := y.Foretold.Layup; l.LaidPlan.LieOf(l.Bed) == layup.Crossed {
+		out = append(out, "It was laid crosswise, for felt: it hardly draws. Spin from what was not, or card it once more with the fibre along.")
+	}
 	switch y.YarnPlan.From {
 	case "fold":
 		out = append(out, "From the fold, fibre goes in by its middle: an airy, fuller yarn whose colours mix over twice the length.")
