@@ -12,7 +12,7 @@ type Need struct {
 // NeedPlan is what a need is worked out from. 0 and null are what was not told.
 type NeedPlan struct {
 	What   string   `json:"what"` // in the maker's words
-	Way    string   `json:"way"`  // yarn, batts, felt, lot
+	Way    string   `json:"way"`  // yarn, batts, felt, figure, lot
 	Length float64  `json:"length_m"`
 	Grist  float64  `json:"grist_m_per_100g"`
 	WPI    float64  `json:"wpi"` // where the grist is estimated by it

@@ -21,6 +21,8 @@ type LayupPlan struct {
 	Fed         []PlanFed   `json:"fed,omitempty"`
 	Alone       []int       `json:"alone_first,omitempty"`
 	Off         PlanOff     `json:"off,omitzero"`
+	Before      []string    `json:"before,omitempty"`
+	After       []string    `json:"after,omitempty"`
 	StepG       float64     `json:"step_g,omitempty"`
 }
 

@@ -4,7 +4,9 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
+	"fairtangle/studio/recipe"
 	"fairtangle/studio/yarns"
 )
 
@@ -35,4 +37,36 @@ func TestASkeinWithoutALengthCountsByItsWeight(t *testing.T) {
 	assert.True(t, a.Enough)
 	assert.False(t, yarns.AgainstNeed(list[:2], n).Enough)
 	assert.False(t, yarns.AgainstNeed(list, nil).Told, "no need, nothing to meet")
+}
+
+// A figure is needed part by part: what was weighed adds up and is given to its blends; what is taken by eye has no weight and is left
+// as it is.
+func TestAFigureIsNeededPartByPart(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	var ids []int64
+	for i, name := range []string{"body", "mane", "patch"} {
+		b, err := s.Recipe.CreateBlend(t.Context(), m.ID, recipe.BlendInput{Name: name, TotalG: 10, Components: []recipe.BlendComponent{{LotID: &lots[i].ID, Parts: 1}}})
+		require.NoError(t, err)
+		ids = append(ids, b.ID)
+	}
+	n, err := s.Yarns.StartNeed(t.Context(), m.ID, yarns.NeedPlan{What: "a fox", Way: "figure", Parts: []yarns.NeedPart{
+		{BlendID: ids[0], Parts: 42.5}, {BlendID: ids[1], Parts: 6}, {BlendID: ids[2], Parts: 0},
+	}})
+	require.NoError(t, err)
+	assert.True(t, n.Enough)
+	assert.InDelta(t, 48.5, n.FibreG, 1e-9)
+	assert.Equal(t, []float64{42.5, 6, 0}, []float64{n.Blends[0].WantG, n.Blends[1].WantG, n.Blends[2].WantG})
+	assert.Equal(t, []bool{false, false, true}, []bool{n.Blends[0].Eye, n.Blends[1].Eye, n.Blends[2].Eye})
+	n, err = s.Yarns.GiveWeights(t.Context(), n.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []float64{42.5, 6, 10}, []float64{n.Blends[0].NowG, n.Blends[1].NowG, n.Blends[2].NowG})
+	n, err = s.Yarns.ChangeNeed(t.Context(), n.ID, n.Version, yarns.NeedChange{Verb: "part", Key: ids[0], Value: 0})
+	require.NoError(t, err)
+	assert.InDelta(t, 6, n.FibreG, 1e-9)
+	n, err = s.Yarns.ChangeNeed(t.Context(), n.ID, n.Version, yarns.NeedChange{Verb: "part", Key: ids[1], Value: 0})
+	require.NoError(t, err)
+	assert.False(t, n.Enough, "all by eye: nothing is worked out")
+	n, err = s.Yarns.ChangeNeed(t.Context(), n.ID, n.Version, yarns.NeedChange{Verb: "set", Field: "way", Text: "batts"})
+	require.NoError(t, err)
+	assert.Equal(t, 42.5, n.Blends[0].Parts, "grams are not taken for parts")
 }

@@ -33,6 +33,13 @@ func For(w Work, steps []layup.Step) [][]Motion {
 	return out
 }
 
+// toolMotions are those of the tools beside the bed.
+var toolMotions = map[layup.Tool][]string{
+	layup.ToolFlick: {"raw.tug", "cards.flick"}, layup.ToolPicker: {"raw.nails", "raw.pick"}, layup.ToolOil: {"raw.rags", "raw.oil"},
+	layup.ToolCombs: {"comb.points", "comb.lash", "comb.comb", "comb.draw"}, layup.ToolHackle: {"comb.points", "hackle.lash", "hackle.draw"},
+	layup.ToolHands: {"hand.match", "hand.pull", "hand.judge"}, layup.ToolCards: {"cards.clean", "cards.load", "cards.stroke", "cards.move", "cards.lift"},
+}
+
 // at are the keys of what is done at a step.
 func (w Work) at(s layup.Step) []string {
 	switch s.Action {
@@ -43,6 +50,8 @@ func (w Work) at(s layup.Step) []string {
 			return []string{"hand.pull"}
 		}
 		return []string{"feed.open", "feed.tray", "feed.brush", "lift.after"}
+	case layup.First, layup.Then:
+		return toolMotions[s.Tool]
 	case layup.Put:
 		return w.put(s)
 	case layup.Lift:

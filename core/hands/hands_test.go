@@ -101,6 +101,11 @@ func TestEveryMotionHasItsStep(t *testing.T) {
 							}
 						}
 					}
+					for _, tool := range layup.ToolsBefore {
+						for _, key := range w.at(layup.Step{Action: layup.First, Tool: tool}) {
+							used[key] = true
+						}
+					}
 					for layer := range 2 {
 						for _, m := range []layup.Method{layup.Feed, layup.Paint, layup.Place} {
 							s := layup.Step{Action: layup.Put, Layer: layer, Pass: layer + 1}
@@ -129,4 +134,30 @@ func TestEveryMotionHasItsStep(t *testing.T) {
 	assert.Error(t, read("a thing to do"))
 	assert.Error(t, read("= a.key\nDo it.\nDo more."))
 	assert.True(t, motions["lift.open"].Safe)
+}
+
+// TestEveryToolHasItsMotions: each tool beside the bed is told at its step, with its care for hands first where it has points.
+func TestEveryToolHasItsMotions(t *testing.T) {
+	p, err := layup.Build(drum, []layup.Fibre{wool}, layup.Options{Builder: layup.Depth, Step: 0.1, Passes: 1})
+	require.NoError(t, err)
+	p.Before, p.After = layup.ToolsBefore, layup.ToolsAfter
+	steps := p.Steps(drum, []layup.Fibre{wool}, 1)
+	told := For(Work{p, drum, []layup.Fibre{wool}, 1}, steps)
+	var before, after []layup.Tool
+	for i, s := range steps {
+		switch s.Action {
+		case layup.First:
+			before = append(before, s.Tool)
+			assert.NotEmpty(t, told[i], s.Tool)
+		case layup.Then:
+			after = append(after, s.Tool)
+		}
+		for _, m := range told[i] {
+			if s.Tool == layup.ToolPicker || s.Tool == layup.ToolCombs && s.Action == layup.First {
+				assert.True(t, told[i][0].Safe, m.Key)
+			}
+		}
+	}
+	assert.Equal(t, layup.ToolsBefore, before)
+	assert.Equal(t, layup.ToolsAfter, after)
 }

@@ -141,6 +141,9 @@ type Plan struct {
 	Alone []int `json:"alone_first,omitempty"`
 	// Off is how it comes off the tool.
 	Off Off `json:"off,omitzero"`
+	// Before and After are the tools that it goes through before it is laid, and after it came off.
+	Before []Tool `json:"before,omitempty"`
+	After  []Tool `json:"after,omitempty"`
 	// Step is that of the scale which its grams were laid in; 0: not known.
 	Step float64 `json:"step_g,omitempty"`
 }
@@ -260,6 +263,7 @@ func (p Plan) Check(b Bed, fibres []Fibre, strict bool) error {
 	p.checkFed(&l, len(fibres))
 	p.checkAlone(&l, len(fibres))
 	p.checkOff(&l)
+	p.checkTools(&l)
 	for i, n := range p.Joins {
 		if i >= len(fibres) || n < 0 || n > losses.MaxPasses {
 			l.Add("joins_at_pass", "For each component the pass at which it joins, 1 to %d.", losses.MaxPasses)

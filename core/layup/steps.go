@@ -21,6 +21,8 @@ const (
 	Card  Action = "card"   // hand cards: stroke, and roll
 	Tear  Action = "tear"   // by hand: tear it, and lay the pieces on each other
 	Clean Action = "finish" // and leave the cloth covered
+	First Action = "before" // a tool, before anything is laid
+	Then  Action = "after"  // a tool, on what came off
 )
 
 // Step is one step of the work at the carder.
@@ -40,8 +42,9 @@ type Step struct {
 	Refeed Refeed `json:"refeed,omitempty"`
 	Half   bool   `json:"half,omitempty"` // half the thickness of each strip
 	// Portion is which of so many portions are fed turn about, counted from 1.
-	Portion  int `json:"portion,omitempty"`
-	Portions int `json:"portions,omitempty"`
+	Portion  int  `json:"portion,omitempty"`
+	Portions int  `json:"portions,omitempty"`
+	Tool     Tool `json:"tool,omitempty"`
 	// Cautions come first and are short; the maker's manual and local rules go
 	// before them.
 	Cautions []string `json:"cautions"`
@@ -71,7 +74,12 @@ func (p Plan) Steps(b Bed, fibres []Fibre, last int) []Step {
 	if b.Type == Drum {
 		ready.Cautions = append(ready.Cautions, MovingDrum)
 	}
-	out := append([]Step{ready}, p.alone(b, fibres)...)
+	var all float64
+	for _, f := range fibres {
+		all += f.Grams
+	}
+	out := append([]Step{ready}, toolSteps(First, 1, p.Before, all)...)
+	out = append(out, p.alone(b, fibres)...)
 	on := 0.0 // grams in the batt
 	for pass := 1; pass <= last; pass++ {
 		joining := p.laid(b, pass)
@@ -98,6 +106,7 @@ func (p Plan) Steps(b Bed, fibres []Fibre, last int) []Step {
 	case Cards:
 		out = append(out, Step{Action: Card, Pass: last, Layer: -1, Cautions: []string{SharpPins}})
 	}
+	out = append(out, toolSteps(Then, last, p.After, on)...)
 	done := Step{Action: Clean, Pass: last, Layer: -1, Grams: on, Cautions: []string{}}
 	if b.Pins() {
 		done.Cautions = append(done.Cautions, CoverCloth)

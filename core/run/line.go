@@ -1,6 +1,8 @@
 package run
 
 import (
+	"math"
+
 	"fairtangle/core/losses"
 	"fairtangle/core/unit"
 )
@@ -10,6 +12,7 @@ import (
 // Open, to the milligram.
 type Line struct {
 	In        unit.Milligrams
+	Oil       unit.Milligrams // of that: spinning oil
 	Off       unit.Milligrams // of the last pass, with the residue that was given back onto it
 	Kept      unit.Milligrams // residue that was put aside
 	Thrown    unit.Milligrams
@@ -40,6 +43,7 @@ type Expecting func(first, last int, in float64, droppings, picked bool) losses.
 func Whole(lines []Line) (all Line) {
 	for _, l := range lines {
 		all.In += l.In
+		all.Oil += l.Oil
 		all.Off += l.Off
 		all.Kept += l.Kept
 		all.Thrown += l.Thrown
@@ -84,6 +88,8 @@ func (u Unit) Line(joins []unit.Milligrams, cloth unit.Milligrams, expect Expect
 			now = stretch{first: i + 1, in: carry + joined}
 		}
 		now.first = max(now.first, 1)
+		oil := p.oil(now.in) // sprayed on what goes in
+		l.In, l.Oil, now.in = l.In+oil, l.Oil+oil, now.in+oil
 		last := i+1 == len(u.Passes)
 		carry = l.left(p, i, cloth, &now)
 		off, weighed := p.Mg(Off)
@@ -136,6 +142,11 @@ func (l *Line) left(p Pass, i int, cloth unit.Milligrams, now *stretch) (back un
 	now.picked += picked
 	now.cloth += held
 	return back
+}
+
+// oil is the spinning oil that was put on so much fibre before a pass.
+func (p Pass) oil(on unit.Milligrams) unit.Milligrams {
+	return unit.Milligrams(math.Round(float64(on) * p.Facts[Oil].Number / 100))
 }
 
 func has(p Pass, w What) bool {

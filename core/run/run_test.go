@@ -45,13 +45,25 @@ func TestAForgottenBattIsAskedAbout(t *testing.T) {
 	assert.Contains(t, l.Stretches[0].Ask, losses.ForgottenBatt)
 }
 
-var weights = []What{In, Off, Residue, Droppings, Picked, Cloth}
+// Oil that was put on weighs with the fibre: 40 g with 2 % of it are 40.8 g, and what comes off at 40 g has lost 0.8 g.
+func TestOilWeighsWithTheFibre(t *testing.T) {
+	s := Read(told(Entry{Pass: 1, What: Oil, Number: 2}, Entry{Pass: 1, What: Off, Mg: mg(40)}, Entry{Pass: 2, What: Oil, Number: 0.5}, Entry{Pass: 2, What: Off, Mg: mg(39.5)}), 1, 2)
+	l := s.Units[0].Line([]unit.Milligrams{mg(40)}, 0, nil)
+	assert.Equal(t, []unit.Milligrams{mg(41), mg(1), mg(1.5)}, []unit.Milligrams{l.In, l.Oil, l.Rest})
+	assert.Equal(t, []unit.Milligrams{mg(40.8), mg(40.2)}, []unit.Milligrams{l.Stretches[0].In, l.Stretches[1].In})
+	assert.InDelta(t, 0.7, l.Stretches[1].Loss, 1e-9)
+}
+
+var weights = []What{In, Off, Residue, Droppings, Picked, Cloth, Oil}
 
 func drawEntries(t *rapid.T, units, passes int) (list []Entry) {
 	for i := range rapid.IntRange(0, 25).Draw(t, "entries") {
 		e := Entry{
 			ID: int64(i + 1), At: int64(i) * 60_000, Unit: rapid.IntRange(0, units-1).Draw(t, "unit"), Pass: rapid.IntRange(1, passes).Draw(t, "pass"),
 			What: rapid.SampledFrom(weights).Draw(t, "what"), Mg: unit.Milligrams(rapid.Int64Range(0, 60_000).Draw(t, "mg")),
+		}
+		if e.What == Oil {
+			e.Mg, e.Number = 0, rapid.Float64Range(0, 20).Draw(t, "oil")
 		}
 		if e.What == Residue {
 			e.Text = rapid.SampledFrom([]string{"", "returned", "kept", "thrown"}).Draw(t, "back")

@@ -249,8 +249,8 @@ func (s *Room) fleeceEntry(ctx context.Context, v Run, in EntryInput) (store.Run
 			l.Add("text", "There is no such check.")
 		}
 	case run.Oil:
-		if e.Number = laying.Or(in.Number, -1); !(e.Number >= 0 && e.Number <= 20) {
-			l.Add("number", "Oil is from 0 to 20 %% of the weight.")
+		if e.Number = laying.Or(in.Number, -1); !(e.Number >= 0 && e.Number <= mostOil) {
+			l.Add("number", "Oil is from 0 to %d %% of the weight.", mostOil)
 		}
 	case run.Photo:
 		e.Number = laying.Or(in.Number, 0)

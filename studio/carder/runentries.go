@@ -37,6 +37,7 @@ const (
 	mostClearance = 10
 	mostPace      = 500
 	mostSpecks    = 1000
+	mostOil       = 20 // % of the weight
 	mostRolls     = 200
 )
 

@@ -109,6 +109,7 @@ type RunPass struct {
 	Stood      bool     `json:"stood"` // an interruption is not counted
 	Clearance  *float64 `json:"clearance_mm"`
 	Pace       *float64 `json:"pace"`
+	OilPct     *float64 `json:"oil_pct"` // spinning oil put on before it, of the weight that went in
 	Note       string   `json:"note"`
 	Photos     []int64  `json:"photos"`
 	Apart      bool     `json:"apart"` // nothing is learned from what was weighed here
@@ -119,6 +120,7 @@ type RunPass struct {
 // RunLine is the mass line: in_g is the sum of all that follows it, but for the stretches.
 type RunLine struct {
 	InG        float64      `json:"in_g"`
+	OilG       float64      `json:"oil_g"` // of in_g: spinning oil
 	OffG       float64      `json:"off_g"`
 	KeptG      float64      `json:"kept_g"`
 	ThrownG    float64      `json:"thrown_g"`

@@ -59,6 +59,7 @@ var told = map[run.What]func(*telling){
 	run.Minutes:   func(t *telling) { t.number(0, mostMinutes, "Minutes are from %g to %g.") },
 	run.Clearance: func(t *telling) { t.number(0, mostClearance, "The clearance lies between %g and %g mm.") },
 	run.Pace:      func(t *telling) { t.number(0, mostPace, "The pace lies between %g and %g turns a minute.") },
+	run.Oil:       func(t *telling) { t.number(0, mostOil, "Oil is from %g to %g %% of the weight.") },
 	run.Count: func(t *telling) {
 		t.number(0, mostRolls, "Count from %g to %g.")
 		if t.e.Number != math.Trunc(t.e.Number) {

@@ -17,7 +17,7 @@ func lineOf(l run.Line) RunLine {
 	out := RunLine{
 		InG: floor.InGrams(
 			l.In,
-		), OffG: floor.InGrams(l.Off), KeptG: floor.InGrams(l.Kept), ThrownG: floor.InGrams(l.Thrown), DroppingsG: floor.InGrams(l.Droppings),
+		), OilG: floor.InGrams(l.Oil), OffG: floor.InGrams(l.Off), KeptG: floor.InGrams(l.Kept), ThrownG: floor.InGrams(l.Thrown), DroppingsG: floor.InGrams(l.Droppings),
 		PickedG: floor.InGrams(
 			l.Picked,
 		), ClothG: floor.InGrams(l.Cloth), BetweenG: floor.InGrams(l.Between), RestG: floor.InGrams(l.Rest), OpenG: floor.InGrams(l.Open), Guessed: l.Guessed,
@@ -166,7 +166,7 @@ func passOf(p run.Pass) RunPass {
 	if out.ResidueG != nil {
 		out.Residue = p.Facts[run.Residue].Text
 	}
-	out.Specks, out.Clearance, out.Pace = number(run.Specks), number(run.Clearance), number(run.Pace)
+	out.Specks, out.Clearance, out.Pace, out.OilPct = number(run.Specks), number(run.Clearance), number(run.Pace), number(run.Oil)
 	for _, e := range p.Photos {
 		out.Photos = append(out.Photos, int64(e.Number))
 	}

@@ -37,9 +37,15 @@ var planVerbs = map[string]func(now Layup, p layup.Plan, c LayupChange) (layup.P
 	"off":          setting(func(p *layup.Plan, c LayupChange) { p.Off.Way = layup.OffWay(c.Text) }),
 	"rods":         setting(func(p *layup.Plan, c LayupChange) { p.Off.Rods = c.Text }),
 	"tight":        setting(func(p *layup.Plan, c LayupChange) { p.Off.Tight = c.Times == 1 }),
-	"crossed":      setting(func(p *layup.Plan, c LayupChange) { p.Off.Crossed = c.Times == 1 }),
-	"hole":         setting(func(p *layup.Plan, c LayupChange) { p.Off.HoleMM = c.Value }),
-	"draft":        setting(func(p *layup.Plan, c LayupChange) { p.Draft = c.Value }),
+	"before": func(_ Layup, p layup.Plan, c LayupChange) (layup.Plan, error) {
+		return p.UseTool(layup.Tool(c.Text), false, c.Times == 1)
+	},
+	"after": func(_ Layup, p layup.Plan, c LayupChange) (layup.Plan, error) {
+		return p.UseTool(layup.Tool(c.Text), true, c.Times == 1)
+	},
+	"crossed": setting(func(p *layup.Plan, c LayupChange) { p.Off.Crossed = c.Times == 1 }),
+	"hole":    setting(func(p *layup.Plan, c LayupChange) { p.Off.HoleMM = c.Value }),
+	"draft":   setting(func(p *layup.Plan, c LayupChange) { p.Draft = c.Value }),
 	"refeed": setting(func(p *layup.Plan, c LayupChange) {
 		if p.Refeed = layup.Refeed(c.Text); c.Text == "" {
 			p.Refeed = layup.OwnPlace
@@ -176,6 +182,7 @@ func (now Layup) build(in LayupInput, c LayupChange) (p layup.Plan, err error) {
 	if p, err = layup.Build(now.Bed, now.LaidFibres, o); err != nil {
 		return p, err
 	}
+	p.Before, p.After = now.LaidPlan.Before, now.LaidPlan.After
 	// What waits for a later pass loses less, so there is less of it.
 	if p.Fed = fed; o.Alone == 0 {
 		p.Alone = alone
@@ -184,6 +191,7 @@ func (now Layup) build(in LayupInput, c LayupChange) (p layup.Plan, err error) {
 	if err = now.fill(in); err == nil {
 		p, err = layup.Build(now.Bed, now.LaidFibres, o)
 	}
+	p.Before, p.After = now.LaidPlan.Before, now.LaidPlan.After
 	if p.Fed, p.Alone, p.Off = fed, now.LaidPlan.Alone, off; p.Passes == max(1, now.Blend.Passes) {
 		p.Passes = 0 // as the blend
 	}

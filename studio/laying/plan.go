@@ -52,6 +52,9 @@ type PlanInput struct {
 	AloneFirst []int `json:"alone_first,omitempty"`
 	// Off is how it comes off the tool; left out, as is usual there.
 	Off layup.Off `json:"off,omitzero"`
+	// Before and After are the tools that it goes through before it is laid, and after it came off.
+	Before []layup.Tool `json:"before,omitempty"`
+	After  []layup.Tool `json:"after,omitempty"`
 	// Step is that of the scale which the grams were laid in; left out, that of now.
 	Step float64 `json:"step_g,omitempty"`
 }
@@ -60,7 +63,7 @@ type PlanInput struct {
 func (in PlanInput) Plan() layup.Plan {
 	p := layup.Plan{Layers: make([]layup.Layer, len(in.Layers)), Joins: in.JoinsAtPass, Draft: in.Draft, Uneven: in.Uneven, MirrorPairs: in.MirrorPairs,
 		Bare: in.Bare, Passes: in.Passes, Refeed: in.Refeed, Strips: in.Strips, Turns: in.TurnsAbout, Uses: in.As, Told: in.Told, Fed: in.Fed, Step: in.Step,
-		Alone: in.AloneFirst, Off: in.Off}
+		Alone: in.AloneFirst, Off: in.Off, Before: in.Before, After: in.After}
 	if p.Draft == 0 {
 		p.Draft = layup.DefaultDraft
 	}
@@ -105,6 +108,8 @@ func PlanInputOf(p layup.Plan) PlanInput {
 		Fed:         p.Fed,
 		AloneFirst:  p.Alone,
 		Off:         p.Off,
+		Before:      p.Before,
+		After:       p.After,
 		Step:        p.Step,
 	}
 	for i, l := range p.Layers {
@@ -141,6 +146,7 @@ func KeptPlan(p layup.Plan) store.LayupPlan {
 	for _, v := range p.Uses {
 		r.Uses = append(r.Uses, string(v))
 	}
+	r.Before, r.After = toolsKept(p.Before), toolsKept(p.After)
 	for i, l := range p.Layers {
 		r.Layers[i] = store.PlanLayer{Key: l.Key, Lays: make([]store.PlanLay, len(l.Lays))}
 		for j, v := range l.Lays {
@@ -148,6 +154,23 @@ func KeptPlan(p layup.Plan) store.LayupPlan {
 		}
 	}
 	return r
+}
+
+func toolsKept(list []layup.Tool) (out []string) {
+	for _, t := range list {
+		out = append(out, string(t))
+	}
+	return out
+}
+
+// toolsOf are kept tools; what a file that was changed by hand says wrong is left out.
+func toolsOf(list []string, all []layup.Tool) (out []layup.Tool) {
+	for _, v := range list {
+		if t := layup.Tool(v); slices.Contains(all, t) && !slices.Contains(out, t) {
+			out = append(out, t)
+		}
+	}
+	return out
 }
 
 func offKept(o layup.Off) store.PlanOff {
@@ -176,6 +199,7 @@ func PlanOf(r store.LayupPlan) layup.Plan {
 		Layers: make([]layup.Layer, len(r.Layers)), Joins: r.Joins, Rolags: r.Rolags, Draft: r.Draft, Uneven: r.Uneven,
 		MirrorPairs: r.MirrorPairs, Bare: r.Bare, Passes: r.Passes, Refeed: layup.Refeed(r.Refeed), Strips: r.Strips,
 		Turns: r.Turns, Told: r.Told, Alone: r.Alone, Off: offOf(r.Off), Step: r.StepG,
+		Before: toolsOf(r.Before, layup.ToolsBefore), After: toolsOf(r.After, layup.ToolsAfter),
 	}
 	for _, v := range r.Fed {
 		p.Fed = append(p.Fed, layup.FedAs(v))

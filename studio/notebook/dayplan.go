@@ -103,7 +103,8 @@ func (s *Room) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJob
 			continue
 		}
 		j := DayJob{WeighoutID: v.ID, Name: v.Name, Making: v.making, Hex: v.blend.Hex, Units: left, Learned: learned, Equipment: equipment}
-		j.Minutes = float64(left*laying.PlanOf(v.layup.Plan).Last(e.Bed(), v.blend.Passes)) * minutes
+		plan := laying.PlanOf(v.layup.Plan)
+		j.Minutes = float64(left*plan.Last(e.Bed(), v.blend.Passes))*minutes + plan.ToolMinutes(v.blend.TotalG)*float64(left)/float64(max(v.Units, 1))
 		if v.off == 0 {
 			j.alone(v, e.Bed(), kinds, minutes)
 		}

@@ -188,6 +188,9 @@ func setNeed(in *NeedPlan, c NeedChange) error {
 	case "what":
 		in.What = c.Text
 	case "way":
+		if in.Way != c.Text && (in.Way == wayFigure || c.Text == wayFigure) {
+			in.Parts = nil // they were parts, and are grams now, or the other way
+		}
 		in.Way = c.Text
 	case "look":
 		in.Look = c.Text

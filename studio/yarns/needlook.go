@@ -78,7 +78,14 @@ func (s *Room) needWork(ctx context.Context, making int64, in *NeedPlan, blends 
 		return out, err
 	}
 	out.allow, out.sample = q.Allowances, q.SampleG
-	out.divide(blends, q.StepG)
+	if out.divide(blends, q.StepG); out.Way == wayFigure {
+		for _, b := range out.Blends {
+			if !b.Empty {
+				q.FibreG += b.Parts
+			}
+		}
+		told = q.FibreG > 0
+	}
 	if !told {
 		return out, nil
 	}
@@ -106,7 +113,7 @@ func checkNeed(in *NeedPlan) error {
 		in.Way = NeedWays[0]
 	}
 	if !slices.Contains(NeedWays, in.Way) {
-		l.Add("way", "It is told as yarn, batts, felt or all of a lot.")
+		l.Add("way", "It is told as yarn, batts, felt, a figure or all of a lot.")
 	}
 	for _, u := range in.Uses {
 		if !slices.Contains(NeedUses, u) {
@@ -252,6 +259,7 @@ func (n *Need) divide(blends []recipe.Blend, stepG float64) {
 		if i := slices.IndexFunc(n.Looks, func(p NeedLook) bool { return p.BlendID == b.ID }); i >= 0 {
 			v.Look = n.Looks[i].Look
 		}
+		v.Eye = n.Way == wayFigure && v.Parts == 0
 		if len(b.Components) > 0 {
 			laid++
 			sum += v.Parts
@@ -261,7 +269,7 @@ func (n *Need) divide(blends []recipe.Blend, stepG float64) {
 	for i := range n.Blends {
 		b := &n.Blends[i]
 		switch {
-		case len(b.Blend.Components) == 0:
+		case len(b.Blend.Components) == 0 || b.Eye:
 		case sum > 0:
 			b.Share = b.Parts / sum
 		default:
@@ -295,7 +303,7 @@ func (n *Need) answer(a need.Answer, stepG float64) {
 	for i, steps := range weigh.Apportion(exact, all) {
 		b := &n.Blends[i]
 		b.WantG = unit.Clean(float64(steps) * stepG)
-		b.Apart = len(b.Blend.Components) > 0 && math.Abs(b.WantG-b.NowG) > stepG/2
+		b.Apart = len(b.Blend.Components) > 0 && !b.Eye && math.Abs(b.WantG-b.NowG) > stepG/2
 	}
 }
 

@@ -24,10 +24,14 @@ type (
 // The ways in which a need is told, what a thing may be used for, and how it may be wished to
 // look.
 var (
-	NeedWays  = []string{"yarn", "batts", "felt", "lot"}
+	NeedWays  = []string{"yarn", "batts", "felt", wayFigure, "lot"}
 	NeedUses  = []string{"next-to-skin", "hard-wearing", "socks", "felting", "machine-wash"}
 	NeedLooks = []string{"even", "heather", "streaky", "striped", "gradient", "textured"}
 )
+
+// wayFigure is a need told as the parts of a figure, body, mane and patch: each is a blend of the making, by grams or by eye. Its
+// parts are grams, and one of none is taken by eye.
+const wayFigure = "figure"
 
 // usualSampleG is what a sample takes, where nothing else is said.
 const usualSampleG = 8
@@ -83,6 +87,7 @@ type NeedBlend struct {
 	Look  string       `json:"look"`  // how it is to look, where that is otherwise than the whole
 	Apart bool         `json:"apart"` // the blend has another weight than is wanted of it
 	Empty bool         `json:"empty"` // it has no fibre yet, and so no share
+	Eye   bool         `json:"by_eye"`
 	Lacks []NeedLack   `json:"lacks"`
 	Blend recipe.Blend `json:"-"`
 }

@@ -74,7 +74,11 @@ func lineViewOf(l carder.RunLine, u show.Units, hex string) lineView {
 	for _, p := range out.Parts {
 		words = append(words, strings.ToLower(p.Name[:1])+p.Name[1:]+" "+p.Text)
 	}
-	out.Said = fmt.Sprintf("Of %s weighed in: %s.", out.In, strings.Join(words, ", "))
+	oil := ""
+	if l.OilG > 0 {
+		oil = ", " + u.Grams(l.OilG) + " of it oil"
+	}
+	out.Said = fmt.Sprintf("Of %s weighed in%s: %s.", out.In, oil, strings.Join(words, ", "))
 	return out
 }
 

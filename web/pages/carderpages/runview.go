@@ -100,6 +100,7 @@ type runPass struct {
 	Minutes   string           `json:"minutes"`
 	Clearance string           `json:"clearance"`
 	Pace      string           `json:"pace"`
+	Oil       string           `json:"oil"`
 	Look      string           `json:"look"`
 	Note      string           `json:"note"`
 	Photos    []int64          `json:"photos"`
@@ -281,7 +282,7 @@ func runPassOf(v carder.Run, i, p int, u show.Units) runPass {
 	}
 	out := runPass{
 		In: amount(x.InG), Out: amount(x.OffG), Residue: amount(x.ResidueG), Back: x.Residue, Droppings: amount(x.DroppingsG), Picked: amount(x.PickedG),
-		Cloth: amount(x.ClothG), Specks: number(x.Specks), Pace: number(x.Pace), Look: x.Look, Note: x.Note, Photos: x.Photos,
+		Cloth: amount(x.ClothG), Specks: number(x.Specks), Pace: number(x.Pace), Oil: number(x.OilPct), Look: x.Look, Note: x.Note, Photos: x.Photos,
 		Seconds: 60 * x.Minutes, After: x.After, Ask: []string{},
 	}
 	if x.Clearance != nil {

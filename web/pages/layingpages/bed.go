@@ -32,6 +32,7 @@ type BedView struct {
 	AllLaid   bool              `json:"all_laid"`
 	Off       bedOff            `json:"off"`
 	AloneSaid string            `json:"alone_said"`
+	ToolsSaid string            `json:"tools_said"`
 	AloneSome bool              `json:"alone_some"`
 	Fits      string            `json:"fits"` // in words, with why not
 	TooFull   bool              `json:"too_full"`
@@ -224,6 +225,7 @@ func (s *Room) BedView(l laying.Layup, u show.Units, at frame.StepsView) BedView
 		v.Fibres = append(v.Fibres, s.bedFibre(i, f, l, u))
 	}
 	v.AloneSaid, v.AloneSome = aloneSaid(l, u)
+	v.ToolsSaid = toolsSaid(l)
 	v.Off = bedOffOf(l, u)
 	v.Left, v.AllLaid = u.Plain(left), left < 0.0005
 	colours := l.ColourParts()

@@ -107,6 +107,8 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 			s.Title, s.How = "Before you begin", "Have "+l.Name+" weighed out beside you, layer by layer."
 		case layup.Alone:
 			aloneStep(&s, v, l, u)
+		case layup.First, layup.Then:
+			toolStep(&s, v, u)
 		case layup.Put:
 			putStep(&s, v, l, u)
 		case layup.Lift:

@@ -81,6 +81,7 @@ type cardBody struct {
 	Rolags bool
 	Hands  bool
 	Ticks  []reachpages.PlotTick
+	Tools  string // what is done beside it is not foreseen
 }
 
 // division reads how a batt is to be divided from an address.
@@ -99,7 +100,7 @@ func (s *Room) cardPage(c *gin.Context) error {
 	}
 	body := cardBody{
 		Layup: l, Blend: b, Making: m, Strips: layup.StripCounts[1:], Looks: carding.Looks(), Rolags: l.Equipment.Type == string(layup.Board),
-		Hands: l.Equipment.Type == string(layup.Hands), Parts: []int{2, 3, 4, 6, 8},
+		Hands: l.Equipment.Type == string(layup.Hands), Parts: []int{2, 3, 4, 6, 8}, Tools: toolsSaid(l),
 	}
 	if body.Rolags {
 		body.Parts = []int{1, 2, 3, 4, 5, 6}

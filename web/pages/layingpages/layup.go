@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/core/layup"
 	"fairtangle/studio/advising"
 	"fairtangle/studio/laying"
 	"fairtangle/studio/recipe"
@@ -31,6 +32,8 @@ type layupBody struct {
 	OffArt    []drawing
 	LieArt    []drawing
 	Rods      []offWord
+	Before    []toolWord
+	After     []toolWord
 }
 
 // usedAs is what a fibre may be there for: in the list of choices, and beside its name.
@@ -126,7 +129,8 @@ func (s *Room) layupPage(c *gin.Context) error {
 		return err
 	}
 	body := layupBody{View: view, Making: m, Blend: b, Builders: builderWords,
-		Uses: usedWords, Orders: orderWords, FedWays: fedWords, OffArt: offArt, LieArt: lieArt, Rods: rodWords}
+		Uses: usedWords, Orders: orderWords, FedWays: fedWords, OffArt: offArt, LieArt: lieArt, Rods: rodWords,
+		Before: toolsOf(layup.ToolsBefore), After: toolsOf(layup.ToolsAfter)}
 	if body.Siblings, err = s.Studio.Laying.LayupsOf(c.Request.Context(), b.ID); err != nil {
 		return err
 	}

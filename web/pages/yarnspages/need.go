@@ -7,6 +7,7 @@ import (
 	"net/http"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -99,7 +100,12 @@ func (s *Room) needView(n yarns.Need, u show.Units, at frame.StepsView) needView
 			Key: b.ID, Look: b.Look, Name: b.Name, Href: fmt.Sprintf("/blends/%d", b.ID), Hex: b.Hex, Part: show.Number(round2(b.Parts)), Share: show.Percent(b.Share),
 			Now: u.Grams(b.NowG), Apart: b.Apart,
 		}
+		if n.Way == "figure" {
+			row.Part = u.Amount(b.Parts)
+		}
 		switch {
+		case b.Eye:
+			row.Part, row.Share, row.Want = "", "", "by eye"
 		case b.Empty:
 			row.Share, row.Want = "", "no fibre yet"
 		case n.Enough:
@@ -213,6 +219,7 @@ var needWays = []frame.Option{
 	{Value: "yarn", Label: "yarn"},
 	{Value: "batts", Label: "batts or rolags"},
 	{Value: "felt", Label: "felt"},
+	{Value: "figure", Label: "a figure, part by part"},
 	{Value: "lot", Label: "all of a lot"},
 }
 
@@ -334,6 +341,10 @@ func readNeed(_ *gin.Context, q *frame.Edit[yarns.NeedPlan, yarns.NeedChange], u
 			"laid": u.ReadLaid,
 		}[field]
 		switch {
+		case field == "part" && q.Input.Way == "figure":
+			if q.Change.Value = 0; strings.Trim(text, " 0.,") != "" { // nothing: by eye
+				q.Change.Value, err = u.ReadGrams(field, text)
+			}
 		case read != nil:
 			q.Change.Value, err = read(field, text)
 		case field == "plies" || field == "count":

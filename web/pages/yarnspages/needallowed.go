@@ -18,7 +18,7 @@ func needAllowances(n yarns.Need, u show.Units) []frame.NeedField {
 	}
 	of := map[string][]string{
 		"yarn": {"margin_pct", "waste_pct", "finishing_pct", "take_up_pct", "shrinkage_pct", "sample_g"},
-		"felt": {"margin_pct", "sample_g"}, "batts": {"sample_g"}, "lot": {"sample_g"},
+		"felt": {"margin_pct", "sample_g"}, "batts": {"sample_g"}, "figure": {"sample_g"}, "lot": {"sample_g"},
 	}
 	out := []frame.NeedField{}
 	for _, name := range of[n.Way] {

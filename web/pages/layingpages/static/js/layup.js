@@ -93,6 +93,8 @@ Alpine.data('layup', () => ({
     if (field === 'method') return { change: { verb: 'set', lay_key: n, lay: { ...lay, method: text } } };
     return { change: { verb: 'set', lay_key: n, lay: { ...lay } }, typed: { [field]: text } };
   },
+  uses(where, key) { return (this.view.input[where] || []).includes(key); },
+  tool(e, verb, text) { this.act('settings', { verb, text, times: e.target.checked ? 1 : 0 }); },
   flag(e, verb) { this.act('settings', { verb, times: e.target.checked ? 1 : 0 }); },
   takeLayer(l) { this.act('lays', { verb: 'take-layer', layer_key: l.key }); },
   mirror() { this.act('lays', { verb: 'mirror' }); },

@@ -33,6 +33,7 @@ if (document.getElementById('need-data')) {
     isWay(w) { return this.view.way === w; },
     isLook(w) { return this.view.look === w; },
     chosenLot() { return this.view.lot; },
+    partsHead(unit) { return this.isWay('figure') ? `Weighs, ${unit}` : 'Parts'; },
     partName(b) { return `part ${b.key}`; },
     partLabel(b) { return `Part of ${b.name}`; },
     flow(p) { return { width: `${p.share}%` }; },

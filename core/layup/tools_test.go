@@ -1,0 +1,55 @@
+package layup
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+// TestToolsComeInTheirOrder: however they are chosen, each is there once, in the order in which one would use them, and taken away it
+// is gone; the minutes are those of all.
+func TestToolsComeInTheirOrder(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var p Plan
+		want := map[bool]map[Tool]bool{false: {}, true: {}}
+		for range rapid.IntRange(0, 20).Draw(t, "changes") {
+			after, use := rapid.Bool().Draw(t, "after"), rapid.Bool().Draw(t, "use")
+			all := ToolsBefore
+			if after {
+				all = ToolsAfter
+			}
+			v := rapid.SampledFrom(all).Draw(t, "tool")
+			var err error
+			p, err = p.UseTool(v, after, use)
+			require.NoError(t, err)
+			want[after][v] = use
+		}
+		var minutes float64
+		for after, all := range map[bool][]Tool{false: ToolsBefore, true: ToolsAfter} {
+			have := p.Before
+			if after {
+				have = p.After
+			}
+			var expected []Tool
+			for _, v := range all {
+				if want[after][v] {
+					expected = append(expected, v)
+					minutes += v.Minutes(70)
+				}
+			}
+			require.True(t, slices.Equal(expected, have), "%v %v", expected, have)
+		}
+		require.InDelta(t, minutes, p.ToolMinutes(70), 1e-9)
+		p.Draft = DefaultDraft
+		require.NoError(t, p.Check(standardDrum, []Fibre{{Name: "wool", Grams: 20, StapleMM: 80}}, true))
+	})
+	_, err := Plan{}.UseTool(ToolPicker, true, true)
+	assert.Error(t, err, "what is a batt is not picked")
+	p := Plan{Draft: DefaultDraft, Before: []Tool{ToolOil, ToolOil}, After: []Tool{ToolOil}}
+	err = p.Check(standardDrum, []Fibre{{Name: "wool", Grams: 20, StapleMM: 80}}, true)
+	assert.ErrorContains(t, err, "before")
+	assert.ErrorContains(t, err, "after")
+}
