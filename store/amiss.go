@@ -227,6 +227,13 @@ func (e *Equipment) AfterFind(tx *gorm.DB) error {
 	return e.told(tx, "equipment", e.Name)
 }
 
+// AfterFind brings what was read of a tool within bounds.
+func (t *Tool) AfterFind(tx *gorm.DB) error {
+	within(&t.Base, "time for 100 g", &t.Minutes, 0.01, 600)
+	within(&t.Base, "loss", &t.LossPct, 0, 90)
+	return t.told(tx, "tools", t.Name)
+}
+
 // AfterFind brings what was read of a weigh-out within bounds.
 func (w *Weighout) AfterFind(tx *gorm.DB) error {
 	b := &w.Base

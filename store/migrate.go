@@ -42,6 +42,8 @@ func migrations() []*gormigrate.Migration {
 ALTER TABLE lots ADD COLUMN run_cm_before REAL NOT NULL DEFAULT 0`)},
 		{ID: "0025-copies", Migrate: statements(`ALTER TABLE settings ADD COLUMN copies_folder TEXT NOT NULL DEFAULT ''`)},
 		{ID: "0026-alone", Migrate: statements(`ALTER TABLE weighout_components ADD COLUMN alone_first INTEGER NOT NULL DEFAULT 0`)},
+		{ID: "0027-tools", Migrate: statements(`CREATE TABLE tools (` + base + `,
+	name TEXT NOT NULL, kind TEXT NOT NULL, minutes REAL NOT NULL, loss_pct REAL NOT NULL, cleaning TEXT NOT NULL, note TEXT NOT NULL)`)},
 	}
 }
 

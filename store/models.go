@@ -171,6 +171,17 @@ type Scale struct {
 	CapacityMg unit.Milligrams
 }
 
+// Tool is a tool beside the carders: a picker, combs, a hackle, a flicker.
+type Tool struct {
+	Base
+	Name     string
+	Kind     string
+	Minutes  float64 // for 100 g
+	LossPct  float64
+	Cleaning string
+	Note     string
+}
+
 // Container is a bowl or a dish with what it weighs empty.
 type Container struct {
 	Base

@@ -37,14 +37,6 @@ var toolMinutes = map[Tool]float64{
 // Minutes is how long a tool takes for so many grams.
 func (t Tool) Minutes(grams float64) float64 { return toolMinutes[t] * grams / 100 }
 
-// ToolMinutes is how long the tools before and after take for so many grams.
-func (p Plan) ToolMinutes(grams float64) (sum float64) {
-	for _, t := range append(slices.Clone(p.Before), p.After...) {
-		sum += t.Minutes(grams)
-	}
-	return sum
-}
-
 // UseTool adds a tool to what is used before or after, or takes it away; they come in the order in which one would.
 func (p Plan) UseTool(t Tool, after, use bool) (Plan, error) {
 	all, list := ToolsBefore, &p.Before

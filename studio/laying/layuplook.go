@@ -101,6 +101,15 @@ func (s *Room) LookLayup(ctx context.Context, b recipe.Blend, in LayupInput, str
 	return s.lookLayup(ctx, b, in, strict, s.workshop.AnyEquipment)
 }
 
+// stands fills in what the workshop knows beside the bed: its tools, and to which length fibres of the blend are prepared.
+func (s *Room) stands(ctx context.Context, out *Layup) (err error) {
+	if out.Tools, err = s.workshop.Rack.Tools(ctx); err != nil {
+		return err
+	}
+	out.prepared, err = s.workshop.PreparedMM(ctx, out.Blend.ID)
+	return err
+}
+
 // lookLayup is LookLayup on the equipment that find gives for a number.
 func (s *Room) lookLayup(
 	ctx context.Context,
@@ -130,7 +139,7 @@ func (s *Room) lookLayup(
 	}
 	in.matchBlend(b)
 	out := Layup{BlendID: b.ID, StepG: float64(at.Settings.StepMg.Grams()), Equipment: e, Bed: e.Bed(), LaidPlan: in.Plan(), Blend: b, at: at}
-	if out.prepared, err = s.workshop.PreparedMM(ctx, b.ID); err != nil {
+	if err := s.stands(ctx, &out); err != nil {
 		return Layup{}, err
 	}
 	if out.Bed.Type != layup.Drum {

@@ -68,6 +68,7 @@ type Layup struct {
 	at         shelf.Mixing
 
 	schools  map[string]string
+	Tools    []workshop.Tool    `json:"-"` // that stand in the workshop
 	prepared map[string]float64 // to which length fibres are cut or pulled, by name
 	Own      advice.Bounds      `json:"-"` // of the maker
 }

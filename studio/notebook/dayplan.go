@@ -97,6 +97,10 @@ func (s *Room) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJob
 	if err != nil {
 		return nil, err
 	}
+	tools, err := s.workshop.Rack.Tools(ctx)
+	if err != nil {
+		return nil, err
+	}
 	for _, v := range list {
 		left := v.Units - v.off
 		if left <= 0 {
@@ -104,7 +108,7 @@ func (s *Room) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJob
 		}
 		j := DayJob{WeighoutID: v.ID, Name: v.Name, Making: v.making, Hex: v.blend.Hex, Units: left, Learned: learned, Equipment: equipment}
 		plan := laying.PlanOf(v.layup.Plan)
-		j.Minutes = float64(left*plan.Last(e.Bed(), v.blend.Passes))*minutes + plan.ToolMinutes(v.blend.TotalG)*float64(left)/float64(max(v.Units, 1))
+		j.Minutes = float64(left*plan.Last(e.Bed(), v.blend.Passes))*minutes + workshop.ToolMinutes(tools, plan, v.blend.TotalG*float64(left)/float64(max(v.Units, 1)))
 		if v.off == 0 {
 			j.alone(v, e.Bed(), kinds, minutes)
 		}

@@ -9,10 +9,11 @@ import (
 // Room is the place where that is done.
 type Room struct {
 	*floor.Floor
+	Rack    Rack // of tools
 	copying copying
 }
 
 // New is the room over those that it asks.
 func New(f *floor.Floor) *Room {
-	return &Room{Floor: f}
+	return &Room{Floor: f, Rack: Rack{f}}
 }

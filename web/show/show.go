@@ -279,6 +279,12 @@ func (u Units) priced() float64 {
 	return 1
 }
 
+// ForPriced is what something for 100 g is for the weight of Priced; Per100g the other way round.
+func (u Units) ForPriced(per100g float64) float64 { return per100g * u.priced() }
+
+// Per100g is what something for the weight of Priced is for 100 g.
+func (u Units) Per100g(forPriced float64) float64 { return forPriced / u.priced() }
+
 // PlainPrice writes what a price for 100 g is for the weight of Priced.
 func (u Units) PlainPrice(per100g float64) string { return Fixed(per100g*u.priced(), 2) }
 

@@ -108,7 +108,7 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 		case layup.Alone:
 			aloneStep(&s, v, l, u)
 		case layup.First, layup.Then:
-			toolStep(&s, v, u)
+			toolStep(&s, v, l, u)
 		case layup.Put:
 			putStep(&s, v, l, u)
 		case layup.Lift:

@@ -7,6 +7,7 @@ import (
 
 	"fairtangle/core/layup"
 	"fairtangle/studio/laying"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/show"
 )
 
@@ -43,14 +44,25 @@ func toolsOf(list []layup.Tool) (out []toolWord) {
 }
 
 // toolStep is what is done with a tool.
-func toolStep(s *BenchStep, v layup.Step, u show.Units) {
+func toolStep(s *BenchStep, v layup.Step, l laying.Layup, u show.Units) {
 	w := toolsOf([]layup.Tool{v.Tool})[0]
 	s.Title, s.How = w.before, w.how
 	if v.Action == layup.Then {
 		s.Title = w.after
 	}
 	s.Amount = "~" + u.Grams(v.Grams)
-	s.Feeds = fmt.Sprintf("about %s min, as practised hands take", show.Fixed(v.Tool.Minutes(v.Grams), 0))
+	own := workshop.ToolOf(l.Tools, v.Tool)
+	if own == nil {
+		s.Feeds = fmt.Sprintf("about %s min, as practised hands take", show.Fixed(v.Tool.Minutes(v.Grams), 0))
+		return
+	}
+	s.Feeds = fmt.Sprintf("%s, about %s min", own.Name, show.Fixed(own.Minutes*v.Grams/100, 0))
+	if own.LossPct > 0 {
+		s.Feeds += ", some " + u.Grams(v.Grams*own.LossPct/100) + " of it stay behind"
+	}
+	if own.Cleaning != "" {
+		s.How += " Cleaning: " + own.Cleaning + "."
+	}
 }
 
 // toolsSaid says what tools a lay-up uses beside its bed, and that nobody foresees what they do; empty where there are none.

@@ -242,7 +242,8 @@ func (s *Room) mendBlend(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v := mendView{BeforeHex: a.BeforeHex, TargetHex: a.TargetHex, Before: show.Fixed(a.BeforeDeltaE, 1), Words: a.Words, Mends: []RecipeView{}, TakeOut: []RecipeView{}}
+	v := mendView{BeforeHex: a.BeforeHex, TargetHex: a.TargetHex, Before: show.Fixed(a.BeforeDeltaE, 1), Words: a.Words,
+		Mends: []RecipeView{}, TakeOut: []RecipeView{}}
 	for _, m := range a.Mends {
 		then := q.Input
 		then.Came = &m.Came
@@ -266,24 +267,6 @@ func (s *Room) mendBlend(c *gin.Context) error {
 	}
 	c.JSON(http.StatusOK, v)
 	return nil
-}
-
-// takeOuts shows what can be drawn out of a blend.
-func (s *Room) takeOuts(c *gin.Context, u show.Units, in recipe.BlendInput, list []reach.TakenOut) ([]RecipeView, error) {
-	out := []RecipeView{}
-	for _, t := range list {
-		then := in
-		then.Came = &t.Came
-		r, err := s.Offered(c, u, then, t.Components, t.TotalG)
-		if err != nil {
-			return nil, err
-		}
-		r.Came, r.Hex, r.DeltaE, r.Words = &t.Came, t.Hex, show.Fixed(t.DeltaE, 1), t.Words
-		r.Out = u.Grams(t.Grams) + " " + nameIn(r.Rows, t.Components, in.Components[t.Component])
-		r.Facts = fmt.Sprintf("leaves %s", u.Grams(t.TotalG))
-		out = append(out, r)
-	}
-	return out, nil
 }
 
 // nameIn finds the name of a lot among the rows of a recipe.

@@ -16,6 +16,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Get("/scales", s.scalesPage)
 	r.Deed("/scales", s.saveScale)
 	r.Deed("/containers", s.saveContainer)
+	r.Get("/tools", s.toolsPage)
+	r.Deed("/tools", s.saveTool)
 	r.Get("/kinds", s.kindsPage)
 	r.Get("/kinds/new", s.newKindForm)
 	r.Deed("/kinds/new", s.createKind)

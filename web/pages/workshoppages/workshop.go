@@ -21,6 +21,7 @@ type workshopBody struct {
 	Presets   []workshop.Equipment
 	Own       int
 	Scales    int
+	Tools     int
 	Kinds     int
 	Steps     []frame.Option
 	Models    []frame.Option
@@ -62,12 +63,17 @@ func (s *Room) showWorkshop(c *gin.Context, status int, f frame.Form) error {
 	if err != nil {
 		return err
 	}
+	tools, err := s.Studio.Workshop.Rack.Tools(c.Request.Context())
+	if err != nil {
+		return err
+	}
 	u, set, err := s.Units(c)
 	if err != nil {
 		return err
 	}
 	s.Render(c, status, "workshop", frame.Page{Title: "Workshop", Here: "workshop"}, workshopBody{
-		Form: f, Equipment: list, Presets: workshop.Presets(), Own: len(own), Scales: len(scales), Kinds: len(fibre.Kinds()), Steps: frame.StepOptions(u),
+		Form: f, Equipment: list, Presets: workshop.Presets(), Own: len(own), Scales: len(scales), Tools: len(tools),
+		Kinds: len(fibre.Kinds()), Steps: frame.StepOptions(u),
 		Models: modelOptions, Calibrated: set.Calibrated,
 	})
 	return nil
