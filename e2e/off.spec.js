@@ -123,3 +123,92 @@ test('each colour carded alone first, by keys at 390 with answers 400 ms late', 
   }
   await expect(page.getByText(/^Colour by colour through by itself/)).toBeAttached();
 });
+
+test('a felter mixes by hand: a figure by eye and by grams, a colour drawn out again, laid crosswise', async ({ page }) => {
+  const { id: making } = await (await page.request.post('/api/v1/makings', { data: { name: 'Fox' } })).json();
+  const blend = async (name, lots) => (await (await page.request.post(`/api/v1/makings/${making}/blends`, {
+    data: { name, total_g: 20, passes: 0, target: '', components: lots.map(([lot_id, parts]) => ({ lot_id, parts })) },
+  })).json()).id;
+  const body = await blend('Body', [[1, 1], [4, 1]]);
+  await blend('Patch', [[2, 1]]);
+  await page.goto(`/makings/${making}/need`);
+  await page.getByRole('button', { name: 'a figure, part by part' }).click();
+  const { quiet } = await late(page, 400);
+  const patch = page.getByLabel('Part of Patch');
+  await patch.fill('');
+  await patch.press('Tab');
+  await quiet();
+  await page.getByLabel('Part of Body').fill('35');
+  await page.getByLabel('Part of Body').press('Enter');
+  await quiet();
+  await settled(page);
+  await expect(page.locator('tr', { hasText: 'Patch' })).toContainText('by eye');
+  await expect(page.locator('.answer .big')).toContainText('35');
+  await axe(page, 'the need of a figure');
+
+  await page.goto(`/blends/${body}`);
+  await page.getByRole('button', { name: 'Mend this blend' }).click();
+  await page.getByLabel('How it came out').selectOption('said');
+  await page.getByRole('button', { name: 'clearly too dark' }).click();
+  const out = page.getByRole('heading', { name: 'Or draw a strand out' });
+  await expect(out).toBeVisible();
+  const strand = page.locator('div', { has: out }).last().getByRole('listitem').first();
+  await expect(strand).toContainText('leaves');
+  await strand.getByRole('button', { name: 'Take it' }).dblclick(); // fast hands
+  await quiet();
+  await settled(page);
+  await expect(page.getByText(/carded/).first()).toBeVisible();
+  await page.reload();
+  await expect(page.locator('.came').first()).toContainText(/came out/);
+
+  await page.goto('/equipment/new?preset=hands_two');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await lay(page, body, { equipment: 'Two hands', builder: 'Depth' });
+  await off(page).locator('summary').click();
+  await off(page).getByLabel(/laid crosswise/).check();
+  await settled(page);
+  await expect(off(page).locator('.howlies')).toContainText('shrinks alike both ways');
+  await page.getByRole('link', { name: 'To the carder' }).click();
+  await expect(page.locator('.now')).toHaveText('Before you begin');
+  for (let i = 0; i < 30 && !/Done/.test(await page.locator('.now').innerText()); i += 1) await page.keyboard.press('ArrowRight');
+  await expect(page.locator('.workstep')).toContainText('a quarter of a turn');
+});
+
+test('picked and oiled before, finished on hand cards after, by keys at 390', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/tools');
+  await page.getByLabel('Name of the tool').fill('swing picker');
+  await page.getByLabel(/Minutes for/).fill('0');
+  await page.getByRole('button', { name: 'Save the tool' }).click();
+  await expect(page.locator('.wrong').first()).toContainText('above 0');
+  await expect(page.getByLabel('Name of the tool')).toHaveValue('swing picker');
+  await page.getByLabel(/Minutes for/).fill('3');
+  await page.getByLabel('Cleaning').fill('brush the bed');
+  await page.getByRole('button', { name: 'Save the tool' }).click();
+  await expect(page.locator('.lines')).toContainText('swing picker');
+  await axe(page, 'tools');
+  await page.goto('/layups/1');
+  const { quiet } = await late(page, 400);
+  const tools = page.locator('details.othertools');
+  await tabTo(page, tools.locator('summary'), 200);
+  await page.keyboard.press('Enter');
+  const before = tools.getByRole('group', { name: 'Before it is laid' });
+  await tabTo(page, before.getByRole('checkbox', { name: /^picked/ }), 20);
+  await page.keyboard.press('Space');
+  await tabTo(page, before.getByRole('checkbox', { name: /^oiled/ }), 20);
+  await page.keyboard.press('Space');
+  await tabTo(page, tools.getByRole('group', { name: 'After it came off' }).getByRole('checkbox', { name: /^on hand cards/ }), 20);
+  await page.keyboard.press('Space');
+  await quiet();
+  await settled(page);
+  await expect(tools).toContainText('Before it is laid: picked, oiled; after it comes off: on hand cards.');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+  await axe(page, 'other tools');
+  await page.goto('/layups/1/bench#1');
+  await expect(page.locator('.now')).toHaveText('Open it in the picker');
+  await expect(page.locator('.workstep')).toContainText('swing picker, about 2 min');
+  await expect(page.locator('.workstep')).toContainText('brush the bed');
+  await page.goto('/layups/1/card');
+  await expect(page.locator('.notice')).toContainText('not foreseen');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+});

@@ -14,13 +14,10 @@ import (
 )
 
 func lineOf(l run.Line) RunLine {
+	g := floor.InGrams
 	out := RunLine{
-		InG: floor.InGrams(
-			l.In,
-		), OilG: floor.InGrams(l.Oil), OffG: floor.InGrams(l.Off), KeptG: floor.InGrams(l.Kept), ThrownG: floor.InGrams(l.Thrown), DroppingsG: floor.InGrams(l.Droppings),
-		PickedG: floor.InGrams(
-			l.Picked,
-		), ClothG: floor.InGrams(l.Cloth), BetweenG: floor.InGrams(l.Between), RestG: floor.InGrams(l.Rest), OpenG: floor.InGrams(l.Open), Guessed: l.Guessed,
+		InG: g(l.In), OilG: g(l.Oil), OffG: g(l.Off), KeptG: g(l.Kept), ThrownG: g(l.Thrown), DroppingsG: g(l.Droppings), PickedG: g(l.Picked),
+		ClothG: g(l.Cloth), BetweenG: g(l.Between), RestG: g(l.Rest), OpenG: g(l.Open), Guessed: l.Guessed,
 	}
 	for _, s := range l.Stretches {
 		out.Stretches = append(out.Stretches, RunStretch{

@@ -108,7 +108,8 @@ func (s *Room) jobs(ctx context.Context, equipment int64, ids []int64) ([]DayJob
 		}
 		j := DayJob{WeighoutID: v.ID, Name: v.Name, Making: v.making, Hex: v.blend.Hex, Units: left, Learned: learned, Equipment: equipment}
 		plan := laying.PlanOf(v.layup.Plan)
-		j.Minutes = float64(left*plan.Last(e.Bed(), v.blend.Passes))*minutes + workshop.ToolMinutes(tools, plan, v.blend.TotalG*float64(left)/float64(max(v.Units, 1)))
+		j.Minutes = float64(left*plan.Last(e.Bed(), v.blend.Passes))*minutes +
+			workshop.ToolMinutes(tools, plan, v.blend.TotalG*float64(left)/float64(max(v.Units, 1)))
 		if v.off == 0 {
 			j.alone(v, e.Bed(), kinds, minutes)
 		}

@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"fairtangle/core/fault"
-	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
 	"fairtangle/core/losses"
 	"fairtangle/core/need"
@@ -208,42 +207,6 @@ func (n *Need) allowances(blends []recipe.Blend, stepG float64) need.Request {
 		q.SampleG = *n.SampleG
 	}
 	return q
-}
-
-// finishingOf is what a yarn of blends usually loses in washing: more by the part of them that was washed at home.
-func finishingOf(blends []recipe.Blend) float64 {
-	var all, home float64
-	for _, b := range blends {
-		for _, c := range b.Components {
-			all += c.Grams
-			if fibre.WashedAtHome(c.Preparation) {
-				home += c.Grams
-			}
-		}
-	}
-	if all == 0 {
-		return need.Finishing
-	}
-	return need.Finishing + (need.FinishingHome-need.Finishing)*home/all
-}
-
-// measureGrist puts a grist that was measured on a sample of the making in the place of one that is
-// estimated or not told.
-func (s *Room) measureGrist(ctx context.Context, n *Need) error {
-	if n.Grist > 0 && n.WPI == 0 || n.MakingID == 0 {
-		return nil
-	}
-	list, err := s.YarnSamplesOf(ctx, n.MakingID)
-	if err != nil {
-		return err
-	}
-	if grist, of := MeasuredGrist(list); grist > 0 {
-		n.Grist, n.Measured = grist, of
-		if n.Length > 0 && !slices.Contains(n.Locked, "weight") {
-			n.Weight = 0
-		}
-	}
-	return nil
 }
 
 // divide takes up the blends, each with its part: as it was said, else as heavy as it is now,

@@ -19,20 +19,21 @@ type toolWord struct {
 }
 
 var toolWords = []toolWord{
-	{"flick", "flicked", "lock by lock: tips and butts open, what is brittle comes away", "Flick the locks", "Flick it", "A lock at a time, held tightly in its middle over " +
-		"leather: tip first, then the butt."},
-	{"picker", "picked", "opened to a cloud; dust and short bits fall", "Open it in the picker", "", "A handful at a time, to and fro. Lift what is stuck with a needle, and " +
-		"clear out what fell after each batch."},
-	{"combs", "combed", "long fibre along, short fibre and specks left in the comb: a top", "Comb it", "Comb it", "Lash it on, comb from the tips inwards, and draw it off in " +
-		"one length. Weigh what stays in the comb."},
-	{"hackle", "over a hackle", "colours lashed on in turn, drawn off together", "Lash it on the hackle", "Over a hackle", "Thin handfuls lashed on, tips out; drawn off by " +
-		"half a staple at a time."},
-	{"by-hand", "mixed by hand", "pulled apart and laid together, a handful at a time", "Mix it by hand", "Mix it further by hand", "Hold both ends, let the fibres slip " +
-		"apart, and lay the halves on each other the same way round."},
-	{"hand-cards", "on hand cards", "evener than fingers, a little at a time", "Open it on hand cards", "Finish it on hand cards", "A thin veil at a time: light strokes, tips " +
-		"first, moved over and stroked again."},
-	{"oil", "oiled", "half to two in a hundred, against static and breaking; it washes out", "Put oil on it", "", "One part of spinning oil in three to four of water, sprayed; " +
-		"covered for half a day. Note how much at the pass: it weighs with the fibre. No linseed or other oil that dries: rags of it take fire."},
+	{"flick", "flicked", "lock by lock: tips and butts open, what is brittle comes away", "Flick the locks", "Flick it",
+		"A lock at a time, held tightly in its middle over leather: tip first, then the butt."},
+	{"picker", "picked", "opened to a cloud; dust and short bits fall", "Open it in the picker", "",
+		"A handful at a time, to and fro. Lift what is stuck with a needle, and clear out what fell after each batch."},
+	{"combs", "combed", "long fibre along, short fibre and specks left in the comb: a top", "Comb it", "Comb it",
+		"Lash it on, comb from the tips inwards, and draw it off in one length. Weigh what stays in the comb."},
+	{"hackle", "over a hackle", "colours lashed on in turn, drawn off together", "Lash it on the hackle", "Over a hackle",
+		"Thin handfuls lashed on, tips out; drawn off by half a staple at a time."},
+	{"by-hand", "mixed by hand", "pulled apart and laid together, a handful at a time", "Mix it by hand", "Mix it further by hand",
+		"Hold both ends, let the fibres slip apart, and lay the halves on each other the same way round."},
+	{"hand-cards", "on hand cards", "evener than fingers, a little at a time", "Open it on hand cards", "Finish it on hand cards",
+		"A thin veil at a time: light strokes, tips first, moved over and stroked again."},
+	{"oil", "oiled", "half to two in a hundred, against static and breaking; it washes out", "Put oil on it", "",
+		"One part of spinning oil in three to four of water, sprayed; covered for half a day. Note how much at the pass: it weighs with the " +
+			"fibre. No linseed or other oil that dries: rags of it take fire."},
 }
 
 func toolsOf(list []layup.Tool) (out []toolWord) {

@@ -76,8 +76,9 @@ func (s *Room) bagView(v reach.Bag, u show.Units, kinds workshop.Kinds, at frame
 				own = v.Shown[i]
 			}
 			pile.Scraps = append(pile.Scraps, scrapView{
-				Own: own, Key: r.Key, Name: r.Name, Colour: v.Names[i], Weight: u.Grams(r.Grams), Grams: u.Amount(r.Grams), Hex: r.Hex, Astray: slices.Contains(v.Astray, i),
-				Tuft: art.TuftLink(k, "combed_top", v.Shown[i], nil, min(k.StapleMM.Mid(), 110), 0.5, int64(i+1)),
+				Own: own, Key: r.Key, Name: r.Name, Colour: v.Names[i], Weight: u.Grams(r.Grams), Grams: u.Amount(r.Grams), Hex: r.Hex,
+				Astray: slices.Contains(v.Astray, i),
+				Tuft:   art.TuftLink(k, "combed_top", v.Shown[i], nil, min(k.StapleMM.Mid(), 110), 0.5, int64(i+1)),
 			})
 		}
 	}
