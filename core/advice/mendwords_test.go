@@ -4,6 +4,8 @@ import (
 	"slices"
 	"testing"
 
+	"fairtangle/core/unit"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -104,5 +106,19 @@ func TestWhatMendsSayAndTell(t *testing.T) {
 			continue
 		}
 		assert.True(t, slices.ContainsFunc(mendWords, func(w struct{ rule, verb, said string }) bool { return w.rule == rule }), rule)
+	}
+}
+
+// What is planned is said in the number that it is.
+func TestPassesAreSaidAsTheyArePlanned(t *testing.T) {
+	for passes, word := range map[int]string{1: "one pass", 2: "two passes"} {
+		said := ""
+		p := Plan{Goal: "even", Passes: passes, Fibres: []Fibre{of("corriedale", 0.95), of("jacob", 0.05)}}
+		for _, f := range Judge(p, nil).Findings {
+			if f.Rule == "R33" {
+				said = f.What.In(unit.Metric{})
+			}
+		}
+		assert.Contains(t, said, word)
 	}
 }

@@ -70,6 +70,8 @@ func TestContentsByHand(t *testing.T) {
 	out := Contents([]Ingredient{{Content: Content{Lot: 9, Name: "base"}, Grams: 60, Of: black}, {Content: Content{Lot: 3, Name: "white"}, Grams: 20}})
 	require.Len(t, out, 3)
 	assert.InDeltaSlice(t, []float64{0.375, 0.375, 0.25}, []float64{out[0].Share, out[1].Share, out[2].Share}, 1e-12)
+	none := Contents([]Ingredient{{Content: Content{Lot: 1, Name: "black"}, Grams: 30}, {Content: Content{Lot: 2, Name: "gone"}}})
+	require.Len(t, none, 1, "what there is none of is not in it")
 	assert.Empty(t, Contents(nil))
 	assert.Empty(t, Contents([]Ingredient{{}}))
 }

@@ -88,3 +88,14 @@ func TestMostIrregular(t *testing.T) {
 	_, _, ok = s.MostIrregular()
 	assert.False(t, ok)
 }
+
+// What is still in clumps is a part of each fibre, of a few hundredths of a gram too.
+func TestUnopenedIsAPart(t *testing.T) {
+	b := empty(t, 1, DefaultParams(), 2)
+	require.NoError(t, b.Feed(0, 20, 0, 200, Teased))
+	require.NoError(t, b.Feed(1, 0.3, 0, 200, Teased))
+	f := b.Field(2)
+	for k, v := range f.Unopened {
+		assert.InDelta(t, DefaultParams().Unopened, v, 1e-6, k)
+	}
+}

@@ -185,6 +185,18 @@ func TestAStageLeftOut(t *testing.T) {
 		without := done.Mid() / (1 - g.Tumble.Mid()/100) / (1 - g.Tips.Mid()/100)
 		assert.LessOrEqual(t, none.Mid(), without+1e-9, g.Key)
 	}
+	// Of an unknown animal the ends of all stages are taken together, with what is left for the picker of those that were left out.
+	g := GroupOf("")
+	left := leftOut * (g.loses(Tumbled).Mid() + g.loses(Flicked).Mid()) / 100
+	low, high := 1-left, 1-left
+	for _, s := range Stages() {
+		if !s.Optional {
+			low, high = low*(1-g.loses(s.Number).High/100), high*(1-g.loses(s.Number).Low/100)
+		}
+	}
+	k := g.Keep(Part{}, 0, Picked)
+	assert.InDelta(t, low, k.Low, 1e-9)
+	assert.InDelta(t, high, k.High, 1e-9)
 	// Heavier grease never means a higher yield.
 	for i, key := range []string{"merino", "corriedale", "southdown", "romney", "icelandic"}[1:] {
 		before := GroupOf([]string{"merino", "corriedale", "southdown", "romney", "icelandic"}[i])

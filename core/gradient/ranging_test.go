@@ -51,3 +51,29 @@ func TestRangesByShares(t *testing.T) {
 		assert.Error(t, err)
 	}
 }
+
+// From any shares, settling makes the jumps alike; the least number of bridges that keeps to a jump is the one that makes it.
+func TestSettledJumpsAreAlike(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		stop := func(name string) Stop {
+			c, err := colour.ParseHex(rapid.StringMatching(`#[0-9a-f]{6}`).Draw(t, name))
+			require.NoError(t, err)
+			r, _ := c.Reflectance()
+			return Stop{Colour: r, Grams: 10}
+		}
+		p := newPath(mix.Default(), stop("a"), stop("b"))
+		if p.length(p.table()) < 6 {
+			t.Skip("one colour")
+		}
+		k := rapid.IntRange(1, 4).Draw(t, "bridges")
+		shares := make([]float64, k)
+		for i := range shares {
+			shares[i] = float64(i+1) / float64(k+1)
+		}
+		p.settle(shares)
+		low, high := p.jumps(shares)
+		require.LessOrEqual(t, high, 1.1*low)
+		_, jump := p.even(k)
+		require.LessOrEqual(t, p.enough(jump), k)
+	})
+}

@@ -46,7 +46,7 @@ func TestALaneIsTooFullByItself(t *testing.T) {
 		case l.Fill <= 1:
 			assert.True(t, got)
 		default:
-			assert.Equal(t, v.Load > farTooFull*l.Fill, got)
+			assert.Equal(t, v.Load > 1.25*l.Fill, got, "a quarter fuller than the rest")
 		}
 		if got { // a fuller one is too full as well
 			assert.True(t, l.TooFull(Lane{Load: v.Load * 1.5}, LaneFull, farTooFull))

@@ -512,3 +512,11 @@ func TestFindingsAndTheirMends(t *testing.T) {
 	fibres[0].Grams, fibres[0].StapleMM = 40, 180
 	assert.Equal(t, []string{"too_long", "fed_bare"}, without2(look(fed), "too_full"))
 }
+
+// Punis are for what is short for the most part, not for a little of it among wool.
+func TestALittleShortFibreIsNoPuni(t *testing.T) {
+	cotton := Fibre{Name: "cotton", Grams: 3, Family: "plant", Crimp: "none", Preparation: "carded_sliver", StapleMM: 25, Cohesion: "medium"}
+	p := Plan{Draft: 1.75, Rolags: 6, Layers: []Layer{{Lays: []Lay{{To: 1, End: 1, Grams: 30, Method: Paint}}},
+		{Lays: []Lay{{Component: 1, To: 1, End: 1, Grams: 3, Method: Paint}}}}}
+	assert.NotContains(t, keys(found(p, largeBoard, []Fibre{wool("grey", 30), cotton}, 1, nil)), "punis")
+}

@@ -20,3 +20,10 @@ func TestHowFibreLies(t *testing.T) {
 		assert.Equal(t, v.want, Plan{Off: v.off}.LieOf(Bed{Type: v.bed}), "%+v", v)
 	}
 }
+
+// A hole is a millimetre wide at least and three centimetres at most.
+func TestBoundsOfAHole(t *testing.T) {
+	for mm, fits := range map[float64]bool{0: true, 0.99: false, 1: true, 1.05: true, 30: true, 30.1: false, -1: false} {
+		assert.Equal(t, fits, Plan{Off: Off{Way: OffHole, HoleMM: mm}}.OffFault() == nil, mm)
+	}
+}

@@ -160,3 +160,14 @@ func TestTakenBackWhileItMovesIsNotTakenAgain(t *testing.T) {
 	}
 	assert.Equal(t, Ready, hear(10_000, true))
 }
+
+// A dish with its fibre still on the plate is held there, by what it weighs above the plate's zero.
+func TestWhatLiesThereIsHeld(t *testing.T) {
+	s := &pan{p: &Plate{Mode: Bowl, Step: 100}}
+	s.says(50_000)
+	s.p.Tare()
+	s.says(62_000)
+	for net, held := range map[unit.Milligrams]bool{12_000: true, 12_100: true, 11_900: true, 12_101: false, 11_899: false, 112_000: false} {
+		assert.Equal(t, held, s.p.Holds(net), net)
+	}
+}

@@ -131,3 +131,15 @@ func TestEveryWordLeadsSomewhere(t *testing.T) {
 	assert.Equal(t, 1, slips("meirno", "merino", 2), "two letters swapped")
 	assert.Equal(t, 3, slips("silk", "wool", 2))
 }
+
+// Times counts for what follows it alone.
+func TestTimesCountsOnce(t *testing.T) {
+	a := amounts{factor: 1, usual: 1}
+	words := split("2 x 50 g and 30 g")
+	for i := range words {
+		if !words[i].used {
+			a.take(words, i)
+		}
+	}
+	assert.Equal(t, []float64{100, 30}, a.sure)
+}

@@ -147,3 +147,15 @@ func TestSizesOfAYarn(t *testing.T) {
 	_, err = SizeOf(100, 0, 1, "long", "lump", 1.31, 1)
 	assert.ErrorContains(t, err, "prepared")
 }
+
+// In the middle of a step of the single, what is near is what lies there.
+func TestNearIsWhatLiesThere(t *testing.T) {
+	y, err := Plan(ask(lanes(20, 30, 10), Strips, 3, Single))
+	require.NoError(t, err)
+	into := make([]float64, 3)
+	for i := 1; i < 40; i++ {
+		m := (float64(7*i) + 0.5) * y.step
+		y.Near(0, m, into)
+		assert.InDeltaSlice(t, y.at(m), into, 1e-9)
+	}
+}
