@@ -187,3 +187,40 @@ for (const [width, height] of [[820, 1000], [390, 844]]) {
     }
   });
 }
+
+test('crochet with another hook, a throw of a size, twist at a wheel: by keys at 390, answers 400 ms late', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/layups/1/yarn');
+  const { quiet } = await late(page, 400);
+  await expect(page.locator('.facts', { hasText: 'Twist of the singles' })).toContainText('turns in 10');
+  await page.getByRole('radio', { name: 'single crochet' }).check({ force: true });
+  await quiet();
+  await expect(page.getByRole('textbox', { name: 'Stitches in a row' })).toHaveValue('17'); // 10 cm of it
+  const hook = page.getByRole('textbox', { name: /^Hook/ });
+  await hook.fill('90');
+  await hook.press('Enter');
+  await expect(page.locator('.wrong', { hasText: 'A hook is' })).toBeVisible();
+  await expect(hook).toHaveValue('90');
+  await hook.fill('5');
+  await hook.press('Tab');
+  for (const [name, value] of [[/^Wide/, '40'], [/^Long/, '60'], [/^Stitches on/, '15'], [/^Rows on/, '18']]) { // one after the other, before the answers
+    await page.getByRole('textbox', { name }).fill(value);
+    await page.getByRole('textbox', { name }).press('Tab');
+  }
+  await quiet();
+  await settled(page);
+  await expect(page.getByText(/^60 stitches by 108 rows; .* of yarn in a stitch/)).toBeVisible();
+  await page.getByRole('textbox', { name: /^Ratio/ }).fill('8');
+  await page.getByRole('textbox', { name: /^Ratio/ }).press('Tab');
+  await page.getByRole('textbox', { name: /^Drawn at a time/ }).fill('60');
+  await page.getByRole('textbox', { name: /^Drawn at a time/ }).press('Enter');
+  await quiet();
+  await settled(page);
+  await expect(page.locator('.facts', { hasText: 'At the wheel' })).toContainText(/\d+ treadles for each 60/);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+  await axe(page, 'crochet, twist and a piece');
+  await page.getByRole('radio', { name: 'woven' }).check({ force: true });
+  await quiet();
+  await settled(page);
+  await expect(page.getByText(/ends by .* picks; .* of it warp/)).toBeVisible();
+});

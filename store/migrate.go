@@ -37,9 +37,8 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0021-lies", Migrate: statements(`ALTER TABLE lots ADD COLUMN lies TEXT NOT NULL DEFAULT ''`)},
 		{ID: "0022-partings", Migrate: statements(partings)},
 		{ID: "0023-runs-of-colour", Migrate: statements(`ALTER TABLE lots ADD COLUMN run_cm REAL NOT NULL DEFAULT 0`)},
-		{ID: "0024-lay-before", Migrate: statements(`ALTER TABLE lots ADD COLUMN lies_before TEXT NOT NULL DEFAULT ''
---
-ALTER TABLE lots ADD COLUMN run_cm_before REAL NOT NULL DEFAULT 0`)},
+		{ID: "0024-lay-before", Migrate: statements("ALTER TABLE lots ADD COLUMN lies_before TEXT NOT NULL DEFAULT ''\n--\n" +
+			"ALTER TABLE lots ADD COLUMN run_cm_before REAL NOT NULL DEFAULT 0")},
 		{ID: "0025-copies", Migrate: statements(`ALTER TABLE settings ADD COLUMN copies_folder TEXT NOT NULL DEFAULT ''`)},
 		{ID: "0026-alone", Migrate: statements(`ALTER TABLE weighout_components ADD COLUMN alone_first INTEGER NOT NULL DEFAULT 0`)},
 		{ID: "0027-tools", Migrate: statements(`CREATE TABLE tools (` + base + `,

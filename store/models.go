@@ -174,12 +174,11 @@ type Scale struct {
 // Tool is a tool beside the carders: a picker, combs, a hackle, a flicker.
 type Tool struct {
 	Base
-	Name     string
-	Kind     string
-	Minutes  float64 // for 100 g
-	LossPct  float64
-	Cleaning string
-	Note     string
+	Name           string
+	Kind           string
+	Minutes        float64 // for 100 g
+	LossPct        float64
+	Cleaning, Note string
 }
 
 // Container is a bowl or a dish with what it weighs empty.
@@ -254,15 +253,14 @@ func (ScrapBag) TableName() string { return "scrap_sets" }
 
 // Scrap is a bit of fibre; Pile counts from 0.
 type Scrap struct {
-	LotID *int64  `json:"lot_id"`
-	Name  string  `json:"name"`
-	Kind  string  `json:"kind"`
-	Hex   string  `json:"hex"`
-	Grams float64 `json:"grams"`
-	Pile  int     `json:"pile"`
-	Key   int64   `json:"key"` // its name in the bag
-	// Colours of a bit that is no lot and has several, about as much of each; Hex is their mean.
-	Colours []string `json:"colours,omitempty"`
+	LotID   *int64   `json:"lot_id"`
+	Name    string   `json:"name"`
+	Kind    string   `json:"kind"`
+	Hex     string   `json:"hex"`
+	Grams   float64  `json:"grams"`
+	Pile    int      `json:"pile"`
+	Key     int64    `json:"key"`               // its name in the bag
+	Colours []string `json:"colours,omitempty"` // of a bit that is no lot and has several, about as much of each; Hex is their mean
 }
 
 // Photo is a picture kept as a file named by its content.

@@ -28,12 +28,11 @@ type LayupPlan struct {
 
 // PlanOff is how it comes off the tool.
 type PlanOff struct {
-	Way    string  `json:"way,omitempty"`
-	Rods   string  `json:"rods,omitempty"`
-	Tight  bool    `json:"tight,omitempty"`
-	HoleMM float64 `json:"hole_mm,omitempty"`
-	// Crossed is laid one layer across the other.
-	Crossed bool `json:"crossed,omitempty"`
+	Way     string  `json:"way,omitempty"`
+	Rods    string  `json:"rods,omitempty"`
+	Tight   bool    `json:"tight,omitempty"`
+	HoleMM  float64 `json:"hole_mm,omitempty"`
+	Crossed bool    `json:"crossed,omitempty"` // one layer across the other
 }
 
 // PlanFed is how a fibre of several colours is used.

@@ -27,9 +27,16 @@ type YarnPlan struct {
 	Cloth     string   `json:"cloth"`
 	Stitches  int      `json:"stitches"` // in a row of the piece; on a loom the ends
 	Rows      int      `json:"rows"`
-	StitchMM  float64  `json:"stitch_mm"` // of yarn in a stitch
-	// Off is how it came off the tool when Way was chosen.
-	Off string `json:"off,omitempty"`
+	StitchMM  float64  `json:"stitch_mm"`     // of yarn in a stitch
+	Off       string   `json:"off,omitempty"` // how it came off the tool when Way was chosen
+	// 0 of these was not told: hook, ratio of the wheel and how far an arm draws; the finished piece, and what lies on 10 cm of it.
+	HookMM        float64 `json:"hook_mm,omitempty"`
+	Ratio         float64 `json:"ratio,omitempty"`
+	DrawM         float64 `json:"draw_m,omitempty"`
+	WideMM        float64 `json:"wide_mm,omitempty"`
+	LongMM        float64 `json:"long_mm,omitempty"`
+	GaugeStitches float64 `json:"gauge_stitches,omitempty"`
+	GaugeRows     float64 `json:"gauge_rows,omitempty"`
 }
 
 // YarnSample is a piece of yarn that was tried.

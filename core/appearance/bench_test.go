@@ -69,6 +69,21 @@ func BenchmarkDrawSwatch(b *testing.B) {
 	b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(n)/float64(wide*high), "ns/pixel")
 }
 
+func BenchmarkDrawCrochet(b *testing.B) {
+	_, p := sevenLanes(b, carding.Spread)
+	s := spunOf(b, &p, yarn.Two, Spun{Tex: 100, Woollen: true})
+	w := Crocheted{Swatch{Stitches: 17, Rows: 20, StitchMM: 48, FromM: 20}, Single}
+	wide, high := w.Size(24)
+	pic := NewPicture(wide, high)
+	n := 0
+	for b.Loop() {
+		clear(pic.Pix)
+		_ = DrawCrochet(b.Context(), pic, s, w, 24)
+		n++
+	}
+	b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(n)/float64(wide*high), "ns/pixel")
+}
+
 func BenchmarkDrawMix(b *testing.B) {
 	p := palette(b, "#c8423f", "#e08a3c", "#e3c14a", "#7da650", "#3f8f8a", "#4a6fa8", "#6b4a8c", "#1f2a44")
 	shares := []float32{0.125, 0.125, 0.125, 0.125, 0.125, 0.125, 0.125, 0.125}

@@ -110,6 +110,28 @@ func TestASwatchIsKnittedOfItsYarn(t *testing.T) {
 	assert.Greater(t, above[2], 2*above[0])
 }
 
+// Crochet takes its stitches times the yarn in one, and changes colour where its yarn does; a taller stitch makes a taller piece.
+func TestCrochetIsMadeOfItsYarn(t *testing.T) {
+	p := palette(t, "#7a1020", "#10307a")
+	s := spunOf(t, &p, yarn.Single, Spun{Tex: 800})
+	half := s.yarn.PliedM / 2
+	was := 0
+	for _, as := range []Crochet{Single, HalfDouble, Double} {
+		w := Crocheted{Swatch{Stitches: 10, Rows: 8, StitchMM: 48, FromM: half - 10*4*0.048}, as}
+		wide, high := w.Size(12)
+		assert.Greater(t, high, was, as)
+		was = high
+		pic := NewPicture(wide, high)
+		require.NoError(t, DrawCrochet(t.Context(), pic, s, w, 12))
+		below, above := inside(pic, wide/4, 3*wide/4, high*2/3, high*5/6), inside(pic, wide/4, 3*wide/4, high/6, high/3)
+		assert.Greater(t, below[0], 2*below[2], "%s: the first rows, at the foot", as)
+		assert.Greater(t, above[2], 2*above[0], as)
+		for y := high / 4; y < 3*high/4; y++ {
+			require.Positive(t, pic.Pix[4*(y*wide+wide/2)+3], "%s: nothing is seen through it", as)
+		}
+	}
+}
+
 // A single is as thick as a full rod of its weight: 100 tex are 0.1 mg in a millimetre, which at
 // 0.45 g/cm³ fill 0.2222 mm², 0.532 mm across. A two-ply reaches twice as far.
 func TestAYarnIsAsThickAsItsWeight(t *testing.T) {

@@ -7,6 +7,7 @@ import (
 	"fairtangle/core/carding"
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
+	"fairtangle/core/yarn"
 	"fairtangle/formats"
 	"fairtangle/studio/workshop"
 	"fairtangle/studio/yarns"
@@ -183,6 +184,61 @@ func SwatchPicture(ctx context.Context, q YarnRequest, w appearance.Swatch) ([]b
 	}
 	return png(y.Swatch(ctx, w, swatchPixels))
 }
+
+// ClothKinds are what a piece of the yarn can be.
+var ClothKinds = append([]string{"knitted", "woven", "felted"}, yarn.Crochets...)
+
+// ClothPicture draws a piece of the yarn as PNG: knitted, crocheted, woven (w.Stitches ends, w.Rows picks), or the batt as a sheet to be
+// felted. A stitch without a size takes what is usual.
+func ClothPicture(ctx context.Context, q YarnRequest, kind string, w appearance.Swatch) ([]byte, error) {
+	y, _, err := q.spin(ctx)
+	if err != nil {
+		return nil, err
+	}
+	switch kind {
+	case "knitted":
+		if w.StitchMM == 0 {
+			w.StitchMM = usualStitchMM
+		}
+		return png(y.Swatch(ctx, w, swatchPixels))
+	case "woven":
+		v := appearance.Woven{Ends: w.Stitches, Picks: w.Rows, WidthMM: float64(w.Stitches) * 2 * y.ThickMM(), FromM: w.FromM}
+		if err := checkWoven(v, y); err != nil {
+			return nil, err
+		}
+		return png(y.Woven(v, swatchPixels), nil)
+	case "felted":
+		return Face(ctx, q.SimulateRequest, FaceRequest{Stage: max(q.Stage, 1), Side: "top", Width: swatchPixels, Height: swatchPixels * 9 / 16})
+	}
+	if w.StitchMM == 0 {
+		w.StitchMM = yarn.CrochetMM(kind, usualHookMM, y.ThickMM())
+	}
+	return png(y.Crochet(ctx, appearance.Crocheted{Swatch: w, As: appearance.Crochet(kind)}, swatchPixels))
+}
+
+// checkWoven finds what can not be woven of a yarn.
+func checkWoven(w appearance.Woven, y *yarns.SpunYarn) error {
+	var l fault.List
+	if w.Ends < 2 || w.Ends > mostThreads {
+		l.Add("across", "A piece has 2 to %d ends.", mostThreads)
+	}
+	if w.Picks < 1 || w.Picks > mostThreads {
+		l.Add("rows", "A piece has 1 to %d picks.", mostThreads)
+	}
+	if len(l) == 0 && !(w.FromM >= 0 && w.FromM+w.UsesM() <= y.PliedM+1e-9) {
+		l.Add("from_m", "This piece takes %.1f m of weft, and the yarn goes from 0 to %.1f m.", w.UsesM(), y.PliedM)
+	}
+	return l.Err()
+}
+
+// mostThreads is how many threads of a woven piece are drawn at most, either way.
+const mostThreads = 160
+
+// Of a piece, where nothing else is said.
+const (
+	usualStitchMM = 12.0
+	usualHookMM   = 4.0
+)
 
 // swatchPixels is how wide a swatch is drawn at most, as long as a stitch is seen.
 const swatchPixels = 900

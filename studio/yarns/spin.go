@@ -117,15 +117,7 @@ func (y *SpunYarn) Strand(v StrandView) (*appearance.Picture, error) {
 // Swatch draws a piece of stocking stitch knitted of the yarn, so many pixels wide at most.
 func (y *SpunYarn) Swatch(ctx context.Context, w appearance.Swatch, width int) (*appearance.Picture, error) {
 	var l fault.List
-	if w.Stitches < 1 || w.Stitches > mostStitches {
-		l.Add("stitches", "A swatch has 1 to %d stitches.", mostStitches)
-	}
-	if w.Rows < 1 || w.Rows > mostRows {
-		l.Add("rows", "A swatch has 1 to %d rows.", mostRows)
-	}
-	if !(w.StitchMM >= leastStitchMM && w.StitchMM <= mostStitchMM) {
-		l.Add("stitch_mm", "A stitch takes %g to %g mm of yarn.", leastStitchMM, mostStitchMM)
-	}
+	checkPiece(&l, w, mostStitchMM)
 	if err := l.Err(); err != nil {
 		return nil, err
 	}
@@ -138,6 +130,39 @@ func (y *SpunYarn) Swatch(ctx context.Context, w appearance.Swatch, width int) (
 	wide, high := w.Size(per)
 	pic := appearance.NewPicture(wide, high)
 	return pic, appearance.DrawSwatch(ctx, pic, y.strand, w, per)
+}
+
+// mostHookedMM is the yarn in a stitch of crochet at most.
+const mostHookedMM = 1000.0
+
+// Crochet draws a crocheted piece of the yarn, so many pixels wide at most.
+func (y *SpunYarn) Crochet(ctx context.Context, w appearance.Crocheted, width int) (*appearance.Picture, error) {
+	var l fault.List
+	checkPiece(&l, w.Swatch, mostHookedMM)
+	if err := l.Err(); err != nil {
+		return nil, err
+	}
+	if !(w.FromM >= 0 && w.FromM+w.UsesM() <= y.PliedM+1e-9) {
+		return nil, fault.New("from_m", "This piece takes %.1f m, and the yarn goes from 0 to %.1f m.", w.UsesM(), y.PliedM)
+	}
+	_, tall := w.Size(1)
+	per := min(max(min(float64(width)/(float64(w.Stitches)+2), 1.5*float64(width)/float64(tall)), 6), 48)
+	wide, high := w.Size(per)
+	pic := appearance.NewPicture(wide, high)
+	return pic, appearance.DrawCrochet(ctx, pic, y.strand, w, per)
+}
+
+// checkPiece finds what can not be drawn of a piece.
+func checkPiece(l *fault.List, w appearance.Swatch, mostMM float64) {
+	if w.Stitches < 1 || w.Stitches > mostStitches {
+		l.Add("stitches", "A swatch has 1 to %d stitches.", mostStitches)
+	}
+	if w.Rows < 1 || w.Rows > mostRows {
+		l.Add("rows", "A swatch has 1 to %d rows.", mostRows)
+	}
+	if !(w.StitchMM >= leastStitchMM && w.StitchMM <= mostMM) {
+		l.Add("stitch_mm", "A stitch takes %g to %g mm of yarn.", leastStitchMM, mostMM)
+	}
 }
 
 // ThickMM is how thick the yarn is, mm.

@@ -75,6 +75,11 @@ func (c YarnChange) do(in *YarnPlan) error {
 		*p = int(c.Value)
 		return nil
 	}
+	if p, ok := map[string]*float64{"hook_mm": &in.HookMM, "ratio": &in.Ratio, "draw_m": &in.DrawM, "wide_mm": &in.WideMM, "long_mm": &in.LongMM,
+		"gauge_stitches": &in.GaugeStitches, "gauge_rows": &in.GaugeRows}[c.Field]; ok {
+		*p = c.Value
+		return nil
+	}
 	switch c.Field {
 	case "singles":
 		in.Grist = c.Value
@@ -102,6 +107,9 @@ func (c YarnChange) chosen(in *YarnPlan) bool {
 	if *p = c.Text; drawn && c.Field != "draw" {
 		in.Draw = usualDraw(*in)
 	}
+	if c.Field == "cloth" {
+		usualPiece(in)
+	}
 	if c.Field == "ply" && c.Text != yarn.Two {
 		in.Pair = ""
 	}
@@ -109,4 +117,21 @@ func (c YarnChange) chosen(in *YarnPlan) bool {
 		in.Ply = yarn.Two
 	}
 	return true
+}
+
+// usualPiece shows as many stitches and rows as is usual of a cloth, where the maker said no other number: of crochet 10 cm either way.
+func usualPiece(in *YarnPlan) {
+	usual := map[string][2]int{"crochet-single": {17, 20}, "crochet-half": {16, 14}, "crochet-double": {16, 9}}
+	now := [2]int{in.Stitches, in.Rows}
+	was := now == [2]int{usualStitches, usualRows}
+	for _, v := range usual {
+		was = was || now == v
+	}
+	if !was {
+		return
+	}
+	in.Stitches, in.Rows = usualStitches, usualRows
+	if v, ok := usual[in.Cloth]; ok {
+		in.Stitches, in.Rows = v[0], v[1]
+	}
 }

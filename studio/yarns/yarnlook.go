@@ -100,18 +100,13 @@ func preparedAs(l laying.Layup, way string) string {
 
 // size is how thick the yarn will be.
 func (y *Yarn) size() error {
-	l := y.Foretold.Layup
-	var grams, densities []float64
-	var crimps []string
-	for _, c := range l.Blend.Components {
-		grams, densities, crimps = append(grams, c.Grams), append(densities, c.Fibre.Density), append(crimps, c.Fibre.Crimp)
-	}
-	of, sp := yarn.BodyOf(grams, densities, crimps), y.Spun.Spinning
+	_, _, _, of := y.body()
+	sp := y.Spun.Spinning
 	takeUp := sp.TakeUpPct / 100
 	if sp.Ply == yarn.Single {
 		takeUp = 0
 	}
-	v, err := yarn.SizeOf(sp.Tex, takeUp, yarn.PliesOf(sp.Ply), sp.Draw, preparedAs(l, sp.Way), of.Density, of.Crimp)
+	v, err := yarn.SizeOf(sp.Tex, takeUp, yarn.PliesOf(sp.Ply), sp.Draw, preparedAs(y.Foretold.Layup, sp.Way), of.Density, of.Crimp)
 	y.DiameterMM, y.WrapsPerInch, y.Packing = v.DiameterMM, v.WrapsPerInch, v.Packing
 	return err
 }
@@ -119,7 +114,7 @@ func (y *Yarn) size() error {
 func checkYarn(in *YarnPlan) error {
 	var l fault.List
 	if !slices.Contains(Cloths, in.Cloth) {
-		l.Add("cloth", "It is shown knitted, woven or felted.")
+		l.Add("cloth", "It is shown knitted, woven, felted or crocheted.")
 	}
 	if !slices.Contains(yarn.Draws, in.Draw) {
 		l.Add("draw", "A draw is long, from the fold, short backward or short forward.")
@@ -139,6 +134,7 @@ func checkYarn(in *YarnPlan) error {
 	if !(in.StitchMM >= leastStitchMM && in.StitchMM <= mostStitchMM) {
 		l.Add("stitch_mm", "A stitch takes %g to %g mm of yarn.", leastStitchMM, mostStitchMM)
 	}
+	checkUse(in, &l)
 	return l.Err()
 }
 
@@ -210,6 +206,7 @@ func (s *Room) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn, 
 		return out, err
 	}
 	out.answer()
+	out.use()
 	s.looks.Keep(yarnKey(layupID, out.Digest, in), out)
 	return out, nil
 }
@@ -353,7 +350,7 @@ func (y Yarn) PartsG() []float64 {
 }
 
 // RowsIn is how many rows of the piece a stretch of the yarn makes, m.
-func (y Yarn) RowsIn(long float64) float64 { return long / (float64(y.Stitches) * y.StitchMM / 1000) }
+func (y Yarn) RowsIn(long float64) float64 { return long / (float64(y.Stitches) * y.LoopMM() / 1000) }
 
 // Batts is how many batts like this the need takes, with its margin and what washing takes of the length: whole ones, and two at a
 // time where the plies are a batt each.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 
+	"fairtangle/core/yarn"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/laying"
@@ -13,7 +14,7 @@ import (
 type YarnPlan = store.YarnPlan
 
 // Cloths are what a yarn is shown as.
-var Cloths = []string{"knit", "weave", "felt"}
+var Cloths = append([]string{"knit", "weave", "felt"}, yarn.Crochets...)
 
 // YarnPairs are what the plies of a two-ply are taken from: one batt, two alike, two of which one
 // is spun from its other end.
@@ -29,19 +30,20 @@ type Yarn struct {
 	PliedM  float64 `json:"plied_m"`
 	GristM  float64 `json:"grist_m_per_100g"`
 	// How thick it is, as it is drawn and prepared: the part of its room that is fibre is its packing.
-	DiameterMM   float64             `json:"diameter_mm,omitempty"`
-	WrapsPerInch float64             `json:"wraps_per_inch,omitempty"`
-	Packing      float64             `json:"packing,omitempty"`
-	LeftM        float64             `json:"left_m"`
-	Pattern      string              `json:"pattern"`
-	PlyDE        float64             `json:"ply_delta_e"`
-	Parts        []YarnPart          `json:"divided"`
-	Runs         []YarnRun           `json:"runs"`
-	Foretold     *laying.Foretelling `json:"-"`
-	Spun         *SpunYarn           `json:"-"`
-	NeedM        float64             `json:"-"` // of yarn that the making needs, m
-	NeedPlyM     float64             `json:"-"` // to be plied for that
-	Digest       string              `json:"-"` // names what it rests on
+	DiameterMM   float64 `json:"diameter_mm,omitempty"`
+	WrapsPerInch float64 `json:"wraps_per_inch,omitempty"`
+	Packing      float64 `json:"packing,omitempty"`
+	YarnUse
+	LeftM    float64             `json:"left_m"`
+	Pattern  string              `json:"pattern"`
+	PlyDE    float64             `json:"ply_delta_e"`
+	Parts    []YarnPart          `json:"divided"`
+	Runs     []YarnRun           `json:"runs"`
+	Foretold *laying.Foretelling `json:"-"`
+	Spun     *SpunYarn           `json:"-"`
+	NeedM    float64             `json:"-"` // of yarn that the making needs, m
+	NeedPlyM float64             `json:"-"` // to be plied for that
+	Digest   string              `json:"-"` // names what it rests on
 }
 
 // YarnPart is a part of the batt, in the order in which they are spun.

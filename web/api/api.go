@@ -86,6 +86,7 @@ func Routes(e *gin.Engine, st *studio.Studio, turns *answer.Turns) {
 	at.ask("/label", answer.Stateless(calls.Label))
 	at.ask("/yarn/strand.png", s.long(s.strand))
 	at.ask("/yarn/swatch.png", s.long(s.swatch))
+	at.ask("/yarn/cloth.png", s.long(s.cloth))
 	at.ask("/gradient", s.long(answer.StatelessLong(calls.Gradient)))
 	at.ask("/layup/check", answer.Stateless(calls.CheckLayup))
 	at.ask("/layup/build", answer.Stateless(calls.BuildLayup))

@@ -2,7 +2,9 @@ package api
 
 import (
 	"net/http"
+	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -37,6 +39,17 @@ func (s *server) swatch(c *gin.Context) error {
 	w := appearance.Swatch{Stitches: 34, Rows: 38, StitchMM: 12}
 	return yarnPicture(c, map[string]*float64{"from_m": &w.FromM, "stitch_mm": &w.StitchMM}, map[string]*int{"stitches": &w.Stitches, "rows": &w.Rows},
 		func(q calls.YarnRequest) ([]byte, error) { return calls.SwatchPicture(c.Request.Context(), q, w) })
+}
+
+// cloth answers with a picture of a piece of the yarn.
+func (s *server) cloth(c *gin.Context) error {
+	w := appearance.Swatch{Stitches: 24, Rows: 20}
+	kind := c.DefaultQuery("kind", calls.ClothKinds[0])
+	if !slices.Contains(calls.ClothKinds, kind) {
+		return answer.BadShape{Field: "kind", Message: "kind is one of " + strings.Join(calls.ClothKinds, ", ") + "."}
+	}
+	return yarnPicture(c, map[string]*float64{"from_m": &w.FromM, "mm": &w.StitchMM}, map[string]*int{"across": &w.Stitches, "rows": &w.Rows},
+		func(q calls.YarnRequest) ([]byte, error) { return calls.ClothPicture(c.Request.Context(), q, kind, w) })
 }
 
 // yarnPicture reads the numbers of an address and what is asked, and answers with a picture.

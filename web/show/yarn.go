@@ -165,3 +165,40 @@ func Whole(field, s, what string) (float64, error) {
 	}
 	return float64(n), nil
 }
+
+// PlainTurns writes turns in a metre as they are counted in the maker's units: in an inch, or in 10 cm.
+func (u Units) PlainTurns(perM float64) string {
+	if u.Inches {
+		return Fixed(perM*0.0254, 1)
+	}
+	return Fixed(perM/10, 0)
+}
+
+// Turns is PlainTurns with its unit.
+func (u Units) Turns(perM float64) string {
+	if u.Inches {
+		return u.PlainTurns(perM) + " turns in 1\u00a0in"
+	}
+	return u.PlainTurns(perM) + " turns in 10\u00a0cm"
+}
+
+// GaugeWidth is the width on which stitches are counted; InGauge is how many lie there of so many on 10 cm, FromGauge the other way.
+func (u Units) GaugeWidth() string {
+	if u.Inches {
+		return "4\u00a0in"
+	}
+	return "10\u00a0cm"
+}
+
+// InGauge is how many stitches or rows lie on GaugeWidth, of so many on 10 cm.
+func (u Units) InGauge(on10cm float64) float64 { return on10cm * u.gauge() }
+
+// FromGauge is how many lie on 10 cm.
+func (u Units) FromGauge(n float64) float64 { return n / u.gauge() }
+
+func (u Units) gauge() float64 {
+	if u.Inches {
+		return 1.016
+	}
+	return 1
+}

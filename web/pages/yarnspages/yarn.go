@@ -42,6 +42,10 @@ type yarnView struct {
 	Off     []string               `json:"off"` // how it comes off, in sentences
 	Fields  []frame.NeedField      `json:"fields"`
 	Cloth   []frame.NeedField      `json:"clothfields"`
+	Use     []layingpages.CardFact `json:"use"` // how it is twisted and what it is like
+	Wheel   []frame.NeedField      `json:"wheelfields"`
+	Piece   []frame.NeedField      `json:"piecefields"`
+	Takes   string                 `json:"takes"` // what the piece takes
 	Marks   []yarnMark             `json:"marks"` // places to look at, from end to end
 	Bar     yarnScale              `json:"scale"`
 	frame.StepsView
@@ -95,14 +99,14 @@ func yarnViewOf(y yarns.Yarn, u show.Units, at frame.StepsView) yarnView {
 	v := yarnView{
 		ID: y.ID, Version: y.Version, Input: y.YarnPlan, Runs: []yarnRun{}, Parts: []layingpages.HeldView{}, Off: []string{},
 		Fields: yarnFields(y, u), Cloth: clothFields(y, u),
-		Marks: []yarnMark{}, StepsView: at,
+		Marks: []yarnMark{}, StepsView: at, Use: []layingpages.CardFact{}, Wheel: wheelFields(y, u), Piece: pieceFields(y, u),
 	}
 	if y.Spun == nil {
 		return v
 	}
 	l := y.Foretold.Layup
 	v.Pattern, v.Said, v.Need = patternWords[y.Pattern], yarnSaid(y, u), yarnNeed(y, u)
-	v.Thick = thickSaid(y, u)
+	v.Thick, v.Use, v.Takes = thickSaid(y, u), useFacts(y, u), pieceSaid(y, u)
 	v.Picture, v.Code = yarnAddress(y), planCode(y.YarnPlan)
 	d := y.Foretold.Division
 	v.Felt = fmt.Sprintf("/layups/%d/card.png?of=%s&stage=%d&strips=%d&refeed=%s&side=face&w=720&h=330",
@@ -211,8 +215,9 @@ var yarnChoices = yarnOptions{
 		{Value: "three", Label: "three-ply"},
 		{Value: "chain", Label: "chain-ply"},
 	},
-	Pairs:  []frame.Option{{Value: "", Label: "one batt"}, {Value: "second", Label: "two batts alike"}, {Value: "mirrored", Label: "two, one turned round"}},
-	Cloths: []frame.Option{{Value: "knit", Label: "knitted"}, {Value: "weave", Label: "woven"}, {Value: "felt", Label: "as felt"}},
+	Pairs: []frame.Option{{Value: "", Label: "one batt"}, {Value: "second", Label: "two batts alike"}, {Value: "mirrored", Label: "two, one turned round"}},
+	Cloths: []frame.Option{{Value: "knit", Label: "knitted"}, {Value: "weave", Label: "woven"}, {Value: "felt", Label: "as felt"},
+		{Value: "crochet-single", Label: "single crochet"}, {Value: "crochet-half", Label: "half double"}, {Value: "crochet-double", Label: "double"}},
 }
 
 type yarnBody struct {
@@ -306,12 +311,17 @@ func (s *Room) yarnPicture(c *gin.Context) error {
 		pic, err = y.Spun.Strand(yarns.StrandView{FromM: min(max(from, 0), y.PliedM-long/100), LengthCM: long, Width: w})
 	case "cloth":
 		p := pieceOf(y, u)
-		if from = min(max(from, 0), max(0, y.PliedM-p.uses)); y.YarnPlan.Cloth == "weave" {
+		from = min(max(from, 0), max(0, y.PliedM-p.uses))
+		w0 := appearance.Swatch{Stitches: y.Stitches, Rows: p.rows, StitchMM: y.LoopMM(), FromM: from}
+		switch {
+		case yarns.Crocheted(y.YarnPlan.Cloth):
+			pic, err = y.Spun.Crochet(c.Request.Context(), appearance.Crocheted{Swatch: w0, As: appearance.Crochet(y.YarnPlan.Cloth)}, w)
+		case y.YarnPlan.Cloth == "weave":
 			weft := weftOf(y, p.rows)
 			weft.FromM = from
 			pic = y.Spun.Woven(weft, w)
-		} else {
-			pic, err = y.Spun.Swatch(c.Request.Context(), appearance.Swatch{Stitches: y.Stitches, Rows: p.rows, StitchMM: y.StitchMM, FromM: from}, w)
+		default:
+			pic, err = y.Spun.Swatch(c.Request.Context(), w0, w)
 		}
 	default:
 		return floor.ErrNotFound
@@ -349,8 +359,10 @@ func readYarn(_ *gin.Context, q *frame.Edit[yarns.YarnPlan, yarns.YarnChange], u
 		switch field {
 		case "singles":
 			q.Change.Value, err = u.ReadGrist(field, text)
-		case "stitch_mm":
+		case "stitch_mm", "hook_mm":
 			q.Change.Value, err = u.ReadSmall(field, text)
+		case "wide_mm", "long_mm", "draw_m", "gauge_stitches", "gauge_rows", "ratio":
+			q.Change.Value, err = readUse(u, field, text)
 		case "parts", "stitches", "rows":
 			q.Change.Value, err = show.Whole(field, text, "how many")
 		default:

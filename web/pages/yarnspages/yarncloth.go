@@ -32,7 +32,7 @@ type shownPiece struct {
 
 // pieceOf is the piece that is shown, with as many rows as there is yarn for.
 func pieceOf(y yarns.Yarn, u show.Units) (p shownPiece) {
-	row := float64(y.Stitches) * y.StitchMM / 1000
+	row := float64(y.Stitches) * y.LoopMM() / 1000
 	across, up := "stitches", "rows"
 	if y.YarnPlan.Cloth == "weave" {
 		row = weftOf(y, 1).UsesM()

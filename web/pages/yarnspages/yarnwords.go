@@ -54,6 +54,10 @@ func clothFields(y yarns.Yarn, u show.Units) []frame.NeedField {
 	if y.YarnPlan.Cloth == "weave" {
 		return out
 	}
+	if yarns.Crocheted(y.YarnPlan.Cloth) {
+		return append(out, frame.NeedField{Name: "hook_mm", Label: "Hook, " + u.SmallUnit(), Text: orEmpty(y.HookMM, u.PlainSmall(y.HookMM)), Usual: true,
+			Hint: "empty: " + u.Millimetres(4)})
+	}
 	return append(out, frame.NeedField{Name: "stitch_mm", Label: "Yarn in a stitch, " + u.SmallUnit(), Text: u.PlainSmall(y.StitchMM), Usual: true})
 }
 
