@@ -149,3 +149,28 @@ func TestHowAYarnIsDrawn(t *testing.T) {
 	page := c.page("/layups/1/yarn")
 	assert.Contains(t, page, "thick,")
 }
+
+// A piece of each kind is a picture, and what can not be made of the yarn is refused at its field.
+func TestPiecesOfTheYarn(t *testing.T) {
+	c := sample(t)
+	body := spinning(`"stage":1,"division":{"way":"strips","parts":20},"ply":"two","singles_tex":200`)
+	tall := 0
+	for _, kind := range []string{"knitted", "woven", "felted", "crochet-single", "crochet-half", "crochet-double"} {
+		w := c.do("POST", api.Root+"/yarn/cloth.png?across=14&rows=8&kind="+kind, "application/json", body)
+		require.Equal(t, http.StatusOK, w.Code, "%s: %s", kind, w.Body.String())
+		pic, err := png.Decode(bytes.NewReader(w.Body.Bytes()))
+		require.NoError(t, err, kind)
+		if strings.HasPrefix(kind, "crochet") {
+			assert.Greater(t, pic.Bounds().Dy(), tall, "%s is taller than the one before", kind)
+			tall = pic.Bounds().Dy()
+		}
+	}
+	for query, field := range map[string]string{
+		"kind=lace": "kind", "kind=crochet-double&mm=5000": "stitch_mm", "kind=crochet-single&from_m=9000": "from_m", "kind=woven&across=1": "across",
+		"kind=woven&rows=9000": "rows", "kind=woven&from_m=9000": "from_m", "kind=knitted&across=0": "stitches", "kind=crochet-half&rows=0": "rows",
+	} {
+		w := c.do("POST", api.Root+"/yarn/cloth.png?"+query, "application/json", body)
+		assert.Contains(t, []int{http.StatusBadRequest, http.StatusUnprocessableEntity}, w.Code, query)
+		assert.Contains(t, w.Body.String(), `"field":"`+field+`"`, query)
+	}
+}
