@@ -224,3 +224,32 @@ test('crochet with another hook, a throw of a size, twist at a wheel: by keys at
   await settled(page);
   await expect(page.getByText(/ends by .* picks; .* of it warp/)).toBeVisible();
 });
+
+test('a hat from an old pattern: what it asks for becomes what is needed, by keys', async ({ page }) => {
+  const [id] = await making(page, 'Hat of an old pattern', [[1, 1], [2, 1]]);
+  await page.goto(`/makings/${id}/need`);
+  await tabTo(page, page.getByRole('link', { name: 'In place of a pattern’s yarn' }));
+  await page.keyboard.press('Enter');
+  await page.getByLabel(/^A ball is long/).fill('160');
+  await page.getByLabel(/^and weighs/).fill('0');
+  await page.getByLabel('Balls').fill('1');
+  await page.getByLabel('Balls').press('Enter');
+  await expect(page.locator('.wrong').first()).toContainText('above');
+  await expect(page.getByLabel(/^A ball is long/)).toHaveValue('160');
+  await page.getByLabel(/^and weighs/).fill('50');
+  await page.getByLabel('Its plies').fill('4');
+  await page.getByLabel(/^Wraps per inch/).fill('16');
+  await page.getByLabel(/^Stitches on/).fill('28');
+  await page.getByLabel(/^Rows on/).fill('36');
+  await page.getByRole('button', { name: 'What do I spin?' }).press('Enter');
+  await expect(page.locator('.answer')).toContainText('in three plies');
+  await expect(page.getByRole('row', { name: /short, backward rolags 1\d/ })).toBeVisible();
+  await axe(page, 'in place of a yarn');
+  await page.getByRole('button', { name: /^Take it as what/ }).dblclick(); // fast hands
+  await expect(page.getByRole('textbox', { name: /^Length/ })).toHaveValue('160');
+  await expect(page.getByRole('textbox', { name: /^Grist/ })).toHaveValue('320');
+  await expect(page.getByRole('textbox', { name: 'Plies' })).toHaveValue('3');
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`/makings/${id}/instead?ball_m=160&ball_g=50&balls=7`);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+});

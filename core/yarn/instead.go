@@ -73,9 +73,18 @@ func InsteadOf(o Old, plies int, takeUp, density, crimp float64) Instead {
 	return out
 }
 
+// carded is by how much nearer what comes off a carder counts than combed top (own judgement): it is what she makes.
+const carded = 0.03
+
 // Nearest are the ways that come nearest, so many.
 func (i Instead) Nearest(n int) []InsteadWay {
 	out := slices.Clone(i.Ways)
-	slices.SortStableFunc(out, func(a, b InsteadWay) int { return cmp.Compare(a.Off, b.Off) })
+	off := func(w InsteadWay) float64 {
+		if w.Prepared == "top" {
+			return w.Off + carded
+		}
+		return w.Off
+	}
+	slices.SortStableFunc(out, func(a, b InsteadWay) int { return cmp.Compare(off(a), off(b)) })
 	return out[:min(n, len(out))]
 }

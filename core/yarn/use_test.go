@@ -117,7 +117,7 @@ func TestInPlaceOfAYarnByHand(t *testing.T) {
 	for _, w := range near {
 		said = append(said, w.Draw+" "+w.Prepared)
 	}
-	assert.Contains(t, said, "short-backward rolag")
+	assert.Equal(t, "short-backward rolag", said[0], "what comes off a carder first")
 	assert.Contains(t, said, "long top")
 	wraps := map[string]float64{}
 	for _, w := range i.Ways {

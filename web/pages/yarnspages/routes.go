@@ -8,6 +8,8 @@ import (
 func (s *Room) Routes(r frame.Routes) {
 	r.Get("/makings/:id/need", s.needOfMaking)
 	r.Deed("/makings/:id/need", s.startNeed)
+	r.Get("/makings/:id/instead", s.insteadPage)
+	r.Deed("/makings/:id/instead", s.takeInstead)
 	r.Get("/needs/:id", s.needPage)
 	r.Ask("/needs/:id/change", frame.Changing(s.Frame, s.need()))
 	r.Get("/needs/:id/steps", frame.ListSteps(s.Frame, s.need()))
