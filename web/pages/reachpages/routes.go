@@ -14,6 +14,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Ask("/gradients/:id/change", frame.Changing(s.Frame, s.ladder()))
 	r.Get("/gradients/:id/steps", frame.ListSteps(s.Frame, s.ladder()))
 	r.Deed("/gradients/:id/blends", s.gradientBlends)
+	r.Get("/colours", s.together)
+	r.Deed("/colours/blend", s.togetherBlend)
 	r.Get("/scraps", s.scrapBags)
 	r.Deed("/scraps", s.createBag)
 	r.Get("/scraps/:id", s.bagPage)

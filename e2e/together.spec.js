@@ -1,0 +1,46 @@
+// Colours together: the shelf spread out, what lies around a lot, what goes together.
+import { test, expect, axe, tabTo } from './world.js';
+
+test.use({ verb: 'demo', expected: ['status of 422'] });
+
+test('a blend begins at the table: what goes with a lot, picked, muddy or not, by keys', async ({ page }) => {
+  await page.goto('/lots/1');
+  await page.getByRole('link', { name: 'What goes with its colour' }).click();
+  await expect(page.getByRole('heading', { name: 'Colours together' })).toBeVisible();
+  await expect(page.locator('.spread button.held')).toHaveCount(1);
+  await page.getByRole('button', { name: 'both beside the opposite' }).click();
+  await expect(page.getByRole('heading', { name: /Among the/ })).toHaveCount(2);
+  const first = page.locator('.laidlist li').first();
+  const name = await first.locator('.link').innerText();
+  await tabTo(page, first.getByRole('button', { name: `Pick ${name}` }), 200);
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Pick another to see what they make together.')).toBeVisible();
+  await page.getByRole('button', { name: 'Pick grey-blue Corriedale' }).first().click();
+  await expect(page.locator('.makes')).toContainText('In equal parts, mixed even');
+  await expect(page.locator('.spread button.taken')).toHaveCount(2);
+  await axe(page, 'colours together');
+  for (const width of [820, 390]) {
+    await page.setViewportSize({ width, height: 844 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(width);
+  }
+  await page.getByLabel('Name of the blend').fill('From the table');
+  await page.getByRole('button', { name: 'Start a blend of them' }).dblclick(); // fast hands
+  await expect(page).toHaveURL(/\/blends\/\d+/);
+  await expect(page.locator('#blendname, .titlefield').first()).toHaveValue('From the table');
+  await page.goto('/makings');
+  await expect(page.getByRole('link', { name: 'From the table', exact: true })).toHaveCount(1);
+});
+
+test('a set that goes together is picked at one press, and put back', async ({ page }) => {
+  await page.goto('/colours');
+  await expect(page.getByRole('heading', { name: 'These go together' })).toBeVisible();
+  const set = page.locator('.goset').first();
+  const n = await set.locator('li').count();
+  expect(n).toBeGreaterThanOrEqual(3);
+  await set.getByRole('button', { name: 'Pick these' }).click();
+  await expect(page.locator('.spread button.taken')).toHaveCount(n);
+  await page.getByRole('button', { name: 'Put all back' }).click();
+  await expect(page.locator('.spread button.taken')).toHaveCount(0);
+  await page.goto('/colours?scheme=pentagon&lot=1');
+  await expect(page.locator('.wrong')).toContainText('A scheme is');
+});
