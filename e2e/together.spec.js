@@ -44,3 +44,28 @@ test('a set that goes together is picked at one press, and put back', async ({ p
   await page.goto('/colours?scheme=pentagon&lot=1');
   await expect(page.locator('.wrong')).toContainText('A scheme is');
 });
+
+test('a range of five from one blend becomes blends of its making, by keys', async ({ page }) => {
+  await page.goto('/blends/2');
+  await page.getByRole('link', { name: 'Tints and shades' }).click();
+  await expect(page.locator('.rangerow li')).toHaveCount(5);
+  await page.getByLabel('Tints').fill('99');
+  await page.getByLabel('Tints').press('Enter');
+  await expect(page.locator('.wrong', { hasText: 'steps to each side' })).toBeVisible();
+  await expect(page.getByLabel('Tints')).toHaveValue('99');
+  await page.getByLabel('Tints').fill('3');
+  await page.getByLabel('Shades').fill('1');
+  await page.getByLabel(/^Each weighs/).fill('30');
+  await page.getByLabel(/^Each weighs/).press('Enter');
+  await expect(page.locator('.rangerow li')).toHaveCount(5);
+  await expect(page.locator('.headline')).toContainText('30.0');
+  await axe(page, 'tints and shades');
+  for (const width of [820, 390]) {
+    await page.setViewportSize({ width, height: 844 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(width);
+  }
+  await page.getByRole('button', { name: 'Make them blends of this making' }).dblclick(); // fast hands
+  await expect(page).toHaveURL(/\/makings\/2/);
+  await expect(page.getByRole('link', { name: 'Samphire, tint 1', exact: true })).toHaveCount(1);
+  await expect(page.getByRole('link', { name: 'Samphire, shade 1', exact: true })).toHaveCount(1);
+});

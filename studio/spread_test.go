@@ -1,12 +1,15 @@
 package studio
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairtangle/core/colour"
 	"fairtangle/studio/reach"
+	"fairtangle/studio/recipe"
 	"fairtangle/studio/shelf"
 )
 
@@ -51,4 +54,51 @@ func TestColoursTogether(t *testing.T) {
 	after, err := s.Recipe.MakingNames(t.Context())
 	require.NoError(t, err)
 	assert.Equal(t, before, after, "no making is left behind")
+}
+
+// The range of a blend: its grams add up to what each weighs, what it says of its colour is what the blend then has, the jumps of a side
+// are even, and blends are made of all but the base, once.
+func TestTintsAndShadesOfABlend(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	b, err := s.Recipe.CreateBlend(t.Context(), m.ID, recipe.BlendInput{Name: "base", TotalG: 50, Passes: 2, Components: []recipe.BlendComponent{
+		{LotID: &lots[0].ID, Parts: 2}, {LotID: &lots[2].ID, Parts: 1},
+	}})
+	require.NoError(t, err)
+	out, err := s.Reach.RangeOf(t.Context(), b.ID, reach.RangeQuery{LighterSteps: 3, DarkerSteps: 2})
+	require.NoError(t, err)
+	require.Len(t, out.Blends, 6)
+	for i, v := range out.Blends {
+		sum := 0.0
+		for _, g := range v.Grams {
+			sum += g
+		}
+		assert.InDelta(t, 50, sum, 1e-9, v.Name)
+		assert.Equal(t, i-3, v.Place)
+	}
+	assert.Equal(t, b.Hex, out.Blends[3].Hex)
+	assert.InEpsilon(t, out.Blends[0].Jump, out.Blends[1].Jump, 0.06)
+	assert.InEpsilon(t, out.Blends[0].Jump, out.Blends[2].Jump, 0.06)
+	assert.InEpsilon(t, out.Blends[3].Jump, out.Blends[4].Jump, 0.06)
+	making, err := s.Reach.MakeRange(t.Context(), b.ID, reach.RangeQuery{LighterSteps: 3, DarkerSteps: 2})
+	require.NoError(t, err)
+	blends, err := s.Recipe.BlendsOf(t.Context(), making)
+	require.NoError(t, err)
+	require.Len(t, blends, 6)
+	for _, v := range out.Blends {
+		if v.Place == 0 {
+			continue
+		}
+		i := slices.IndexFunc(blends, func(o recipe.Blend) bool { return o.Name == v.Name })
+		require.GreaterOrEqual(t, i, 0, v.Name)
+		x, _ := colour.ParseHex(v.Hex)
+		y, _ := colour.ParseHex(blends[i].Hex)
+		assert.Less(t, colour.CIEDE2000(x.Lab(), y.Lab()), 0.8, "%s: to the scale and to 8 bits", v.Name)
+	}
+	for _, q := range []reach.RangeQuery{{}, {LighterSteps: 40}, {LighterSteps: 1, Lighter: 99_999}} {
+		_, err := s.Reach.MakeRange(t.Context(), b.ID, q)
+		assert.Error(t, err, "%+v", q)
+	}
+	after, err := s.Recipe.BlendsOf(t.Context(), making)
+	require.NoError(t, err)
+	assert.Len(t, after, 6)
 }
