@@ -8,7 +8,7 @@ const views = {
   blend: '/blends/6',
   'weigh-out': '/weighouts/1', scale: '/weighouts/1/scale',
   layup: '/layups/3', 'layup-board': '/layups/4', record: '/runs/1/record', fleece: '/runs/2', notebook: '/notebook',
-  gradient: '/gradients/1', scraps: '/scraps/1', need: '/needs/1', yarn: '/layups/3/yarn',
+  gradient: '/gradients/1', together: '/colours?lot=1&scheme=split&pick=1,3', need: '/needs/1', yarn: '/layups/3/yarn',
 };
 
 // Pictures of a batt come a moment after the page.

@@ -69,3 +69,30 @@ test('a range of five from one blend becomes blends of its making, by keys', asy
   await expect(page.getByRole('link', { name: 'Samphire, tint 1', exact: true })).toHaveCount(1);
   await expect(page.getByRole('link', { name: 'Samphire, shade 1', exact: true })).toHaveCount(1);
 });
+
+test('a family of six around one base: ordered, seen in grey, its base changed in all at once', async ({ page }) => {
+  const { id } = await (await page.request.post('/api/v1/makings', { data: { name: 'Six panels' } })).json();
+  for (let i = 0; i < 6; i += 1) {
+    await page.request.post(`/api/v1/makings/${id}/blends`, {
+      data: { name: `Panel ${i + 1}`, total_g: 40, passes: 2, target: '', components: [{ lot_id: 1, parts: 2 }, { lot_id: 5 + i, parts: 1 }] },
+    });
+  }
+  await page.goto(`/makings/${id}`);
+  await page.getByRole('link', { name: 'Side by side' }).click();
+  await expect(page.locator('.familybar rect')).toHaveCount(6);
+  await expect(page.getByText(/^In all of them: grey-blue Corriedale/)).toBeVisible();
+  await tabTo(page, page.getByRole('button', { name: 'Panel 2 earlier' }), 200);
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.wholerow li').first()).toContainText('Panel 2');
+  await page.getByRole('button', { name: /in grey/ }).click();
+  await expect(page.locator('.wholerow li').first()).toContainText('Panel 2'); // the order stays
+  await expect(page.getByRole('button', { name: 'In colour' })).toBeVisible();
+  await axe(page, 'side by side');
+  for (const width of [820, 390]) {
+    await page.setViewportSize({ width, height: 844 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(width);
+  }
+  await page.getByLabel('to', { exact: true }).selectOption({ label: await page.locator('#to option', { hasText: 'undyed Romney' }).innerText() });
+  await page.getByRole('button', { name: 'Change it everywhere' }).dblclick(); // fast hands
+  await expect(page.getByText(/^In all of them: undyed Romney/)).toBeVisible();
+});

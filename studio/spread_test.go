@@ -102,3 +102,38 @@ func TestTintsAndShadesOfABlend(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, after, 6)
 }
+
+// The blends of a making side by side: in the order asked for, what all hold is found, and changed in all of them or in none.
+func TestAFamilyAroundOneBase(t *testing.T) {
+	s, lots, m := shelfOf(t)
+	var ids []int64
+	for i := range 3 {
+		b, err := s.Recipe.CreateBlend(t.Context(), m.ID, recipe.BlendInput{Name: "b", TotalG: 30, Components: []recipe.BlendComponent{
+			{LotID: &lots[0].ID, Parts: float64(i + 1)}, {LotID: &lots[2].ID, Parts: 1},
+		}})
+		require.NoError(t, err)
+		ids = append(ids, b.ID)
+	}
+	f, err := s.Reach.FamilyOf(t.Context(), m.ID, []int64{ids[2], ids[0]})
+	require.NoError(t, err)
+	assert.Equal(t, []int64{ids[2], ids[0], ids[1]}, []int64{f.Blends[0].ID, f.Blends[1].ID, f.Blends[2].ID})
+	require.Len(t, f.Common, 2)
+	assert.InDelta(t, 0.5, f.Common[0].Low, 1e-9)
+	assert.InDelta(t, 0.75, f.Common[0].High, 1e-9)
+	assert.Positive(t, f.Blends[0].Jump)
+	assert.Zero(t, f.Blends[2].Jump)
+	n, err := s.Reach.ChangeBase(t.Context(), m.ID, lots[0].ID, lots[1].ID)
+	require.NoError(t, err)
+	assert.Equal(t, 3, n)
+	for i, id := range ids {
+		b, err := s.Recipe.Blend(t.Context(), id)
+		require.NoError(t, err)
+		assert.Equal(t, lots[1].ID, *b.Components[0].LotID)
+		assert.InDelta(t, float64(i+1)/float64(i+2), b.Components[0].Share, 1e-9, "its share stays")
+	}
+	_, err = s.Reach.ChangeBase(t.Context(), m.ID, lots[1].ID, lots[2].ID)
+	assert.Error(t, err, "they hold that already")
+	b, err := s.Recipe.Blend(t.Context(), ids[0])
+	require.NoError(t, err)
+	assert.Equal(t, lots[1].ID, *b.Components[0].LotID, "none was changed")
+}

@@ -15,13 +15,15 @@ var stops = []stop{
 			"Put a lot on the shelf: a name, its kind, how it is prepared, its colour and what it weighs.",
 			"A painted top has several colours; a colour can be typed, picked, read from a photo or measured.",
 			"A list that you have already comes in as CSV. It is looked at first, and nothing is kept until you say so.",
+			"Colours together spreads it out on a table: what goes with a lot, and what goes together.",
 			"Whatever you take out or weigh in later is a line in the lot’s ledger, and can be taken back.",
 		},
 	},
 	{
 		ID: "need", Name: "Need", For: "How much fibre a hat, a throw or so many batts take.", Href: "/makings", Link: "Start a making",
 		Do: []string{
-			"Name what you make, then say so many metres, so many batts, or a piece of felt.",
+			"Name what you make, then say so many metres, so many batts, a piece of felt, or the parts of a figure.",
+			"In place of a pattern’s yarn tells what to spin where it asks for so many balls of something else.",
 			"Length, grist and weight follow from each other: give two, and the third is worked out.",
 			"What spinning, washing and carding lose is added. Every allowance can be changed, and says where it is from.",
 			"What the shelf lacks becomes a list to buy.",
@@ -33,7 +35,8 @@ var stops = []stop{
 			"Add fibre from the shelf, then drag the edges of the bar, or type percent, weight or parts.",
 			"A lock holds a share; the others give way.",
 			"Find proportions starts from a colour instead and looks for a recipe on your shelf.",
-			"Mend this blend asks how a batt came out and says what to add.",
+			"Mend this blend asks how a batt came out and says what to add, or to draw out again.",
+			"Tints and shades makes lighter and darker ones of it, even to the eye.",
 		},
 	},
 	{

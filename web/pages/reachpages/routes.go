@@ -16,6 +16,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/gradients/:id/blends", s.gradientBlends)
 	r.Get("/colours", s.together)
 	r.Deed("/colours/blend", s.togetherBlend)
+	r.Get("/makings/:id/family", s.family)
+	r.Deed("/makings/:id/family/base", s.changeBase)
 	r.Get("/blends/:id/range", s.rangePage)
 	r.Deed("/blends/:id/range", s.makeRange)
 	r.Get("/scraps", s.scrapBags)

@@ -150,7 +150,6 @@ func (b *wholeBody) fill(y yarns.WholeYarn, u show.Units) {
 	}
 	for i, r := range y.Rungs {
 		row := wholeRung{N: i + 1, ID: r.ID, Name: r.Name, Hex: r.Hex, Sub: u.Grams(r.TotalG)}
-		row.Leave = rowText(slices.Concat(order[:i], order[i+1:]), append(slices.Clone(y.Plan.Leave), r.ID))
 		row.Leave = rowText(order, append(slices.Clone(y.Plan.Leave), r.ID))
 		if i > 0 {
 			row.Up = rowText(swapped(order, i-1), y.Plan.Leave)
