@@ -6,6 +6,8 @@ const screens = [
   '/shelf', '/shelf?view=table', '/shelf?q=nothing+like+it', '/lots/29', '/lots/new', '/lots/1/edit', '/shelf/import', '/makings', '/makings?show=put-away',
   '/makings/3', '/makings/3/weighlist', '/blends/6', '/blends/6/weigh', '/blends/6/weigh?units=x&finished_g=-1&passes=2&step_g=0.1', '/weighouts/1', '/weighouts/1/scale',
   '/layups/3', '/layups/4', '/layups/1/bench', '/layups/1/card', '/layups/4/card', '/blends/9/layup', '/gradients/1', '/scraps', '/scraps/1', '/photos', '/photos/1', '/calibration', '/calibration?sample=2', '/lots/12', '/workshop', '/equipment/1', '/equipment/1/book', '/blends/6/weigh?sample=1', '/needs/1', '/makings/2/need', '/buy', '/buy?making=3', '/equipment/new?preset=board_small', '/kinds', '/kinds/new?like=romney', '/runs/1', '/runs/1/record', '/runs/2', '/lots/34', '/lots/33', '/notebook', '/day', '/notebook/swatches', '/notebook/beside?with=carding-1&with=carding-1', '/runs/1/card', '/layups/3/yarn', '/makings/2/yarn', '/makings/2/skeins/new', '/yarnsamples/1', '/yarnsamples/1/card', '/bin', '/api', '/nothing-here',
+  '/colours?lot=1&scheme=split&pick=1,3', '/colours?lot=1&scheme=greys', '/blends/6/range', '/blends/6/range?lighter_steps=99', '/makings/3/family',
+  '/makings/3/family?grey=1', '/makings/2/instead', '/makings/2/instead?ball_m=160&ball_g=50&balls=7&wraps=16&stitches=28&rows=36', '/tools',
 ];
 
 // Each screen is opened once: looked over by axe on its light ground, for contrast on the others,
