@@ -10,7 +10,7 @@ const sensible = ['1', '2', '3', '12.5', '40', '7', 'grey water', '#336699'];
 const places = ['/makings', '/shelf', '/makings/1', '/makings/3', '/blends/6', '/blends/1', '/layups/1', '/layups/3',
   '/layups/3/card', '/layups/3/yarn', '/gradients/1',
   '/scraps/1', '/weighouts/1', '/weighouts/1/scale', '/runs/1', '/runs/1/record', '/runs/2', '/needs/1', '/buy', '/notebook', '/day',
-  '/workshop', '/scales', '/stock', '/tools', '/colours?lot=1', '/blends/6/range', '/makings/3/family', '/makings/2/instead',
+  '/workshop', '/scales', '/stock', '/tools', '/colours', '/blends/6/range', '/makings/3/family', '/makings/2/instead',
   '/lots/1', '/lots/29', '/lots/1/edit', '/photos/1', '/calibration', '/equipment/1', '/equipment/1/book', '/kinds', '/bin', '/advice',
   '/makings/1/weighlist', '/blends/9/layup',
   '/blends/6/weigh', '/makings/2/yarn', '/makings/2/skeins/new', '/yarnsamples/1', '/nowhere'];
