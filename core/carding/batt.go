@@ -269,21 +269,29 @@ func (b *Batt) settled(k int) error {
 // keptTo is to which part of a slot its mass is kept.
 const keptTo = 1e-12
 
+// tries is into how many rows a rounding difference is offered that none takes: then it is finer than what cells of the slot can hold.
+const tries = 8
+
 // give puts a rounding difference into cells that hold much more.
 func (b *Batt) give(k int, rest float64) {
-	enough := keptTo * b.slots[k].ledger / 2
+	enough, refused := keptTo*b.slots[k].ledger/2, 0
 	for z := 0; z < b.grid.Layers && math.Abs(rest) > enough; z++ {
 		if b.sum[z*b.k+k] == 0 {
 			continue
 		}
 		for x := 0; x < b.grid.Lanes && math.Abs(rest) > enough; x++ {
+			if refused == tries {
+				return
+			}
 			row, least := b.row(z, x, k), 4*math.Abs(rest)
 			for c, v := range row {
 				if float64(v) > least {
 					row[c] = float32(float64(v) + rest)
 					took := float64(row[c]) - float64(v)
 					b.sum[z*b.k+k] += took
-					rest -= took
+					if rest -= took; took == 0 {
+						refused++
+					}
 					break
 				}
 			}

@@ -3,30 +3,36 @@ package carding
 // collapse adds up what each bin of each lane holds of each slot, through all layers,
 // and brings the sums to the ledger.
 func (b *Batt) collapse() {
-	per := b.grid.Cells / bins
+	clear(b.work.from)
+	for z := range b.grid.Layers { // in the order in which the cells lie
+		for x := range b.grid.Lanes {
+			for k := range b.slots {
+				if b.sum[z*b.k+k] != 0 {
+					b.gather(b.bins(b.work.from, x, k), b.row(z, x, k))
+				}
+			}
+		}
+	}
 	for k := range b.slots {
 		var have float64
 		for x := range b.grid.Lanes {
-			f := b.bins(b.work.from, x, k)
-			clear(f)
-			for z := range b.grid.Layers {
-				if b.sum[z*b.k+k] == 0 {
-					continue
-				}
-				row := b.row(z, x, k)
-				for t := range f {
-					var sum float32
-					for _, v := range row[t*per : t*per+per] {
-						sum += v
-					}
-					f[t] += float64(sum)
-				}
-			}
-			have += total(f)
+			have += total(b.bins(b.work.from, x, k))
 		}
 		if have > 0 {
 			b.scale(k, b.slots[k].ledger/have)
 		}
+	}
+}
+
+// gather adds a row of cells to its bins.
+func (b *Batt) gather(f []float64, row []float32) {
+	per := b.grid.Cells / bins
+	for t := range f {
+		var sum float32
+		for _, v := range row[t*per : t*per+per] {
+			sum += v
+		}
+		f[t] += float64(sum)
 	}
 }
 
