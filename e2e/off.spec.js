@@ -212,3 +212,17 @@ test('picked and oiled before, finished on hand cards after, by keys at 390', as
   await expect(page.locator('.notice')).toContainText('not foreseen');
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
 });
+
+test('rolags straight off the drum, then the same batt drawn off as roving: the carder says how', async ({ page }) => {
+  for (const [choice, title] of [[/rolags straight off the drum/, /^Roll it off/], [/roving drawn off through a hole/, /^Draw it off/]]) {
+    await page.goto('/layups/1');
+    await off(page).locator('summary').click();
+    await off(page).getByRole('radio', { name: choice }).check();
+    await settled(page);
+    await page.goto('/layups/1/bench');
+    await expect(page.locator('.now')).toHaveText('Before you begin');
+    for (let i = 0; i < 40 && !title.test(await page.locator('.now').innerText()); i += 1) await page.keyboard.press('ArrowRight');
+    await expect(page.locator('.now')).toHaveText(title);
+    await expect(page.locator('.workstep .motionlist li').first()).toBeVisible();
+  }
+});
