@@ -1,5 +1,5 @@
 // Colours together: the shelf spread out, what lies around a lot, what goes together.
-import { test, expect, axe, tabTo } from './world.js';
+import { test, expect, axe, late, tabTo } from './world.js';
 
 test.use({ verb: 'demo', expected: ['status of 422'] });
 
@@ -95,4 +95,23 @@ test('a family of six around one base: ordered, seen in grey, its base changed i
   await page.getByLabel('to', { exact: true }).selectOption({ label: await page.locator('#to option', { hasText: 'undyed Romney' }).innerText() });
   await page.getByRole('button', { name: 'Change it everywhere' }).dblclick(); // fast hands
   await expect(page.getByText(/^In all of them: undyed Romney/)).toBeVisible();
+});
+
+test('a bit of scrap gets its colours faster than answers that are 400 ms late', async ({ page }) => {
+  await page.goto('/scraps/1');
+  const { quiet } = await late(page, 400);
+  await page.getByRole('button', { name: /^Change / }).first().click();
+  const edit = page.locator('.scrapedit');
+  const more = edit.getByRole('button', { name: 'One colour more' });
+  await more.click();
+  await more.click();
+  await quiet();
+  await expect(edit.locator('.picker')).toHaveCount(3);
+  await edit.getByLabel('Colour 1').fill('#aa3322');
+  await edit.getByLabel('Colour 3').fill('#2233aa'); // before the answer to the first
+  await quiet();
+  await page.reload();
+  await page.getByRole('button', { name: /^Change / }).first().click();
+  await expect(edit.getByLabel('Colour 1')).toHaveValue('#aa3322');
+  await expect(edit.getByLabel('Colour 3')).toHaveValue('#2233aa');
 });

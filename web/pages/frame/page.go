@@ -10,11 +10,13 @@ import (
 	"html/template"
 	"io/fs"
 	"net/http"
+	"net/url"
 	"path"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
+	"fairtangle/core/fault"
 	"fairtangle/studio"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/workshop"
@@ -248,6 +250,20 @@ func (s *Frame) Posted(c *gin.Context) (show.Units, error) {
 	}
 	u, _, err := s.Units(c)
 	return u, err
+}
+
+// AskedBefore reads a posted form that goes on from a page whose choices stand in its address: which record, and what was asked there.
+func (s *Frame) AskedBefore(c *gin.Context) (id int64, u show.Units, asked url.Values, err error) {
+	if id, err = answer.ID(c, "id"); err != nil {
+		return 0, u, nil, err
+	}
+	if u, err = s.Posted(c); err != nil {
+		return 0, u, nil, err
+	}
+	if asked, err = url.ParseQuery(c.PostForm("asked")); err != nil {
+		err = fault.New("asked", "What was asked can not be read.")
+	}
+	return id, u, asked, err
 }
 
 // GoTo sends the browser on after something was done; did names a notice.

@@ -136,17 +136,9 @@ func (b *rangeBody) fill(out reach.Ranged, u show.Units, planned bool) {
 
 // makeRange makes blends of it.
 func (s *Room) makeRange(c *gin.Context) error {
-	id, err := answer.ID(c, "id")
+	id, u, asked, err := s.AskedBefore(c)
 	if err != nil {
 		return err
-	}
-	u, err := s.Posted(c)
-	if err != nil {
-		return err
-	}
-	asked, err := url.ParseQuery(c.PostForm("asked"))
-	if err != nil {
-		return fault.New("asked", "What was asked can not be read.")
 	}
 	f := frame.NewForm()
 	q, err := rangeQuery(asked, u, &f)

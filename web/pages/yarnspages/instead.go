@@ -11,7 +11,6 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/yarns"
-	"fairtangle/web/answer"
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/pages/layingpages"
 	"fairtangle/web/show"
@@ -139,17 +138,9 @@ func pliesSaid(n int) string {
 
 // takeInstead makes it the need of the making.
 func (s *Room) takeInstead(c *gin.Context) error {
-	n, err := answer.ID(c, "id")
+	n, u, asked, err := s.AskedBefore(c)
 	if err != nil {
 		return err
-	}
-	u, err := s.Posted(c)
-	if err != nil {
-		return err
-	}
-	asked, err := url.ParseQuery(c.PostForm("asked"))
-	if err != nil {
-		return fault.New("asked", "What was asked can not be read.")
 	}
 	f := frame.NewForm()
 	o, err := oldYarn(asked, u, &f)

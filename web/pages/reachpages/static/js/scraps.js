@@ -72,10 +72,16 @@ Alpine.data('scraps', () => ({
   // A bit of several colours: one more, like the last; the last away; one of them changed.
   moreNext() { this.colours.push(this.colours[this.colours.length - 1]); },
   fewerNext() { this.colours.pop(); },
-  recolour(s, i, hex) { this.coloured(s, s.own.map((c, j) => (j === i ? hex : c))); },
-  moreOf(s) { this.coloured(s, [...s.own, s.own[s.own.length - 1]]); },
-  fewerOf(s) { this.coloured(s, s.own.slice(0, -1)); },
-  coloured(s, of) { this.act('colours', s, { text: of.join(' ') }); },
+  recolour(s, i, hex) { this.coloured(s, (own) => own.map((c, j) => (j === i ? hex : c))); },
+  moreOf(s) { this.coloured(s, (own) => (own.length < 8 ? [...own, own[own.length - 1]] : own)); },
+  fewerOf(s) { this.coloured(s, (own) => (own.length > 1 ? own.slice(0, -1) : own)); },
+  // coloured changes the colours that a scrap has when the change has its turn: an earlier one may not be answered yet.
+  coloured(s, make) {
+    this.change(() => {
+      const now = this.view.piles.flatMap((p) => p.scraps).find((v) => v.key === s.key);
+      return now && now.own ? { change: { verb: 'colours', key: s.key, at: 0, text: make(now.own).join(' ') } } : null;
+    }, { name: `row ${s.key}` });
+  },
   colourId(i) { return `scol${i}`; },
   colourLabel(i) { return `Colour ${i + 1}`; },
   named(s, what) { return `${what} ${s.key}`; },
