@@ -68,6 +68,7 @@ var may = map[string][]string{
 		"core/weigh",
 		"core/yarn",
 	},
+	"store/copies":   {"store"},
 	"studio":         {"store", "core/fault"},
 	"demo":           {"studio", "store", "core/fibre", "core/fleece", "core/layup", "core/yarn"},
 	"web/art":        {"core/colour", "core/fibre"},
@@ -80,7 +81,7 @@ var may = map[string][]string{
 	"scripts/large":  {"demo", "store", "studio"},
 	"scripts/mutate": {}, "scripts/readable": {"web/api"},
 	"scripts/slow":   {"core/colour"},
-	"cmd/fairtangle": {"demo", "device", "store", "studio", "web"},
+	"cmd/fairtangle": {"demo", "device", "store", "store/copies", "studio", "web"},
 }
 
 // rooms are those of the studio, each below those that may ask it. All of them may use what is
@@ -114,7 +115,7 @@ func mayImport(room, other string) bool {
 	case at >= 0 && below >= 0:
 		return below < at
 	case at >= 0:
-		return other == "store" || other == "device" || other == "formats" || strings.HasPrefix(other, "core/")
+		return strings.HasPrefix(other, "store") || other == "device" || other == "formats" || strings.HasPrefix(other, "core/")
 	case below >= 0 && !slices.Contains(may[room], other):
 		return slices.Contains(may[room], "studio") || room == "studio" || room == "studio/calls" || room == "web/show"
 	}

@@ -9,8 +9,8 @@ import (
 	"regexp"
 )
 
-// photoDir holds the pictures inside the data directory.
-const photoDir = "photos"
+// PhotoDir holds the pictures inside the data directory.
+const PhotoDir = "photos"
 
 // partPattern names a picture that is not written to its end yet.
 const partPattern = "part-*"
@@ -22,7 +22,7 @@ var fileName = regexp.MustCompile(`^[0-9a-f]{64}\.png$`)
 func (s *Store) KeepFile(data []byte) (name string, err error) {
 	sum := sha256.Sum256(data)
 	name = hex.EncodeToString(sum[:]) + ".png"
-	dir := filepath.Join(s.dir, photoDir)
+	dir := filepath.Join(s.dir, PhotoDir)
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return "", troubled(fmt.Errorf("keep the picture: %w", err))
 	}
@@ -55,7 +55,7 @@ func (s *Store) File(name string) ([]byte, error) {
 	if !fileName.MatchString(name) {
 		return nil, ErrNotFound
 	}
-	data, err := os.ReadFile(filepath.Join(s.dir, photoDir, name))
+	data, err := os.ReadFile(filepath.Join(s.dir, PhotoDir, name))
 	if os.IsNotExist(err) {
 		return nil, ErrNotFound
 	}
@@ -64,7 +64,7 @@ func (s *Store) File(name string) ([]byte, error) {
 
 // sweep removes the pictures that no photo names: of uploads that were killed.
 func (s *Store) sweep() error {
-	list, err := os.ReadDir(filepath.Join(s.dir, photoDir))
+	list, err := os.ReadDir(filepath.Join(s.dir, PhotoDir))
 	if os.IsNotExist(err) || len(list) == 0 {
 		return nil
 	}
@@ -82,7 +82,7 @@ func (s *Store) sweep() error {
 	for _, f := range list {
 		part, _ := filepath.Match(partPattern, f.Name())
 		if part || fileName.MatchString(f.Name()) && !keep[f.Name()] {
-			if err := os.Remove(filepath.Join(s.dir, photoDir, f.Name())); err != nil {
+			if err := os.Remove(filepath.Join(s.dir, PhotoDir, f.Name())); err != nil {
 				return err
 			}
 		}

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"time"
 
 	"gorm.io/gorm"
 )
@@ -232,4 +233,14 @@ func (s *Store) UpdateBlend(ctx context.Context, b Blend, left *Leave) (out Blen
 		return tx.Model(&Making{}).Where("id = ?", current.MakingID).UpdateColumn("updated_at", s.now().UTC()).Error
 	})
 	return out, err
+}
+
+// Began is when the first making was begun; zero where there is none.
+func (s *Store) Began(ctx context.Context) (time.Time, error) {
+	var first []Making
+	err := s.reading(ctx).Select("created_at").Order("id").Limit(1).Find(&first).Error
+	if err != nil || len(first) == 0 {
+		return time.Time{}, err
+	}
+	return first[0].CreatedAt, nil
 }

@@ -48,6 +48,17 @@ func (s Stale) Error() string {
 	return "This was changed in another window in the meantime."
 }
 
+// Dir is the data directory.
+func (s *Store) Dir() string { return s.dir }
+
+// Now is the time for new rows.
+func (s *Store) Now() time.Time { return s.now() }
+
+// Asked reads what a question of SQL answers.
+func (s *Store) Asked(ctx context.Context, into any, query string) error {
+	return s.reading(ctx).Raw(query).Scan(into).Error
+}
+
 // Open opens or creates the database in dir and brings it up to date. now
 // gives the time for new rows.
 func Open(dir string, now func() time.Time) (*Store, error) {
@@ -62,14 +73,14 @@ func Open(dir string, now func() time.Time) (*Store, error) {
 		return nil, err
 	}
 	var err error
-	if s.write, err = connect(filepath.Join(dir, FileName), 1); err != nil {
+	if s.write, err = Connect(filepath.Join(dir, FileName), 1); err != nil {
 		return nil, err
 	}
 	if err = migrate(s.write); err != nil {
 		s.closeAll()
 		return nil, fmt.Errorf("bring the database up to date: %w", err)
 	}
-	if s.read, err = connect(filepath.Join(dir, FileName), 4); err != nil {
+	if s.read, err = Connect(filepath.Join(dir, FileName), 4); err != nil {
 		s.closeAll()
 		return nil, err
 	}
@@ -120,7 +131,8 @@ func private(dir string) error {
 	return nil
 }
 
-func connect(path string, conns int) (*gorm.DB, error) {
+// Connect opens a database as the program works in it, with so many connections.
+func Connect(path string, conns int) (*gorm.DB, error) {
 	q := url.Values{"_pragma": {"journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(1)", "busy_timeout(5000)"}, "_txlock": {"immediate"}}
 	db, err := gorm.Open(sqlite.Dialector{DriverName: "sqlite", DSN: "file:" + path + "?" + q.Encode()},
 		&gorm.Config{Logger: logger.Discard, PrepareStmt: true, PrepareStmtMaxSize: 300, CreateBatchSize: 200, SkipDefaultTransaction: true})

@@ -101,7 +101,7 @@ func TestFilesOfEarlierReleasesOpen(t *testing.T) {
 // their last pass, and of the third something did, which was taken back.
 func TestRunsOfEarlierReleasesAreCounted(t *testing.T) {
 	dir := t.TempDir()
-	db, err := connect(filepath.Join(dir, FileName), 1)
+	db, err := Connect(filepath.Join(dir, FileName), 1)
 	require.NoError(t, err)
 	o := *gormigrate.DefaultOptions
 	o.UseTransaction = true
@@ -134,7 +134,7 @@ func TestRunsOfEarlierReleasesAreCounted(t *testing.T) {
 
 func opensFrom(t *testing.T, release int) {
 	dir := t.TempDir()
-	db, err := connect(filepath.Join(dir, FileName), 1)
+	db, err := Connect(filepath.Join(dir, FileName), 1)
 	require.NoError(t, err)
 	o := *gormigrate.DefaultOptions
 	o.UseTransaction = true

@@ -211,36 +211,6 @@ func TestADirectoryIsLocked(t *testing.T) {
 	require.NoError(t, unlock())
 }
 
-// A copy made while everything is open and written to is whole, and opens.
-func TestBackupOfAnOpenStore(t *testing.T) {
-	dir, into := t.TempDir(), filepath.Join(t.TempDir(), "copy")
-	assert.ErrorContains(t, Backup(t.Context(), dir, into), "no data")
-	s, err := Open(dir, time.Now)
-	require.NoError(t, err)
-	defer s.Close()
-	made, err := s.CreateLots(t.Context(), []Lot{{Name: "a", Kind: "romney", Preparation: "combed_top", Colours: []Colour{{Hex: "#777777", Share: 1,
-		Source: "picker"}}, GramsMg: 5000}}, "", "")
-	require.NoError(t, err)
-	name, err := s.KeepFile([]byte("a picture"))
-	require.NoError(t, err)
-	_, err = AddPiece(t.Context(), s, Photo{Name: "a", File: name})
-	require.NoError(t, err)
-	require.NoError(t, Backup(t.Context(), dir, into))
-	assert.ErrorContains(t, Backup(t.Context(), dir, into), "not empty")
-	again, err := Open(into, time.Now)
-	require.NoError(t, err)
-	defer again.Close()
-	got, err := again.Lot(t.Context(), made[0].ID)
-	require.NoError(t, err)
-	assert.Equal(t, made[0].GramsMg, got.GramsMg)
-	drift, err := again.Drift(t.Context())
-	require.NoError(t, err)
-	assert.Empty(t, drift)
-	data, err := again.File(name)
-	require.NoError(t, err)
-	assert.Equal(t, "a picture", string(data))
-}
-
 // Nobody else reads the data, even in a directory that was open to all.
 func TestFilesArePrivate(t *testing.T) {
 	dir := t.TempDir()

@@ -2,13 +2,14 @@ package store
 
 import (
 	"errors"
-	"fairtangle/core/fibre"
 	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
 	"time"
+
+	"fairtangle/core/fibre"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -101,13 +102,13 @@ func TestWhatAKilledUploadLeftIsSwept(t *testing.T) {
 	_, err = s.KeepFile([]byte("the row of this was never written"))
 	require.NoError(t, err)
 	for i := range 3 {
-		require.NoError(t, os.WriteFile(filepath.Join(dir, photoDir, fmt.Sprintf("part-%d", i)), []byte("half"), 0o600))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, PhotoDir, fmt.Sprintf("part-%d", i)), []byte("half"), 0o600))
 	}
 	require.NoError(t, s.Close())
 	s, err = Open(dir, time.Now)
 	require.NoError(t, err)
 	defer s.Close()
-	left, err := os.ReadDir(filepath.Join(dir, photoDir))
+	left, err := os.ReadDir(filepath.Join(dir, PhotoDir))
 	require.NoError(t, err)
 	require.Len(t, left, 1)
 	assert.Equal(t, kept, left[0].Name())

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairtangle/store"
+	"fairtangle/store/copies"
 )
 
 // Copies are made by a press, listed with what they hold, taken along as one file, kept where the maker says, and begun with after the
@@ -63,7 +64,7 @@ func TestCopiesAreMadeAndGoneBackTo(t *testing.T) {
 	assert.Equal(t, 303, c.form("/copies/folder", "version", version, "folder", other).Code)
 	assert.Contains(t, c.form("/copies/folder", "version", version, "folder", "").Body.String(), "changed in another window")
 	assert.Equal(t, 303, c.form("/copies").Code)
-	list, err := store.Copies(other)
+	list, err := copies.List(other)
 	require.NoError(t, err)
 	assert.Len(t, list, 1)
 	require.NoError(t, os.RemoveAll(other))

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"fairtangle/store"
+	"fairtangle/store/copies"
 )
 
 // backup copies the data into a new directory.
@@ -17,7 +18,7 @@ func backup(ctx context.Context, args []string, out, logs io.Writer) error {
 	if err != nil {
 		return err
 	}
-	if err := store.Backup(ctx, dir, into); err != nil {
+	if err := copies.Backup(ctx, dir, into); err != nil {
 		return err
 	}
 	fmt.Fprintf(out, "copied %s into %s\n", dir, into)
@@ -35,7 +36,7 @@ func restore(ctx context.Context, args []string, out, logs io.Writer) error {
 		return err
 	}
 	defer func() { _ = unlock() }()
-	aside, err := store.Restore(ctx, from, dir, time.Now())
+	aside, err := copies.Restore(ctx, from, dir, time.Now())
 	if err != nil {
 		return err
 	}
@@ -51,7 +52,7 @@ func check(ctx context.Context, args []string, out io.Writer) error {
 	if len(args) != 1 {
 		return errors.New(usage)
 	}
-	r, err := store.Check(ctx, args[0])
+	r, err := copies.Check(ctx, args[0])
 	if err != nil {
 		return err
 	}

@@ -22,6 +22,7 @@ import (
 	"fairtangle/demo"
 	"fairtangle/device"
 	"fairtangle/store"
+	"fairtangle/store/copies"
 	"fairtangle/studio"
 	"fairtangle/studio/workshop"
 	"fairtangle/web"
@@ -168,7 +169,7 @@ const copiesLooked = 10 * time.Minute
 
 // begin puts the copy in place that a maker chose to go back to. What can not be followed is said, and the data stays as it is.
 func begin(ctx context.Context, dir string, out, logs io.Writer) {
-	switch from, aside, err := store.Begin(ctx, dir, time.Now()); {
+	switch from, aside, err := copies.Begin(ctx, dir, time.Now()); {
 	case err != nil:
 		fmt.Fprintf(logs, "the copy in %s could not be put in place, and nothing was changed: %v\n", from, err)
 	case from != "":

@@ -10,24 +10,24 @@ import (
 	"time"
 
 	"fairtangle/core/fault"
-	"fairtangle/store"
+	"fairtangle/store/copies"
 	"fairtangle/studio/floor"
 )
 
 // Copy is a copy of all that is here.
-type Copy = store.Copy
+type Copy = copies.Copy
 
 // Holding is what is here, or in a copy.
-type Holding = store.Report
+type Holding = copies.Report
 
 // CopiesBeside is where copies are kept if nothing is said.
-func (s *Room) CopiesBeside() string { return s.Store.CopiesBeside() }
+func (s *Room) CopiesBeside() string { return copies.Beside(s.Store.Dir()) }
 
 // Holds is what is here now.
-func (s *Room) Holds(ctx context.Context) (Holding, error) { return s.Store.Holds(ctx) }
+func (s *Room) Holds(ctx context.Context) (Holding, error) { return copies.Holds(ctx, s.Store) }
 
 // BeginsWith is the copy that the program begins with the next time; empty: with what is here.
-func (s *Room) BeginsWith() string { return s.Store.BeginsWith() }
+func (s *Room) BeginsWith() string { return copies.BeginsWith(s.Store.Dir()) }
 
 // CopiesDue are how long after the last copy the next one is made by itself, and how long without one a maker is told.
 const (
@@ -54,7 +54,7 @@ func (s *Room) CopiesFolder(ctx context.Context) (string, error) {
 	if err != nil || set.CopiesFolder != "" {
 		return set.CopiesFolder, err
 	}
-	return s.Store.CopiesBeside(), nil
+	return copies.Beside(s.Store.Dir()), nil
 }
 
 // Copies lists the copies, the latest first; wrong is what kept the last try from being one.
@@ -63,7 +63,7 @@ func (s *Room) Copies(ctx context.Context) (list []Copy, wrong string, err error
 	if err != nil {
 		return nil, "", err
 	}
-	list, err = store.Copies(folder)
+	list, err = copies.List(folder)
 	if err != nil {
 		return nil, "The folder of the copies can not be read: " + err.Error() + ".", nil
 	}
@@ -76,7 +76,7 @@ func (s *Room) OneCopy(ctx context.Context, name string) (Copy, error) {
 	if err != nil {
 		return Copy{}, err
 	}
-	c, err := store.OneCopy(folder, name)
+	c, err := copies.One(folder, name)
 	if err != nil {
 		return c, floor.ErrNotFound
 	}
@@ -92,10 +92,10 @@ func (s *Room) MakeCopy(ctx context.Context) (Copy, error) {
 	asked := time.Now()
 	s.copying.turn.Lock()
 	defer s.copying.turn.Unlock()
-	if list, err := store.Copies(folder); err == nil && len(list) > 0 && asked.Sub(list[0].At) < 2*time.Second {
+	if list, err := copies.List(folder); err == nil && len(list) > 0 && asked.Sub(list[0].At) < 2*time.Second {
 		return list[0], nil // pressed twice, or made while this waited
 	}
-	c, err := s.Store.MakeCopy(ctx, folder)
+	c, err := copies.Make(ctx, s.Store.Dir(), folder, s.Store.Now())
 	wrong := ""
 	switch {
 	case err != nil && ctx.Err() == nil:
@@ -117,7 +117,7 @@ func (s *Room) KeepCopies(ctx context.Context, every time.Duration) {
 			return
 		case <-tick.C:
 		}
-		if folder, err := s.CopiesFolder(ctx); err == nil && time.Since(store.LatestCopy(folder)) >= CopiesDue {
+		if folder, err := s.CopiesFolder(ctx); err == nil && time.Since(copies.Latest(folder)) >= CopiesDue {
 			_, _ = s.MakeCopy(ctx) // what is wrong stands on the page of the copies, and is tried again
 		}
 	}
@@ -130,7 +130,7 @@ func (s *Room) CopiesOld(ctx context.Context) (last time.Time, old bool) {
 	if err != nil {
 		return last, false
 	}
-	if last = store.LatestCopy(folder); !last.IsZero() {
+	if last = copies.Latest(folder); !last.IsZero() {
 		return last, time.Since(last) > CopiesLate
 	}
 	began, err := s.Store.Began(ctx)
@@ -140,20 +140,20 @@ func (s *Room) CopiesOld(ctx context.Context) (last time.Time, old bool) {
 // BeginWith has the program begin with a copy when it starts the next time, empty: stay with what is here.
 func (s *Room) BeginWith(ctx context.Context, name string) error {
 	if name == "" {
-		return s.Store.BeginWith("")
+		return copies.BeginWith(s.Store.Dir(), "")
 	}
 	c, err := s.OneCopy(ctx, name)
 	if err != nil {
 		return err
 	}
-	r, err := store.Check(ctx, c.Path)
+	r, err := copies.Check(ctx, c.Path)
 	if err != nil {
 		return err
 	}
 	if len(r.Wrong) > 0 {
 		return fault.New("copy", "This copy is not whole, and nothing was changed: %s", r.Wrong[0])
 	}
-	return s.Store.BeginWith(c.Path)
+	return copies.BeginWith(s.Store.Dir(), c.Path)
 }
 
 // SetCopiesFolder has copies kept elsewhere, based on a version of the settings; empty: beside the data.

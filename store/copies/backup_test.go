@@ -1,4 +1,4 @@
-package store
+package copies
 
 import (
 	"context"
@@ -8,33 +8,43 @@ import (
 	"testing"
 	"time"
 
+	"fairtangle/store"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
+func lot(t *testing.T, s *store.Store, name string) {
+	_, err := s.CreateLots(t.Context(), []store.Lot{{Name: name, Kind: "romney", Preparation: "combed_top",
+		Colours: []store.Colour{{Hex: "#5b7d96", Share: 1}}, GramsMg: 50_000}}, "", "")
+	require.NoError(t, err)
+}
+
 // crashed is a data directory as a power cut leaves it: the latest of it lies in the log alone.
 func crashed(t *testing.T, lots ...string) string {
-	s := open(t)
+	s, err := store.Open(t.TempDir(), time.Now)
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, s.Close()) })
 	for _, name := range lots {
-		lot(t, s, name, 50_000)
+		lot(t, s, name)
 	}
 	file, err := s.KeepFile([]byte("a picture"))
 	require.NoError(t, err)
-	_, err = AddPiece(t.Context(), s, Photo{Name: "p", File: file, Width: 1, Height: 1})
+	_, err = store.AddPiece(t.Context(), s, store.Photo{Name: "p", File: file, Width: 1, Height: 1})
 	require.NoError(t, err)
 	dir := filepath.Join(t.TempDir(), "data")
-	require.NoError(t, os.CopyFS(dir, os.DirFS(s.dir)))
-	info, err := os.Stat(filepath.Join(dir, FileName+"-wal"))
+	require.NoError(t, os.CopyFS(dir, os.DirFS(s.Dir())))
+	info, err := os.Stat(filepath.Join(dir, store.FileName+"-wal"))
 	require.NoError(t, err)
 	require.Positive(t, info.Size())
 	return dir
 }
 
 func lotsIn(t *testing.T, dir string) (names []string) {
-	s, err := Open(dir, time.Now)
+	s, err := store.Open(dir, time.Now)
 	require.NoError(t, err)
 	defer s.Close()
-	list, _, err := s.Lots(t.Context(), LotFilter{Sort: "name"})
+	list, _, err := s.Lots(t.Context(), store.LotFilter{Sort: "name"})
 	require.NoError(t, err)
 	for _, l := range list {
 		names = append(names, l.Name)
@@ -94,26 +104,26 @@ func TestWhatIsNotWholeIsNoCopy(t *testing.T) {
 	require.ErrorContains(t, Backup(ctx, dir, into), "not empty")
 
 	damagedDir := t.TempDir()
-	data, err := os.ReadFile(filepath.Join(into, FileName))
+	data, err := os.ReadFile(filepath.Join(into, store.FileName))
 	require.NoError(t, err)
 	for i := 5000; i < 9000; i++ {
 		data[i] ^= 0x5a
 	}
-	path := filepath.Join(damagedDir, FileName)
+	path := filepath.Join(damagedDir, store.FileName)
 	require.NoError(t, os.WriteFile(path, data, 0o600))
 	r, err := Check(ctx, damagedDir)
 	require.NoError(t, err)
 	assert.NotEmpty(t, r.Wrong)
 	_, err = Restore(ctx, damagedDir, dir, time.Now())
 	require.ErrorContains(t, err, "nothing was changed")
-	_, err = Open(damagedDir, time.Now)
+	_, err = store.Open(damagedDir, time.Now)
 	require.ErrorContains(t, err, "fairtangle restore")
 	now, err := os.ReadFile(path)
 	require.NoError(t, err)
 	assert.Equal(t, data, now)
 	assert.Equal(t, []string{"blue"}, lotsIn(t, dir))
 
-	require.NoError(t, os.Remove(filepath.Join(into, photoDir, only(t, filepath.Join(into, photoDir)))))
+	require.NoError(t, os.Remove(filepath.Join(into, store.PhotoDir, only(t, filepath.Join(into, store.PhotoDir)))))
 	r, err = Check(ctx, into)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"1 photos are not there."}, r.Wrong)
@@ -127,4 +137,34 @@ func only(t *testing.T, dir string) string {
 	require.NoError(t, err)
 	require.Len(t, list, 1)
 	return list[0].Name()
+}
+
+// A copy made while everything is open and written to is whole, and opens.
+func TestBackupOfAnOpenStore(t *testing.T) {
+	dir, into := t.TempDir(), filepath.Join(t.TempDir(), "copy")
+	assert.ErrorContains(t, Backup(t.Context(), dir, into), "no data")
+	s, err := store.Open(dir, time.Now)
+	require.NoError(t, err)
+	defer s.Close()
+	made, err := s.CreateLots(t.Context(), []store.Lot{{Name: "a", Kind: "romney", Preparation: "combed_top", Colours: []store.Colour{{Hex: "#777777", Share: 1,
+		Source: "picker"}}, GramsMg: 5000}}, "", "")
+	require.NoError(t, err)
+	name, err := s.KeepFile([]byte("a picture"))
+	require.NoError(t, err)
+	_, err = store.AddPiece(t.Context(), s, store.Photo{Name: "a", File: name})
+	require.NoError(t, err)
+	require.NoError(t, Backup(t.Context(), dir, into))
+	assert.ErrorContains(t, Backup(t.Context(), dir, into), "not empty")
+	again, err := store.Open(into, time.Now)
+	require.NoError(t, err)
+	defer again.Close()
+	got, err := again.Lot(t.Context(), made[0].ID)
+	require.NoError(t, err)
+	assert.Equal(t, made[0].GramsMg, got.GramsMg)
+	drift, err := again.Drift(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, drift)
+	data, err := again.File(name)
+	require.NoError(t, err)
+	assert.Equal(t, "a picture", string(data))
 }

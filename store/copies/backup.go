@@ -1,4 +1,5 @@
-package store
+// Package copies keeps what the maker has safe: copies of all data made while it is worked in, looked over, thinned by age, and put back.
+package copies
 
 import (
 	"context"
@@ -10,6 +11,8 @@ import (
 	"path/filepath"
 	"time"
 
+	"fairtangle/store"
+
 	"gorm.io/gorm"
 )
 
@@ -18,20 +21,20 @@ import (
 // photos, which never change. The copy is made beside its place, written to the disk, and put
 // there whole: what stands under that name is a copy, or nothing does.
 func Backup(ctx context.Context, dir, into string) error {
-	from := filepath.Join(dir, FileName)
+	from := filepath.Join(dir, store.FileName)
 	if _, err := os.Stat(from); err != nil {
 		return fmt.Errorf("there is no data in %s: %w", dir, err)
 	}
 	return beside(into, func(part string) error {
-		db, err := connect(from, 1)
+		db, err := store.Connect(from, 1)
 		if err != nil {
 			return err
 		}
 		defer shut(db)
-		if err := db.WithContext(ctx).Exec("VACUUM INTO ?", filepath.Join(part, FileName)).Error; err != nil {
+		if err := db.WithContext(ctx).Exec("VACUUM INTO ?", filepath.Join(part, store.FileName)).Error; err != nil {
 			return fmt.Errorf("copy the database: %w", err)
 		}
-		return copyTree(filepath.Join(dir, photoDir), filepath.Join(part, photoDir))
+		return copyTree(filepath.Join(dir, store.PhotoDir), filepath.Join(part, store.PhotoDir))
 	})
 }
 
@@ -124,11 +127,11 @@ func copyFile(from, to string) error {
 // taken copies the data of a directory as it lies there, without touching it: the database with
 // what its log still holds.
 func taken(dir, into string) error {
-	if _, err := os.Stat(filepath.Join(dir, FileName)); err != nil {
+	if _, err := os.Stat(filepath.Join(dir, store.FileName)); err != nil {
 		return fmt.Errorf("there is no data in %s: %w", dir, err)
 	}
 	for _, end := range []string{"", "-wal"} {
-		if err := copyFile(filepath.Join(dir, FileName+end), filepath.Join(into, FileName+end)); err != nil {
+		if err := copyFile(filepath.Join(dir, store.FileName+end), filepath.Join(into, store.FileName+end)); err != nil {
 			return err
 		}
 	}
@@ -160,7 +163,7 @@ func Check(ctx context.Context, dir string) (r Report, err error) {
 	if err := taken(dir, part); err != nil {
 		return r, err
 	}
-	db, err := connect(filepath.Join(part, FileName), 1)
+	db, err := store.Connect(filepath.Join(part, store.FileName), 1)
 	if err != nil {
 		return Report{Wrong: []string{"The database can not be opened: " + err.Error() + "."}}, nil
 	}
@@ -191,7 +194,7 @@ func Check(ctx context.Context, dir string) (r Report, err error) {
 	count(&files, "SELECT file FROM photos WHERE deleted_at IS NULL")
 	missing := 0
 	for _, f := range files {
-		if _, err := os.Stat(filepath.Join(dir, photoDir, filepath.Base(f))); err != nil {
+		if _, err := os.Stat(filepath.Join(dir, store.PhotoDir, filepath.Base(f))); err != nil {
 			missing++
 		}
 	}
@@ -214,15 +217,15 @@ func (r *Report) count(count func(into any, query string)) {
 	} {
 		count(v.into, v.query)
 	}
-	var latest []Movement
+	var latest []store.Movement
 	if count(&latest, "SELECT * FROM movements ORDER BY id DESC LIMIT 1"); len(latest) == 1 {
 		r.Latest = latest[0].At
 	}
 }
 
 // Holds is what is here now.
-func (s *Store) Holds(ctx context.Context) (r Report, err error) {
-	r.count(func(into any, query string) { err = errors.Join(err, s.reading(ctx).Raw(query).Scan(into).Error) })
+func Holds(ctx context.Context, s *store.Store) (r Report, err error) {
+	r.count(func(into any, query string) { err = errors.Join(err, s.Asked(ctx, into, query)) })
 	return r, err
 }
 
@@ -243,12 +246,12 @@ func Restore(ctx context.Context, from, dir string, now time.Time) (aside string
 		if err := taken(from, part); err != nil {
 			return err
 		}
-		db, err := connect(filepath.Join(part, FileName), 1) // brings the log into the file
+		db, err := store.Connect(filepath.Join(part, store.FileName), 1) // brings the log into the file
 		if err != nil {
 			return err
 		}
 		shut(db)
-		return copyTree(filepath.Join(from, photoDir), filepath.Join(part, photoDir))
+		return copyTree(filepath.Join(from, store.PhotoDir), filepath.Join(part, store.PhotoDir))
 	})
 	if err != nil {
 		return "", err

@@ -1,4 +1,4 @@
-package store
+package copies
 
 import (
 	"context"
@@ -15,8 +15,8 @@ import (
 const nextFile = "begin-with"
 
 // BeginWith has the program begin with a copy when it starts the next time; without a path it stays with what is here.
-func (s *Store) BeginWith(path string) error {
-	at := filepath.Join(s.dir, nextFile)
+func BeginWith(dir, path string) error {
+	at := filepath.Join(dir, nextFile)
 	if path == "" {
 		if err := os.Remove(at); !errors.Is(err, fs.ErrNotExist) {
 			return err
@@ -30,9 +30,7 @@ func (s *Store) BeginWith(path string) error {
 }
 
 // BeginsWith is the copy that the program begins with the next time; empty: with what is here.
-func (s *Store) BeginsWith() string { return beginsWith(s.dir) }
-
-func beginsWith(dir string) string {
+func BeginsWith(dir string) string {
 	path, err := os.ReadFile(filepath.Join(dir, nextFile))
 	if err != nil {
 		return ""
@@ -43,7 +41,7 @@ func beginsWith(dir string) string {
 // Begin puts the copy that was chosen in the place of the data, as Restore does; from is empty where none was chosen. A choice that can
 // not be followed is dropped, and the data stays. No program may work in dir.
 func Begin(ctx context.Context, dir string, now time.Time) (from, aside string, err error) {
-	if from = beginsWith(dir); from == "" {
+	if from = BeginsWith(dir); from == "" {
 		return "", "", nil
 	}
 	if aside, err = Restore(ctx, from, dir, now); err != nil {

@@ -1,4 +1,4 @@
-package store
+package copies
 
 import (
 	"archive/zip"
@@ -13,6 +13,8 @@ import (
 	"slices"
 	"strings"
 	"time"
+
+	"fairtangle/store"
 )
 
 // Copy is a copy of all data in the folder of the copies, named by when it was made.
@@ -29,20 +31,20 @@ const (
 	copyAbout = "about.json"
 )
 
-// CopiesBeside is the folder for copies beside the data.
-func (s *Store) CopiesBeside() string { return filepath.Clean(s.dir) + "-copies" }
+// Beside is the folder for copies beside the data.
+func Beside(dir string) string { return filepath.Clean(dir) + "-copies" }
 
-// MakeCopy copies all data into a folder, looks the copy over, and thins those that are there by age. The data is worked in meanwhile.
-func (s *Store) MakeCopy(ctx context.Context, folder string) (c Copy, err error) {
-	sweepParts(folder, s.now().Add(-time.Hour))
-	c = Copy{At: s.now().Local().Truncate(time.Second)}
+// Make copies all data of dir into a folder, looks the copy over, and thins those that are there by age. The data is worked in meanwhile.
+func Make(ctx context.Context, dir, folder string, now time.Time) (c Copy, err error) {
+	sweepParts(folder, now.Add(-time.Hour))
+	c = Copy{At: now.Local().Truncate(time.Second)}
 	c.Name = c.At.Format(copyName)
 	c.Path = filepath.Join(folder, c.Name)
-	if err := Backup(ctx, s.dir, c.Path); err != nil {
+	if err := Backup(ctx, dir, c.Path); err != nil {
 		return c, err
 	}
-	if list, wrong := Copies(folder); wrong == nil && len(list) > 1 {
-		shared(filepath.Join(list[1].Path, photoDir), filepath.Join(c.Path, photoDir))
+	if list, wrong := List(folder); wrong == nil && len(list) > 1 {
+		shared(filepath.Join(list[1].Path, store.PhotoDir), filepath.Join(c.Path, store.PhotoDir))
 	}
 	r, err := Check(ctx, c.Path)
 	if err != nil {
@@ -56,7 +58,7 @@ func (s *Store) MakeCopy(ctx context.Context, folder string) (c Copy, err error)
 		return c, fmt.Errorf("write what the copy holds: %w", err)
 	}
 	c.Report = &r
-	list, err := Copies(folder)
+	list, err := List(folder)
 	if err != nil {
 		return c, err
 	}
@@ -103,8 +105,8 @@ func shared(before, now string) {
 	}
 }
 
-// Copies lists the copies in a folder, the latest first; none where there is no folder.
-func Copies(folder string) (out []Copy, err error) {
+// List lists the copies in a folder, the latest first; none where there is no folder.
+func List(folder string) (out []Copy, err error) {
 	list, err := os.ReadDir(folder)
 	if errors.Is(err, fs.ErrNotExist) {
 		return nil, nil
@@ -115,7 +117,7 @@ func Copies(folder string) (out []Copy, err error) {
 			continue
 		}
 		c := Copy{Name: d.Name(), At: at, Path: filepath.Join(folder, d.Name())}
-		if _, wrong := os.Stat(filepath.Join(c.Path, FileName)); wrong != nil {
+		if _, wrong := os.Stat(filepath.Join(c.Path, store.FileName)); wrong != nil {
 			continue
 		}
 		_ = filepath.WalkDir(c.Path, func(_ string, d fs.DirEntry, wrong error) error {
@@ -137,16 +139,6 @@ func Copies(folder string) (out []Copy, err error) {
 	}
 	slices.SortFunc(out, func(a, b Copy) int { return strings.Compare(b.Name, a.Name) })
 	return out, err
-}
-
-// Began is when the first making was begun; zero where there is none.
-func (s *Store) Began(ctx context.Context) (time.Time, error) {
-	var first []Making
-	err := s.reading(ctx).Select("created_at").Order("id").Limit(1).Find(&first).Error
-	if err != nil || len(first) == 0 {
-		return time.Time{}, err
-	}
-	return first[0].CreatedAt, nil
 }
 
 // How copies are thinned.
@@ -179,8 +171,8 @@ func Thinned(at []time.Time) []bool {
 	return keep
 }
 
-// LatestCopy is when the latest copy in a folder was made; zero where there is none.
-func LatestCopy(folder string) (latest time.Time) {
+// Latest is when the latest copy in a folder was made; zero where there is none.
+func Latest(folder string) (latest time.Time) {
 	list, err := os.ReadDir(folder) // by name, and so by the moment
 	if err != nil {
 		return latest
@@ -190,20 +182,20 @@ func LatestCopy(folder string) (latest time.Time) {
 		if err != nil {
 			continue
 		}
-		if _, err := os.Stat(filepath.Join(folder, d.Name(), FileName)); err == nil {
+		if _, err := os.Stat(filepath.Join(folder, d.Name(), store.FileName)); err == nil {
 			return at
 		}
 	}
 	return latest
 }
 
-// OneCopy is a copy in a folder by its name.
-func OneCopy(folder, name string) (Copy, error) {
-	list, err := Copies(folder)
+// One is a copy in a folder by its name.
+func One(folder, name string) (Copy, error) {
+	list, err := List(folder)
 	if i := slices.IndexFunc(list, func(c Copy) bool { return c.Name == name }); i >= 0 {
 		return list[i], nil
 	}
-	return Copy{}, errors.Join(ErrNotFound, err)
+	return Copy{}, errors.Join(store.ErrNotFound, err)
 }
 
 // Zip writes a copy as one file, in a directory of its name.

@@ -1,4 +1,4 @@
-package store
+package copies
 
 import (
 	"archive/zip"
@@ -10,6 +10,8 @@ import (
 	"testing"
 	"time"
 
+	"fairtangle/store"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -18,20 +20,20 @@ import (
 // A copy holds what was here, says so, can be taken along as one file, and is begun with after the next start; what was here then is kept.
 func TestACopyIsMadeTakenAlongAndBegunWith(t *testing.T) {
 	dir, now := filepath.Join(t.TempDir(), "data"), time.Date(2026, 5, 4, 12, 0, 0, 0, time.Local)
-	s, err := Open(dir, func() time.Time { return now })
+	s, err := store.Open(dir, func() time.Time { return now })
 	require.NoError(t, err)
 	ctx := t.Context()
-	_, err = s.CreateLots(ctx, []Lot{{Name: "first", Kind: "romney", Colours: []Colour{{Hex: "#888888", Share: 1, Source: "value"}}, GramsMg: 5000}}, "", "")
+	_, err = s.CreateLots(ctx, []store.Lot{{Name: "first", Kind: "romney", Colours: []store.Colour{{Hex: "#888888", Share: 1, Source: "value"}}, GramsMg: 5000}}, "", "")
 	require.NoError(t, err)
-	here, err := s.Holds(ctx)
+	here, err := Holds(ctx, s)
 	require.NoError(t, err)
-	c, err := s.MakeCopy(ctx, s.CopiesBeside())
+	c, err := Make(ctx, dir, Beside(dir), s.Now())
 	require.NoError(t, err)
 	assert.Empty(t, c.Report.Wrong)
 	assert.Equal(t, here.Lots, c.Report.Lots)
 	assert.InDelta(t, 5, c.Report.Grams, 1e-9)
 	assert.Positive(t, c.Bytes)
-	_, err = s.MakeCopy(ctx, s.CopiesBeside())
+	_, err = Make(ctx, dir, Beside(dir), s.Now())
 	assert.ErrorContains(t, err, "not empty", "of one moment there is one copy")
 
 	var buf bytes.Buffer
@@ -51,22 +53,22 @@ func TestACopyIsMadeTakenAlongAndBegunWith(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, r.Wrong, "what was unpacked is whole")
 
-	_, err = s.CreateLots(ctx, []Lot{{Name: "second", Kind: "romney", Colours: []Colour{{Hex: "#888888", Share: 1, Source: "value"}}, GramsMg: 7000}}, "", "")
+	_, err = s.CreateLots(ctx, []store.Lot{{Name: "second", Kind: "romney", Colours: []store.Colour{{Hex: "#888888", Share: 1, Source: "value"}}, GramsMg: 7000}}, "", "")
 	require.NoError(t, err)
-	require.NoError(t, s.BeginWith(c.Path))
-	assert.Equal(t, c.Path, s.BeginsWith())
-	require.NoError(t, s.BeginWith(""))
-	assert.Empty(t, s.BeginsWith(), "one can stay")
-	require.NoError(t, s.BeginWith(c.Path))
+	require.NoError(t, BeginWith(dir, c.Path))
+	assert.Equal(t, c.Path, BeginsWith(dir))
+	require.NoError(t, BeginWith(dir, ""))
+	assert.Empty(t, BeginsWith(dir), "one can stay")
+	require.NoError(t, BeginWith(dir, c.Path))
 	s.Close()
 	from, aside, err := Begin(ctx, dir, now)
 	require.NoError(t, err)
 	assert.Equal(t, c.Path, from)
 	lots := func(dir string) int64 {
-		s, err := Open(dir, func() time.Time { return now })
+		s, err := store.Open(dir, func() time.Time { return now })
 		require.NoError(t, err)
 		defer s.Close()
-		r, err := s.Holds(ctx)
+		r, err := Holds(ctx, s)
 		require.NoError(t, err)
 		return r.Lots
 	}
@@ -118,7 +120,7 @@ func TestCopiesAreThinnedByAge(t *testing.T) {
 
 // What else lies in the folder of the copies is no copy, and is left alone.
 func TestOnlyCopiesAreThinned(t *testing.T) {
-	s, err := Open(filepath.Join(t.TempDir(), "data"), time.Now)
+	s, err := store.Open(filepath.Join(t.TempDir(), "data"), time.Now)
 	require.NoError(t, err)
 	defer s.Close()
 	folder := t.TempDir()
@@ -129,20 +131,20 @@ func TestOnlyCopiesAreThinned(t *testing.T) {
 	part := filepath.Join(folder, ".fairtangle-part-1")
 	require.NoError(t, os.MkdirAll(filepath.Join(part, "photos"), 0o700))
 	require.NoError(t, os.Chtimes(part, time.Now(), time.Now().Add(-2*time.Hour)))
-	_, err = s.MakeCopy(t.Context(), folder)
+	_, err = Make(t.Context(), s.Dir(), folder, s.Now())
 	require.NoError(t, err)
 	assert.NoDirExists(t, part, "what a killed program left")
-	list, err := Copies(folder)
+	list, err := List(folder)
 	require.NoError(t, err)
 	assert.Len(t, list, 1)
-	assert.Equal(t, list[0].At, LatestCopy(folder))
-	assert.Zero(t, LatestCopy(filepath.Join(folder, "gone")))
+	assert.Equal(t, list[0].At, Latest(folder))
+	assert.Zero(t, Latest(filepath.Join(folder, "gone")))
 	for _, name := range []string{"mine", "2026-01-02 03-04-05", "2026-01-02"} {
 		assert.FileExists(t, filepath.Join(folder, name, "a letter"))
 	}
-	_, err = OneCopy(folder, "../"+filepath.Base(folder))
-	assert.ErrorIs(t, err, ErrNotFound)
-	none, err := Copies(filepath.Join(folder, "gone"))
+	_, err = One(folder, "../"+filepath.Base(folder))
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	none, err := List(filepath.Join(folder, "gone"))
 	assert.NoError(t, err)
 	assert.Empty(t, none)
 }
@@ -151,17 +153,17 @@ func TestOnlyCopiesAreThinned(t *testing.T) {
 func TestCopiesShareTheirPhotos(t *testing.T) {
 	now := time.Date(2026, 5, 4, 12, 0, 0, 0, time.Local)
 	dir := filepath.Join(t.TempDir(), "data")
-	s, err := Open(dir, func() time.Time { return now })
+	s, err := store.Open(dir, func() time.Time { return now })
 	require.NoError(t, err)
 	defer s.Close()
-	require.NoError(t, os.MkdirAll(filepath.Join(dir, photoDir), 0o700))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, photoDir, "a.png"), []byte("a picture"), 0o600))
-	first, err := s.MakeCopy(t.Context(), s.CopiesBeside())
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, store.PhotoDir), 0o700))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, store.PhotoDir, "a.png"), []byte("a picture"), 0o600))
+	first, err := Make(t.Context(), s.Dir(), Beside(dir), s.Now())
 	require.NoError(t, err)
 	now = now.Add(time.Hour)
-	second, err := s.MakeCopy(t.Context(), s.CopiesBeside())
+	second, err := Make(t.Context(), s.Dir(), Beside(dir), s.Now())
 	require.NoError(t, err)
-	at := func(dir string) string { return filepath.Join(dir, photoDir, "a.png") }
+	at := func(dir string) string { return filepath.Join(dir, store.PhotoDir, "a.png") }
 	stat := func(path string) os.FileInfo {
 		v, err := os.Stat(path)
 		require.NoError(t, err)
