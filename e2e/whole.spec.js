@@ -25,6 +25,14 @@ for (const width of [1280, 390]) {
     await expect(rows).toHaveCount(7);
     await page.getByRole('button', { name: 'Spin it too' }).click();
     await expect(rows).toHaveCount(8);
+    await page.getByLabel('Stitches in a row').fill('60');
+    await page.getByLabel('Rows of a panel').fill('50');
+    await page.getByLabel('Panels').fill('3');
+    await page.getByLabel('Panels').press('Enter');
+    await expect(page.locator('.wholepiece')).toContainText('3 panels of 60 stitches by 50 rows');
+    await expect(rows).toHaveCount(8); // the order stays
+    await expect(page.locator('.wholepiece img')).toHaveJSProperty('complete', true);
+    expect(await page.locator('.wholepiece img').evaluate((img) => img.naturalWidth)).toBeGreaterThan(200);
     await page.getByLabel('Plain strands beside it').fill('mud');
     await page.keyboard.press('Enter');
     await expect(page.locator('.field', { hasText: 'Plain strands' }).getByRole('alert')).toContainText('six');
@@ -36,6 +44,58 @@ for (const width of [1280, 390]) {
     await expect(page.getByRole('link', { name: 'First Flood to Low Water' })).toBeVisible(); // its place in the weigh list
   });
 }
+
+test('the weft of a runner, put in another order by dragging, dyed over', async ({ page }) => {
+  await page.goto('/makings/3/whole?ply=single');
+  const rows = page.locator('.wholerow > li');
+  await expect(rows.first()).toContainText('Low Water');
+  await rows.first().dragTo(rows.nth(2));
+  await expect(rows.nth(2)).toContainText('Low Water');
+  await expect(page.getByLabel('Ply')).toHaveValue('single');
+  await page.getByLabel('Worked', { exact: true }).selectOption('weft');
+  await page.getByRole('button', { name: 'Show it so' }).click();
+  await page.getByLabel('Wide, finished').fill('35');
+  await page.getByLabel('Long, finished').fill('140');
+  await page.getByRole('button', { name: 'Show it so' }).click();
+  await expect(page.locator('.wholepiece')).toContainText('picks');
+  await expect(page.locator('.inrows').first()).toContainText('picks, from pick 1');
+  const abrupt = async () => Number((await page.locator('.answerline').textContent()).match(/(\d+) abrupt/)?.[1] || 0);
+  const before = await abrupt();
+  await page.getByLabel('Dyed over').fill('walnut');
+  await page.getByLabel('Dyed over').press('Enter');
+  await expect(page.locator('.answerline')).toContainText('dyed over');
+  expect(await abrupt()).toBeLessThan(before);
+  await expect(page.getByLabel('Wide, finished')).toHaveValue('35');
+  await expect(rows.nth(2)).toContainText('Low Water');
+});
+
+test('a hook of three is chosen on a sample, and how a skein has worn is told of the next', async ({ page }) => {
+  await page.goto('/makings/3/yarnsamples/new');
+  for (const [i, [tool, stitches, rows]] of [['4 mm hook', '17', '20'], ['5 mm hook', '15', '17'], ['6 mm hook', '13', '15']].entries()) {
+    await page.getByLabel('Needle or hook').nth(i).fill(tool);
+    await page.getByLabel('Stitches over').nth(i).fill(stitches);
+    await page.getByLabel('Rows over').nth(i).fill(rows);
+  }
+  await page.getByLabel('How it is').nth(1).fill('falls well');
+  await page.getByRole('radio', { name: 'this one is liked' }).nth(1).check();
+  await page.getByLabel('Bumps in').fill('5');
+  await axe(page, 'a sample of three hooks');
+  await page.getByRole('button', { name: 'Save the sample' }).click();
+  await expect(page.locator('.samplecard')).toContainText('falls well');
+  await page.goto('/layups/2/yarn');
+  await expect(page.getByText('as Sample 1 showed')).toBeVisible();
+  await expect(page.getByText('empty: 15, as on Sample 1')).toBeVisible();
+  await page.goto('/makings/3/skeins/new');
+  await page.getByLabel('Weight, g', { exact: true }).fill('40');
+  await page.getByRole('button', { name: 'Save the skein' }).click();
+  await page.getByRole('link', { name: 'Skein 1' }).click();
+  await page.getByLabel('It pills').selectOption('much');
+  await axe(page, 'a skein that has worn');
+  await page.getByRole('button', { name: 'Save the skein' }).click();
+  await expect(page.getByText('much: pills')).toBeVisible();
+  await page.goto('/layups/2/yarn');
+  await expect(page.getByText('much: pills')).toBeVisible();
+});
 
 test('labels are as large on paper as they say, and lay-ups of all blends fit', async ({ page }) => {
   await page.goto('/blends/6/labels?count=60&numbered=yes&style=for-sale');

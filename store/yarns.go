@@ -27,8 +27,9 @@ type YarnPlan struct {
 	Cloth     string   `json:"cloth"`
 	Stitches  int      `json:"stitches"` // in a row of the piece; on a loom the ends
 	Rows      int      `json:"rows"`
-	StitchMM  float64  `json:"stitch_mm"`     // of yarn in a stitch
-	Off       string   `json:"off,omitempty"` // how it came off the tool when Way was chosen
+	StitchMM  float64  `json:"stitch_mm"`         // of yarn in a stitch
+	AgainM    float64  `json:"again_m,omitempty"` // after so many m its colours come again; 0: after the whole of it
+	Off       string   `json:"off,omitempty"`     // how it came off the tool when Way was chosen
 	// 0 of these was not told: hook, ratio of the wheel and how far an arm draws; the finished piece, and what lies on 10 cm of it.
 	HookMM        float64 `json:"hook_mm,omitempty"`
 	Ratio         float64 `json:"ratio,omitempty"`
@@ -50,8 +51,9 @@ type YarnSample struct {
 // SampleTold is what was told of it. 0, null and the empty text were not told.
 type SampleTold struct {
 	Ply      string       `json:"ply"`
-	Twist    string       `json:"twist"`   // how it was spun: the wheel's or the spindle's setting
-	Checked  string       `json:"checked"` // how the twist was: by plying back
+	Twist    string       `json:"twist"`                  // how it was spun: the wheel's or the spindle's setting
+	Checked  string       `json:"checked"`                // how the twist was: by plying back
+	BumpsCM  float64      `json:"bumps_per_cm,omitempty"` // of a bit of fresh single that was let fold back on itself
 	WPI      float64      `json:"wpi"`
 	FibreG   float64      `json:"fibre_g"`   // that went in
 	Singles  float64      `json:"singles_m"` // all of them together
@@ -69,8 +71,13 @@ type SampleTold struct {
 // SwatchTold is a piece that was knitted of it.
 type SwatchTold struct {
 	Tool     string  `json:"tool"`     // the needle or hook
-	Stitches float64 `json:"stitches"` // over 10 cm
+	Stitches float64 `json:"stitches"` // over 10 cm, washed
 	Rows     float64 `json:"rows"`
+	// Before it was washed; 0 was not told.
+	RawStitches float64 `json:"raw_stitches,omitempty"`
+	RawRows     float64 `json:"raw_rows,omitempty"`
+	Liked       bool    `json:"liked,omitempty"` // of several tools, this one
+	Why         string  `json:"why,omitempty"`
 }
 
 // Skein is yarn that is done.
@@ -95,6 +102,16 @@ type SkeinTold struct {
 	Gone    string  `json:"gone"` // used, given, sold
 	Note    string  `json:"note"`
 	Lots    []int64 `json:"lots"` // of the shelf that were spun up in it
+	Later   *Worn   `json:"later,omitempty"`
+}
+
+// Worn is how a yarn was after it had been in use: 0 and the empty text were not told.
+type Worn struct {
+	On    string `json:"on"`    // the day, as 2006-01-02
+	Sheds string `json:"sheds"` // no, some, much; as the others
+	Pills string `json:"pills"`
+	Halo  string `json:"halo"`
+	Note  string `json:"note"`
 }
 
 // YarnOf returns the yarn of a lay-up; ErrNotFound where it has none.

@@ -45,7 +45,7 @@ func TestTheYarnOfAWholeMaking(t *testing.T) {
 	assert.Len(t, regexp.MustCompile(`Low Water to First Flood</a>`).FindAllString(c.page("/makings/3/whole"), -1), 1)
 
 	for ask, says := range map[string]string{
-		"ply=four": "single, two, three or chain", "plain=rusty": "six digits or letters", "grist=soft": `value="soft"`, "ply=chain&plain=%23336699": "one strand",
+		"ply=four": "single, two, three or chain", "plain=rustlike": "six digits or letters", "grist=soft": `value="soft"`, "ply=chain&plain=%23336699": "one strand",
 		"split=anyhow": "each-rung",
 	} {
 		w := c.do("GET", "/makings/3/whole?"+ask, "", "")

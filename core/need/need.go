@@ -35,6 +35,9 @@ const (
 // GristOf estimates the grist of a yarn from its wraps per inch, m in 100 g.
 func GristOf(wpi float64) float64 { return gristOfWPI * wpi * wpi }
 
+// WrapsOf is what GristOf reads: the wraps per inch of a yarn of so many m in 100 g.
+func WrapsOf(gristM float64) float64 { return math.Sqrt(gristM / gristOfWPI) }
+
 // Yarn is what is to be there when all is done: two of length, grist and weight; the third
 // follows. WPI stands for a grist that was not measured.
 type Yarn struct {

@@ -114,6 +114,7 @@ var colourWords = map[string]string{
 	"teal": "#1d6f78", "aqua": "#5fb6b4", "mint": "#a9d3b8", "green": "#3f7d43", "olive": "#737438", "moss": "#6d7a3c", "sage": "#97a58a",
 	"lime": "#a5c33c", "emerald": "#1f7a55", "forest": "#24482f",
 	"yellow": "#e6c53a", "gold": "#c8952f", "mustard": "#c09a2e", "ochre": "#b98532", "orange": "#d9772c", "rust": "#a5512f",
+	"madder": "#a84632", "cochineal": "#a3294e", "weld": "#d8c13a", "woad": "#4f6f9c", "logwood": "#4a3558", "walnut": "#6a4a33",
 	"terracotta": "#b3603f", "copper": "#a5633c", "peach": "#eab592",
 	"coral": "#e0735c", "red": "#b0332f", "scarlet": "#c4302b", "crimson": "#9b2335", "burgundy": "#5e2130", "maroon": "#5a2228",
 	"wine": "#5e2130", "pink": "#d98aa0", "rose": "#c48f88",

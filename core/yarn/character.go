@@ -100,6 +100,14 @@ type Washed struct{ Shorter, Thicker float64 }
 // mostShorter is what a yarn shortens by at most.
 const mostShorter = 0.18
 
+// SteamedOf is what steam under a light tension does in place of it: twist is set, half of the length goes, and it hardly opens.
+func SteamedOf(parts []Fibre, draw string) Washed {
+	w := WashedOf(parts, draw)
+	half := Washed{Shorter: w.Shorter / 2}
+	half.Thicker = math.Sqrt((1 + (washing[draw].opens-1)/2) / (1 - half.Shorter))
+	return half
+}
+
 // WashedOf is what washing does to a yarn of these fibres, drawn so (yarn.md, section 4).
 func WashedOf(parts []Fibre, draw string) Washed {
 	w, by, all := washing[draw], 0.0, 0.0

@@ -70,5 +70,23 @@ func WovenM(wideMM, longMM, wraps float64) Woven {
 	return w
 }
 
+// WeftOf is a finished piece of plain weave as it is worked of its weft: its picks are rows, its ends what they cross.
+func WeftOf(wideMM, longMM, wraps float64) Worked {
+	w := WovenM(wideMM, longMM, wraps)
+	across := max(1, int(math.Round(w.WidthMM/10*w.SettPerCM)))
+	return Worked{Stitches: across, Rows: max(1, int(math.Round(w.SettPerCM*100*w.LengthM))), Panels: 1, Flat: true,
+		StitchMM: w.WidthMM * (1 + crimpWeft) / float64(across)}
+}
+
+// usualCover is how close usual stocking stitch is: the square root of the tex of its yarn by the yarn in a stitch in mm (0.9 to 1.6).
+const usualCover = 1.25
+
+// UsualGauge is the gauge that a yarn of so many m in 100 g usually has in stocking stitch, from the wet relaxed loop: width 1/4.1 and
+// height 1/5.3 of it.
+func UsualGauge(gristM float64) Gauge {
+	stitch := math.Sqrt(100_000/gristM) / usualCover
+	return Gauge{100 * 4.1 / stitch, 100 * 5.3 / stitch}
+}
+
 // FeltedMM2 is the area to be laid for a finished one, of felt that shrinks by a part of its length.
 func FeltedMM2(finished, shrinks float64) float64 { return finished / ((1 - shrinks) * (1 - shrinks)) }

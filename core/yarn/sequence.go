@@ -14,6 +14,7 @@ import (
 const (
 	EachRung = "each-rung"             // each rung in equal parts, the same fade in all
 	InParts  = "first-and-second-half" // the first rungs in the first strand, the last in the last
+	ByWeight = "equal-weight"          // as InParts, but each strand weighs the same: a rung is parted where it has to be
 )
 
 // Rung is fibre of one colour in a sequence.
@@ -89,8 +90,8 @@ func (q Sequence) check() error {
 	case q.Split == InParts && q.Strands > len(q.Rungs):
 		l.Add("split", "There are fewer rungs than strands.")
 	}
-	if q.Split != EachRung && q.Split != InParts {
-		l.Add("split", "Rungs are shared out as each-rung or first-and-second-half.")
+	if q.Split != EachRung && q.Split != InParts && q.Split != ByWeight {
+		l.Add("split", "Rungs are shared out as each-rung, first-and-second-half or equal-weight.")
 	}
 	if !(q.Tex >= leastTex && q.Tex <= mostTex) {
 		l.Add("singles_tex", "A single has %g to %g tex.", leastTex, mostTex)
@@ -112,10 +113,18 @@ type segment struct {
 	to   float64
 }
 
-// strands are the rungs of each strand, one after the other.
-func (q Sequence) strands() [][]segment {
-	out := make([][]segment, q.Strands)
-	perGram := (1 - q.Waste) * 1000 / q.Tex
+// Held is so much of a rung.
+type Held struct {
+	Rung  int
+	Grams float64
+}
+
+// Shared are the rungs of each strand, one after the other, with the fibre that goes into it.
+func (q Sequence) Shared() [][]Held {
+	out := make([][]Held, q.Strands)
+	if q.Split == ByWeight {
+		return q.byWeight(out)
+	}
 	for s := range out {
 		first, end, part := 0, len(q.Rungs), 1.0
 		if q.Split == InParts {
@@ -123,23 +132,70 @@ func (q Sequence) strands() [][]segment {
 		} else {
 			part = 1 / float64(q.Strands)
 		}
-		at := 0.0
 		for i := first; i < end; i++ {
-			at += q.Rungs[i].Grams * part * perGram
-			out[s] = append(out[s], segment{i, at})
+			out[s] = append(out[s], Held{i, q.Rungs[i].Grams * part})
 		}
 	}
 	return out
 }
 
-// Spin works out the yarn of a sequence: its runs without a gap, its joins with how far the yarn jumps there, and what is left of
-// each strand. A yarn of several strands has the mean of their colours in linear light; a chain goes along one strand.
-func (q Sequence) Spin() (Sequenced, error) {
+// tiny is what no scale shows, g.
+const tiny = 1e-9
+
+// byWeight fills one strand after the other with the same weight.
+func (q Sequence) byWeight(out [][]Held) [][]Held {
+	var all float64
+	for _, r := range q.Rungs {
+		all += r.Grams
+	}
+	s, room := 0, all/float64(q.Strands)
+	for i, r := range q.Rungs {
+		for g := r.Grams; g > tiny; {
+			if room <= tiny && s < q.Strands-1 {
+				s, room = s+1, all/float64(q.Strands)
+			}
+			part := g
+			if s < q.Strands-1 {
+				part = min(g, room)
+			}
+			out[s] = append(out[s], Held{i, part})
+			g, room = g-part, room-part
+		}
+	}
+	return out
+}
+
+// strands are the rungs of each strand, one after the other, to where each ends.
+func (q Sequence) strands() [][]segment {
+	out := make([][]segment, q.Strands)
+	perGram := (1 - q.Waste) * 1000 / q.Tex
+	for s, held := range q.Shared() {
+		at := 0.0
+		for _, h := range held {
+			at += h.Grams * perGram
+			out[s] = append(out[s], segment{h.Rung, at})
+		}
+	}
+	return out
+}
+
+// Held is Shared of a sequence as it is spun.
+func (q Sequence) Held() [][]Held { return q.settled().Shared() }
+
+// settled has as many strands of the sequence as its ply takes, where nothing else was said.
+func (q Sequence) settled() Sequence {
 	if q.Strands == 0 {
 		if q.Strands = PliesOf(q.Ply) - len(q.Plain); q.Ply == Chain {
 			q.Strands = 1
 		}
 	}
+	return q
+}
+
+// Spin works out the yarn of a sequence: its runs without a gap, its joins with how far the yarn jumps there, and what is left of
+// each strand. A yarn of several strands has the mean of their colours in linear light; a chain goes along one strand.
+func (q Sequence) Spin() (Sequenced, error) {
+	q = q.settled()
 	if err := q.check(); err != nil {
 		return Sequenced{}, err
 	}

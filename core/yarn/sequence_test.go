@@ -28,6 +28,8 @@ func TestWorkedSequences(t *testing.T) {
 		{Single, EachRung, 1028.2, 1000, []float64{87.3, 164.9, 242.5, 310.4, 378.3, 436.5, 494.7, 552.9, 620.8, 688.7, 766.3, 843.9, 931.2}, []float64{0}},
 		{Two, EachRung, 489.6, 476, []float64{41.6, 78.5, 115.5, 147.8, 180.1, 207.9, 235.6, 263.3, 295.6, 328.0, 364.9, 401.9, 443.4}, []float64{0, 0}},
 		{Two, InParts, 471.1, 476, []float64{55.4, 83.1, 120.1, 157.0, 184.8, 231.0, 258.7, 295.6, 332.6, 360.3, 415.7}, []float64{0, 38.8}},
+		{Two, ByWeight, 489.6, 476, []float64{36.95, 83.1, 101.6, 157.0, 166.3, 231.0, 240.2, 295.6, 314.1, 360.3, 397.2, 415.7, 471.1},
+			[]float64{0, 0}},
 		{Chain, EachRung, 326.4, 317, []float64{27.7, 52.3, 77.0, 98.5, 120.1, 138.6, 157.0, 175.5, 197.1, 218.6, 243.3, 267.9, 295.6}, []float64{0}},
 	} {
 		y, err := Sequence{Rungs: rungs, Split: c.split, Ply: c.ply, Tex: 100, TakeUp: 0.05, Waste: 0.03, Jump: UsualJump}.Spin()
@@ -66,7 +68,7 @@ func TestAPlySoftensAJoin(t *testing.T) {
 // Metres add up, runs have no gap and keep the order, and a plied join is never larger than that of its rungs.
 func TestSequencesAddUp(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		q := Sequence{Ply: rapid.SampledFrom(Plies).Draw(t, "ply"), Split: rapid.SampledFrom([]string{EachRung, InParts}).Draw(t, "split"),
+		q := Sequence{Ply: rapid.SampledFrom(Plies).Draw(t, "ply"), Split: rapid.SampledFrom([]string{EachRung, InParts, ByWeight}).Draw(t, "split"),
 			Tex: rapid.Float64Range(20, 800).Draw(t, "tex"), TakeUp: rapid.Float64Range(0, 0.2).Draw(t, "t"), Waste: rapid.Float64Range(0, 0.2).Draw(t, "w"), Jump: 8}
 		var grams float64
 		for range rapid.IntRange(3, 20).Draw(t, "rungs") {

@@ -39,9 +39,24 @@ func TurnsOf(tex, stapleMM float64, draw string, plies int, halo bool, density, 
 	}
 	t.SinglesPerM = t.Factor / math.Sqrt(tex)
 	t.Low, t.High = t.SinglesPerM*(1-TwistRange), t.SinglesPerM*(1+TwistRange)
-	t.AngleDeg = math.Atan(1.121e-4*t.Factor/math.Sqrt(density*packing)) * 180 / math.Pi
+	t.AngleDeg = angle(t.Factor, density, packing)
 	if plies > 1 {
 		t.PlyPerM = t.SinglesPerM * Balance(plies)
+	}
+	return t
+}
+
+// angle is how far aslant the fibres of a single lie on its surface, degrees: tan α = 1.121·10⁻⁴ K / √(ρφ).
+func angle(factor, density, packing float64) float64 {
+	return math.Atan(1.121e-4*factor/math.Sqrt(density*packing)) * 180 / math.Pi
+}
+
+// At is a yarn that is twisted by so many turns in a metre of single, where these are what is usual for it.
+func (t Turns) At(perM float64, plies int, density, packing float64) Turns {
+	t.Factor *= perM / t.SinglesPerM
+	t.SinglesPerM, t.AngleDeg = perM, angle(t.Factor, density, packing)
+	if plies > 1 {
+		t.PlyPerM = perM * Balance(plies)
 	}
 	return t
 }

@@ -140,9 +140,28 @@ func TestPoolingByHand(t *testing.T) {
 	assert.Equal(t, "stripes", PoolOf(80, 18.1, 30, 9, false).Kind)
 	assert.InDelta(t, 9/1.448, PoolOf(80, 18.1, 30, 9, false).Rows, 1e-9)
 	assert.Equal(t, "flecks", PoolOf(80, 18.1, 3, 0.01, false).Kind)
+	assert.Equal(t, int(math.Pow(0.25/(0.045*1.448), 2)), p.Holds, "sd after m rows = cv r √m, up to half of what a colour lasts")
+	narrow := PoolOf(80, 18.1, 3.0, 0.2, true) // lasts 11 stitches: away from it by twice as many
+	require.NotZero(t, narrow.Other)
+	assert.Greater(t, math.Abs(PoolOf(narrow.Other, 18.1, 3.0, 0.2, true).Shift), 2*0.2/0.0181)
+	for n := 80 - (narrow.Other - 80) + 1; n < narrow.Other; n++ {
+		assert.NotEqual(t, "patches", PoolOf(n, 18.1, 3.0, 0.2, true).Kind, "it is the nearest")
+	}
 	rapid.Check(t, func(t *rapid.T) { // a colour never moves further than half a repeat
 		repeat := rapid.Float64Range(0.2, 20).Draw(t, "repeat")
 		p := PoolOf(rapid.IntRange(1, 300).Draw(t, "stitches"), 18, repeat, repeat/4, rapid.Bool().Draw(t, "flat"))
 		require.LessOrEqual(t, math.Abs(p.Shift)*0.018, repeat/2+1e-9)
 	})
+}
+
+// The scarf of yarn.md, section 7, told as its weft: as many metres as the weft of the worked example (242 m), in 3.5 picks to the cm.
+func TestAWeftIsWorkedAsItIsWoven(t *testing.T) {
+	w := WeftOf(300, 1800, 17.6)
+	assert.InDelta(t, 242, w.PanelM(), 3)
+	assert.InDelta(t, 3.46*200, w.Rows, 2)
+	assert.InDelta(t, 32.6*3.46, w.Stitches, 1)
+	g := UsualGauge(100_000 / (1.25 * 18.1 * 1.25 * 18.1)) // a loop of 18.1 mm
+	assert.InDelta(t, 410/18.1, g.Stitches, 1e-9)
+	assert.InDelta(t, 18.1, KnitMM(g.Stitches, g.Rows), 0.1, "and back")
+	assert.True(t, g.Balanced())
 }

@@ -17,6 +17,7 @@ type (
 	SampleTold = store.SampleTold
 	SwatchTold = store.SwatchTold
 	SkeinTold  = store.SkeinTold
+	Worn       = store.Worn
 )
 
 // Skein is yarn that is done, with what it shows.
@@ -178,6 +179,7 @@ func (s *Room) putSkein(ctx context.Context, in Skein) (Skein, error) {
 	if !slices.Contains([]string{"", "used", "given", "sold"}, in.Gone) {
 		l.Add("gone", "It was used, given away or sold.")
 	}
+	checkWorn(&l, &in.Later, s.Store.Now())
 	if in.Turns > 0 && in.GirthCM > 0 {
 		in.LengthM = yarn.Wound(in.Turns, in.GirthCM)
 	}

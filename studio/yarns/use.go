@@ -24,7 +24,10 @@ type YarnUse struct {
 	Strength   int     `json:"strength,omitempty"`
 	ShorterPct float64 `json:"shorter_pct,omitempty"` // by the first wash
 	Thicker    float64 `json:"thicker,omitempty"`     // then, times as thick
-	Piece      *Piece  `json:"piece,omitempty"`
+	// Steamed under a light tension in place of it.
+	SteamedPct     float64 `json:"steamed_shorter_pct,omitempty"`
+	SteamedThicker float64 `json:"steamed_thicker,omitempty"`
+	Piece          *Piece  `json:"piece,omitempty"`
 }
 
 // Piece is what a piece of cloth takes.
@@ -39,6 +42,26 @@ type Piece struct {
 	Guessed bool    `json:"guessed,omitempty"`
 	LaidMM2 float64 `json:"laid_mm2,omitempty"` // of felt: what is laid for it
 	Shrinks float64 `json:"shrinks,omitempty"`  // of its length
+}
+
+// Tried is what the samples of the making showed, which takes the place of what is usual; empty names are of nothing that was tried.
+type Tried struct {
+	TurnsPerM float64
+	TurnsOf   string
+	Gauge     yarn.Gauge
+	GaugeOf   string
+}
+
+// tried takes the twist of the sample that was liked, else of the latest that tells it; and the gauge of a piece likewise.
+func (y *Yarn) tried(samples []YarnSample) {
+	for _, liked := range []bool{true, false} {
+		for _, v := range samples {
+			if y.Tried.TurnsOf == "" && v.TurnsPerM > 0 && (v.Liked || !liked) {
+				y.Tried.TurnsPerM, y.Tried.TurnsOf = v.TurnsPerM, v.Name
+			}
+		}
+	}
+	y.Tried.Gauge, y.Tried.GaugeOf = MeasuredGauge(samples)
 }
 
 // coatOf is what sort of coat a fibre is of, as a yarn's character follows from it.
@@ -102,9 +125,15 @@ func (y *Yarn) use() {
 		return
 	}
 	t := yarn.TurnsOf(sp.Tex, staple, sp.Draw, plies, halo, of.Density, one.Packing)
-	c := yarn.CharacterOf(parts, sp.Draw, prepared, one.Packing, plies, staple, 1)
+	firm := 1.0
+	if y.Tried.TurnsPerM > 0 {
+		firm = y.Tried.TurnsPerM / t.SinglesPerM
+		t = t.At(y.Tried.TurnsPerM, plies, of.Density, one.Packing)
+	}
+	c := yarn.CharacterOf(parts, sp.Draw, prepared, one.Packing, plies, staple, firm)
 	w := yarn.WashedOf(parts, sp.Draw)
-	y.YarnUse = YarnUse{
+	st := yarn.SteamedOf(parts, sp.Draw)
+	y.YarnUse = YarnUse{SteamedPct: 100 * st.Shorter, SteamedThicker: st.Thicker,
 		TurnsPerM: t.SinglesPerM, LowTurns: t.Low, HighTurns: t.High, PlyTurns: t.PlyPerM, AngleDeg: t.AngleDeg,
 		Loft: c.Loft, Hairs: c.Hairs, Strength: c.Strength, ShorterPct: 100 * w.Shorter, Thicker: w.Thicker,
 	}
@@ -143,7 +172,7 @@ func (y *Yarn) piece(parts []yarn.Fibre) {
 		y.Piece = &out
 		return
 	default:
-		g := yarn.Gauge{Stitches: p.GaugeStitches, Rows: p.GaugeRows}
+		g := yarn.Gauge{Stitches: or(p.GaugeStitches, y.Tried.Gauge.Stitches), Rows: or(p.GaugeRows, y.Tried.Gauge.Rows)}
 		if g.Stitches <= 0 || g.Rows <= 0 {
 			return
 		}
@@ -178,6 +207,7 @@ func checkUse(in *YarnPlan, l *fault.List) {
 			l.Add(field, "%s", what)
 		}
 	}
+	within("again_m", in.AgainM, 0.05, 100_000, "Colours come again after 5 cm to 100 km.")
 	within("hook_mm", in.HookMM, 1, 40, "A hook is from 1 to 40 mm.")
 	within("ratio", in.Ratio, 0.5, 60, "A wheel's ratio is from 0.5 to 60.")
 	within("draw_m", in.DrawM, 0.05, 5, "An arm draws out from 5 cm to 5 m at a time.")

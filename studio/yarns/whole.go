@@ -21,6 +21,9 @@ type WholePlan struct {
 	Split string
 	Plain []string // colours of strands beside it
 	Grist float64
+	Dye   string  // the colour that a dye makes of white, in which all of it is dyed over; empty: it is not
+	Depth float64 // how much of that dye, of what makes white that colour; 0: as much
+	Piece WorkedPlan
 }
 
 // WholeYarn is the yarn of all of a making.
@@ -29,6 +32,11 @@ type WholeYarn struct {
 	Plan  WholePlan
 	Rungs []recipe.Blend // as they are spun
 	Left  []recipe.Blend // blends that are not spun
+	Held  [][]yarn.Held  // what each strand takes of each rung
+	Jumps [2]float64     // the widest step between two rungs: as they were carded, and dyed over
+	Piece WorkedYarn
+
+	carded []colour.Linear // of each rung, before it is dyed over
 }
 
 // Whole works out the yarn of a making: its blends one after the other, as they would be carded even. What is wrong with how it is
@@ -51,6 +59,8 @@ func (s *Room) Whole(ctx context.Context, making int64, p WholePlan) (WholeYarn,
 		return out, err
 	}
 	out.Plan.Grist = yarn.GristOf(1000, sp.Tex)
+	var l fault.List
+	dyed := dyeOf(p, &l)
 	q := yarn.Sequence{Ply: p.Ply, Split: p.Split, Tex: sp.Tex, TakeUp: sp.TakeUpPct / 100, Waste: sp.WastePct / 100, Jump: yarn.UsualJump}
 	for _, b := range blends {
 		c, err := colour.ParseHex(b.Hex)
@@ -59,24 +69,32 @@ func (s *Room) Whole(ctx context.Context, making int64, p WholePlan) (WholeYarn,
 			continue
 		}
 		out.Rungs = append(out.Rungs, b)
-		q.Rungs = append(q.Rungs, yarn.Rung{Grams: b.TotalG, Colour: c})
+		q.Rungs = append(q.Rungs, yarn.Rung{Grams: b.TotalG, Colour: dyed(c)})
+		out.carded = append(out.carded, c)
 	}
 	if len(out.Rungs) == 0 {
 		return out, nil
 	}
-	var l fault.List
-	for _, hex := range p.Plain {
-		c, err := colour.ParseHex(hex)
-		if err != nil {
-			l.Add("plain", "A colour is written as # and six digits or letters a to f.")
+	for _, text := range p.Plain {
+		c, ok := colourNamed(text)
+		if !ok {
+			l.Add("plain", notAColour)
+			continue
 		}
 		q.Plain = append(q.Plain, c)
 	}
-	if err := l.Err(); err != nil {
+	if out.Sequenced, err = q.Spin(); err != nil {
 		return out, err
 	}
-	out.Sequenced, err = q.Spin()
-	return out, err
+	out.Held = q.Held()
+	for i := range q.Rungs[1:] {
+		out.Jumps[0] = max(out.Jumps[0], colour.CIEDE2000(out.carded[i].Lab(), out.carded[i+1].Lab()))
+		out.Jumps[1] = max(out.Jumps[1], colour.CIEDE2000(q.Rungs[i].Colour.Lab(), q.Rungs[i+1].Colour.Lab()))
+	}
+	if out.Piece, err = s.worked(ctx, making, out, p.Piece); err != nil {
+		return out, err
+	}
+	return out, l.Err()
 }
 
 // spinningOfMaking is how a making is spun: as asked, as its need and the maker's skeins say, else as usual.

@@ -205,6 +205,14 @@ func (s *Room) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn, 
 	if err := out.size(); err != nil {
 		return out, err
 	}
+	samples, err := s.YarnSamplesOf(ctx, b.MakingID)
+	if err != nil {
+		return out, err
+	}
+	out.tried(samples)
+	if out.Worn, err = s.worn(ctx, b); err != nil {
+		return out, err
+	}
 	out.answer()
 	out.use()
 	s.looks.Keep(yarnKey(layupID, out.Digest, in), out)

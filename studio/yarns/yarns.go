@@ -44,6 +44,8 @@ type Yarn struct {
 	NeedM    float64             `json:"-"` // of yarn that the making needs, m
 	NeedPlyM float64             `json:"-"` // to be plied for that
 	Digest   string              `json:"-"` // names what it rests on
+	Tried    Tried               `json:"-"`
+	Worn     []WornSkein         `json:"-"`
 }
 
 // YarnPart is a part of the batt, in the order in which they are spun.

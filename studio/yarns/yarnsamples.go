@@ -21,6 +21,7 @@ type YarnSample struct {
 	SampleTold
 	RawGristM float64 `json:"raw_grist_m_per_100g"` // before washing; 0: not known
 	GristM    float64 `json:"grist_m_per_100g"`     // after it
+	TurnsPerM float64 `json:"turns_per_m"`          // of the single, from what it made of itself; 0: not known
 	Showed
 }
 
@@ -32,6 +33,7 @@ func yarnSampleOf(r store.YarnSample) YarnSample {
 	return YarnSample{
 		ID: r.ID, Version: r.Version, MakingID: r.MakingID, At: r.CreatedAt.Format(floor.TimeForm), Name: r.Name, SampleTold: t,
 		RawGristM: yarn.GristOf(t.RawM, t.RawG), GristM: yarn.GristOf(t.LengthM, t.WeightG),
+		TurnsPerM: yarn.PliedBack(t.BumpsCM),
 		Showed: showedOf(yarn.Measured{
 			Plies: yarn.PliesOf(t.Ply), FibreG: t.FibreG, SinglesM: t.Singles, RawM: t.RawM, RawG: t.RawG, LengthM: t.LengthM, WeightG: t.WeightG,
 		}),
@@ -54,17 +56,28 @@ func checkSample(in *YarnSample) error {
 	}
 	checkAmounts(&l, map[string]float64{"singles_m": in.Singles, "raw_m": in.RawM, "length_m": in.LengthM},
 		map[string]float64{"fibre_g": in.FibreG, "raw_g": in.RawG, "weight_g": in.WeightG})
+	if !(in.BumpsCM >= 0 && in.BumpsCM <= 100) {
+		l.Add("bumps_per_cm", "There are from 0 to 100 of them.")
+	}
+	liked := 0
 	if len(in.Swatches) > mostSwatches {
 		l.Add("swatches", "A sample has at most %d pieces side by side.", mostSwatches)
 	}
 	for i := range in.Swatches {
 		w := &in.Swatches[i]
 		floor.CheckText(&l, fmt.Sprintf("swatches[%d].tool", i), "", &w.Tool, floor.MaxFew, false)
-		for field, v := range map[string]float64{"stitches": w.Stitches, "rows": w.Rows} {
+		floor.CheckText(&l, fmt.Sprintf("swatches[%d].why", i), "", &w.Why, floor.MaxFew, false)
+		if w.Liked {
+			liked++
+		}
+		for field, v := range map[string]float64{"stitches": w.Stitches, "rows": w.Rows, "raw_stitches": w.RawStitches, "raw_rows": w.RawRows} {
 			if !(v >= 0 && v <= 500) {
 				l.Add(fmt.Sprintf("swatches[%d].%s", i, field), "Over 10 cm there are 0 to 500 of them.")
 			}
 		}
+	}
+	if liked > 1 {
+		l.Add("swatches", "Of several pieces one is the one.")
 	}
 	return l.Err()
 }

@@ -196,6 +196,27 @@ func (u Units) InGauge(on10cm float64) float64 { return on10cm * u.gauge() }
 // FromGauge is how many lie on 10 cm.
 func (u Units) FromGauge(n float64) float64 { return n / u.gauge() }
 
+// BumpsOver is the length on which bumps of a yarn that was plied back on itself are counted.
+func (u Units) BumpsOver() string {
+	if u.Inches {
+		return "1\u00a0in"
+	}
+	return "1\u00a0cm"
+}
+
+// InBumps is how many bumps lie on BumpsOver, of so many on 1 cm.
+func (u Units) InBumps(perCM float64) float64 { return perCM * u.bumps() }
+
+// FromBumps is how many lie on 1 cm.
+func (u Units) FromBumps(n float64) float64 { return n / u.bumps() }
+
+func (u Units) bumps() float64 {
+	if u.Inches {
+		return 2.54
+	}
+	return 1
+}
+
 func (u Units) gauge() float64 {
 	if u.Inches {
 		return 1.016

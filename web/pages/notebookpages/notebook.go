@@ -1,11 +1,13 @@
 package notebookpages
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"net/http"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -33,6 +35,14 @@ type notebookBody struct {
 	Kinds           []carderpages.KindLine
 	Lessons         []lessonLine
 	More            int // lessons that are not shown
+	Unworn          []unwornLine
+}
+
+// unwornLine is a skein of which it is asked how it has worn.
+type unwornLine struct {
+	ID   int64
+	Name string
+	Days int
 }
 
 // notebookDay is what was made on a day.
@@ -109,6 +119,9 @@ func (s *Room) notebook(c *gin.Context) error {
 	}
 	if int64(f.Offset+f.Limit) < total {
 		b.Next = frame.WithQuery(c.Request.URL, "page", strconv.Itoa(at+1))
+	}
+	if b.Unworn, err = s.unworn(c.Request.Context()); err != nil {
+		return err
 	}
 	b.look(u)
 	s.Render(c, http.StatusOK, "notebook", frame.Page{Title: "Notebook", Here: "notebook", Wide: true}, b)
@@ -317,4 +330,20 @@ func (s *Room) learning(c *gin.Context) error {
 	}
 	frame.GoTo(c, "/notebook#learned", "saved")
 	return nil
+}
+
+// mostUnworn is how many skeins are asked of at once.
+const mostUnworn = 5
+
+// unworn are the skeins that are a month old and of which nobody said how they wore.
+func (s *Room) unworn(ctx context.Context) (out []unwornLine, err error) {
+	list, err := s.Studio.Yarns.Unworn(ctx)
+	for _, k := range list[:min(len(list), mostUnworn)] {
+		line := unwornLine{ID: k.ID, Name: k.Name}
+		if at, err := time.Parse(time.RFC3339, k.At); err == nil {
+			line.Days = int(time.Since(at).Hours() / 24)
+		}
+		out = append(out, line)
+	}
+	return out, err
 }

@@ -16,6 +16,7 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/needs/:id/give", s.giveWeights)
 	r.Get("/makings/:id/yarn", s.makingYarn)
 	r.Get("/makings/:id/whole", s.wholePage)
+	r.Get("/makings/:id/whole/piece.png", s.wholePicture)
 	r.Deed("/makings/:id/whole/bridge", s.addBridge)
 	r.Get("/makings/:id/skeins/new", s.newSkein)
 	r.Deed("/makings/:id/skeins/new", s.saveSkein)

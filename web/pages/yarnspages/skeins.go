@@ -101,6 +101,11 @@ func (s *Room) skeinPage(c *gin.Context) error {
 	}
 	f := frame.NewForm()
 	f.Values = map[string]string{"version": strconv.FormatInt(k.Version, 10), "name": k.Name, "ply": k.Ply, "gone": k.Gone, "note": k.Note}
+	if w := k.Later; w != nil {
+		for name, v := range map[string]string{"on": w.On, "sheds": w.Sheds, "pills": w.Pills, "halo": w.Halo, "note": w.Note} {
+			f.Values["later."+name] = v
+		}
+	}
 	if k.Turns > 0 {
 		f.Values["turns"] = strconv.Itoa(k.Turns)
 	}
@@ -183,6 +188,8 @@ func readSkein(r *frame.Reader, u show.Units) yarns.Skein {
 	long, heavy := r.Amounts(u, yarnLengths, readYarnLength), r.Amounts(u, yarnWeights, readYarnWeight)
 	k.Singles, k.RawM, k.LengthM = long["singles_m"], long["raw_m"], long["length_m"]
 	k.FibreG, k.RawG, k.WeightG = heavy["fibre_g"], heavy["raw_g"], heavy["weight_g"]
+	later := func(name string) string { return r.Values.Get("later." + name) }
+	k.Later = &yarns.Worn{On: later("on"), Sheds: later("sheds"), Pills: later("pills"), Halo: later("halo"), Note: later("note")}
 	if strings.TrimSpace(r.Values.Get("turns")) != "" {
 		k.Turns = r.Count("turns", "the turns on the reel")
 	}

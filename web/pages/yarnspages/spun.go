@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -45,7 +46,10 @@ type sampleCard struct {
 }
 
 // workedPiece is a piece that was worked of a sample.
-type workedPiece struct{ Tool, Stitches, Rows string }
+type workedPiece struct {
+	Tool, Stitches, Rows, Raw, Why string
+	Liked                          bool
+}
 
 var goneWords = map[string]string{"used": "used", "given": "given away", "sold": "sold"}
 
@@ -123,7 +127,7 @@ func skeinLineOf(k yarns.Skein, u show.Units) skeinLine {
 	var parts []string
 	for _, f := range SkeinFacts(k, u) {
 		text := f.Value
-		if f.Name != "Length" && f.Name != "Weight" && f.Name != "Grist" && f.Name != "Plied" && f.Name != "Note" {
+		if f.Name != "Length" && f.Name != "Weight" && f.Name != "Grist" && f.Name != "Plied" && f.Name != "Note" && f.Name != "In use" {
 			text = strings.ToLower(f.Name) + " " + text
 		}
 		parts = append(parts, text)
@@ -146,7 +150,31 @@ func SkeinFacts(k yarns.Skein, u show.Units) (out []layingpages.CardFact) {
 		add(true, v.Name, v.Value)
 	}
 	add(k.Note != "", "Note", k.Note)
+	if k.Later != nil {
+		add(true, "In use", wornSaid(*k.Later))
+	}
 	return out
+}
+
+// wornSaid says how a yarn has worn, and when that was seen.
+func wornSaid(w yarns.Worn) string {
+	var said []string
+	for _, v := range []struct{ what, much string }{{"sheds", w.Sheds}, {"pills", w.Pills}, {"hairs stand off", w.Halo}} {
+		switch v.much {
+		case "":
+		case "no":
+			said = append(said, map[string]string{"sheds": "does not shed", "pills": "does not pill", "hairs stand off": "its hairs lie"}[v.what])
+		default:
+			said = append(said, map[string]string{"some": "a little", "much": "much"}[v.much]+": "+v.what)
+		}
+	}
+	if w.Note != "" {
+		said = append(said, w.Note)
+	}
+	if t, err := time.Parse(time.DateOnly, w.On); err == nil {
+		said = append(said, "seen on "+show.Date(t))
+	}
+	return strings.Join(said, "; ")
 }
 
 // showedWords is what was shown of losses.
@@ -173,6 +201,7 @@ func SampleCardOf(v yarns.YarnSample, u show.Units) sampleCard {
 	fact(v.Ply != "", "Plied", plyWords[v.Ply])
 	fact(v.Twist != "", "Spun at", v.Twist)
 	fact(v.Checked != "", "Twist checked", v.Checked)
+	fact(v.TurnsPerM > 0, "Twist of the singles", u.Turns(v.TurnsPerM))
 	fact(v.WPI > 0, "Wraps per inch", show.Number(v.WPI))
 	fact(v.RawGristM > 0, "Before washing", u.Grist(v.RawGristM))
 	fact(v.GristM > 0, "Washed", u.Grist(v.GristM))
@@ -181,7 +210,10 @@ func SampleCardOf(v yarns.YarnSample, u show.Units) sampleCard {
 	fact(v.Hand != "", "Feels", v.Hand)
 	for _, w := range v.Swatches {
 		if w.Tool != "" || w.Stitches > 0 || w.Rows > 0 {
-			piece := workedPiece{Tool: w.Tool}
+			piece := workedPiece{Tool: w.Tool, Why: w.Why, Liked: w.Liked}
+			if w.RawStitches > 0 && w.RawRows > 0 {
+				piece.Raw = fmt.Sprintf("%s × %s before washing", u.Gauge(w.RawStitches), u.Gauge(w.RawRows))
+			}
 			if w.Stitches > 0 {
 				piece.Stitches = u.Gauge(w.Stitches)
 			}

@@ -34,6 +34,9 @@ type wholeBody struct {
 	Rungs   []wholeRung
 	Unspun  []wholeRung
 	Row     string
+	Dyed    string   // what dyeing over leaves of the steps
+	Parted  []string // rungs that lie on several bobbins by weight
+	Piece   wholePiece
 	Default string // the address without any choice; empty where that is what is shown
 	Asked   url.Values
 }
@@ -57,12 +60,13 @@ type wholeRung struct {
 	Name, Hex, Sub        string
 	Up, Down, Leave, Back string // rows
 	Join                  string
+	Rows                  string // where it lies in the piece
 	Abrupt                bool
 	From, To              int64 // of a bridge
 }
 
 var wholeSplits = []frame.Option{{Value: yarn.EachRung, Label: "the same fade in every strand"},
-	{Value: yarn.InParts, Label: "the first part against the last"}}
+	{Value: yarn.InParts, Label: "the first rungs against the last"}, {Value: yarn.ByWeight, Label: "the first against the last, equal by weight"}}
 
 // wholeOf reads how it is spun from an address.
 func wholeOf(q url.Values, u show.Units, f *frame.Form) (p yarns.WholePlan, err error) {
@@ -81,10 +85,15 @@ func wholeOf(q url.Values, u show.Units, f *frame.Form) (p yarns.WholePlan, err 
 		r.Add(err)
 		p.Grist = grist
 	}
-	if plain := strings.TrimSpace(q.Get("plain")); plain != "" {
-		p.Plain = strings.Fields(strings.ReplaceAll(plain, ",", " "))
+	for plain := range strings.SplitSeq(q.Get("plain"), ",") {
+		if plain = strings.TrimSpace(plain); plain != "" {
+			p.Plain = append(p.Plain, plain)
+		}
 	}
-	for _, name := range []string{"ply", "split", "grist", "plain"} {
+	p.Dye = strings.TrimSpace(q.Get("dye"))
+	p.Depth = r.OrUsual("depth", "percent, such as 100") / 100
+	p.Piece = readWorked(r, u)
+	for name := range q {
 		f.Values[name] = q.Get(name)
 	}
 	f.Values["ply"], f.Values["split"] = p.Ply, p.Split
@@ -119,7 +128,7 @@ func (s *Room) wholePage(c *gin.Context) error {
 		return err
 	}
 	b.fill(y, u)
-	page.Title, page.Scripts = m.Name+", the yarn of all of it", []string{"js/print.js"}
+	page.Title, page.Scripts = m.Name+", the yarn of all of it", []string{"js/print.js", "js/whole.js"}
 	s.Render(c, status, "whole", page, b)
 	return nil
 }
@@ -160,6 +169,7 @@ func (b *wholeBody) fill(y yarns.WholeYarn, u show.Units) {
 				row.Join, row.Abrupt, row.From, row.To = joinSaid(j, u), j.Abrupt, r.ID, y.Rungs[i+1].ID
 			}
 		}
+		row.Rows = rowsOfRung(y, i)
 		b.Rungs = append(b.Rungs, row)
 	}
 	for _, r := range y.Left {
@@ -173,6 +183,33 @@ func (b *wholeBody) fill(y yarns.WholeYarn, u show.Units) {
 		b.Default = fmt.Sprintf("/makings/%d/whole", b.Making.ID)
 	}
 	b.bar(y, u)
+	b.piece(y, u)
+	b.Parted = partedSaid(y, u)
+	if y.Plan.Dye != "" && len(y.Rungs) > 1 && y.Plied > 0 {
+		b.Dyed = fmt.Sprintf("The widest step between two of them is %s CIEDE2000 as they were carded, and %s dyed over.",
+			show.Fixed(y.Jumps[0], 1), show.Fixed(y.Jumps[1], 1))
+	}
+}
+
+// partedSaid names the rungs that lie on several bobbins, where each takes the same weight.
+func partedSaid(y yarns.WholeYarn, u show.Units) (out []string) {
+	if y.Plan.Split != yarn.ByWeight {
+		return nil
+	}
+	for i, r := range y.Rungs {
+		var parts []string
+		for s, held := range y.Held {
+			for _, h := range held {
+				if h.Rung == i {
+					parts = append(parts, fmt.Sprintf("%s for bobbin %d", u.Grams(h.Grams), s+1))
+				}
+			}
+		}
+		if len(parts) > 1 {
+			out = append(out, fmt.Sprintf("%s is parted: %s.", r.Name, strings.Join(parts, ", ")))
+		}
+	}
+	return out
 }
 
 // bar draws the yarn and says what it is.
@@ -272,12 +309,17 @@ func (s *Room) addBridge(c *gin.Context) error {
 }
 
 // Query is how it is asked, without what was done last.
-func (b wholeBody) Query() string {
+func (b wholeBody) Query() string { return b.kept("did").Encode() }
+
+// Kept is what was chosen beside the row, as a form has it.
+func (b wholeBody) Kept() url.Values { return b.kept("did", "row") }
+
+func (b wholeBody) kept(without ...string) url.Values {
 	q := url.Values{}
 	for k, v := range b.Asked {
-		if k != "did" {
-			q[k] = v
+		if !slices.Contains(without, k) && v[len(v)-1] != "" {
+			q[k] = v[len(v)-1:]
 		}
 	}
-	return q.Encode()
+	return q
 }

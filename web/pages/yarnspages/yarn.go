@@ -46,6 +46,7 @@ type yarnView struct {
 	Wheel   []frame.NeedField      `json:"wheelfields"`
 	Piece   []frame.NeedField      `json:"piecefields"`
 	Takes   string                 `json:"takes"` // what the piece takes
+	Pools   string                 `json:"pools"` // how its colours fall in rows
 	Marks   []yarnMark             `json:"marks"` // places to look at, from end to end
 	Bar     yarnScale              `json:"scale"`
 	frame.StepsView
@@ -107,6 +108,7 @@ func yarnViewOf(y yarns.Yarn, u show.Units, at frame.StepsView) yarnView {
 	l := y.Foretold.Layup
 	v.Pattern, v.Said, v.Need = patternWords[y.Pattern], yarnSaid(y, u), yarnNeed(y, u)
 	v.Thick, v.Use, v.Takes = thickSaid(y, u), useFacts(y, u), pieceSaid(y, u)
+	v.Pools = poolsSaid(y)
 	v.Picture, v.Code = yarnAddress(y), planCode(y.YarnPlan)
 	d := y.Foretold.Division
 	v.Felt = fmt.Sprintf("/layups/%d/card.png?of=%s&stage=%d&strips=%d&refeed=%s&side=face&w=720&h=330",
@@ -361,7 +363,7 @@ func readYarn(_ *gin.Context, q *frame.Edit[yarns.YarnPlan, yarns.YarnChange], u
 			q.Change.Value, err = u.ReadGrist(field, text)
 		case "stitch_mm", "hook_mm":
 			q.Change.Value, err = u.ReadSmall(field, text)
-		case "wide_mm", "long_mm", "draw_m", "gauge_stitches", "gauge_rows", "ratio":
+		case "again_m", "wide_mm", "long_mm", "draw_m", "gauge_stitches", "gauge_rows", "ratio":
 			q.Change.Value, err = readUse(u, field, text)
 		case "parts", "stitches", "rows":
 			q.Change.Value, err = show.Whole(field, text, "how many")

@@ -3,6 +3,7 @@ package yarnspages
 import (
 	"context"
 	"fmt"
+	"math"
 	"net/http"
 	"strconv"
 	"strings"
@@ -59,6 +60,9 @@ func (s *Room) yarnSamplePage(c *gin.Context) error {
 	if v.Liked {
 		f.Values["liked"] = "yes"
 	}
+	if v.BumpsCM > 0 {
+		f.Values["bumps_per_cm"] = show.Number(math.Round(100*u.InBumps(v.BumpsCM)) / 100)
+	}
 	if v.WPI > 0 {
 		f.Values["wpi"] = show.Number(v.WPI)
 	}
@@ -66,7 +70,11 @@ func (s *Room) yarnSamplePage(c *gin.Context) error {
 		map[string]float64{"fibre_g": v.FibreG, "raw_g": v.RawG, "weight_g": v.WeightG})
 	for i, w := range v.Swatches {
 		f.Values[swatchField(i, "tool")] = w.Tool
-		for name, n := range map[string]float64{"stitches": w.Stitches, "rows": w.Rows} {
+		f.Values[swatchField(i, "why")] = w.Why
+		if w.Liked {
+			f.Values["liked_piece"] = strconv.Itoa(i)
+		}
+		for name, n := range map[string]float64{"stitches": w.Stitches, "rows": w.Rows, "raw_stitches": w.RawStitches, "raw_rows": w.RawRows} {
 			if n > 0 {
 				f.Values[swatchField(i, name)] = u.Gauge(n)
 			}
@@ -93,35 +101,28 @@ const swatchRows = 3
 
 func readYarnSample(r *frame.Reader, u show.Units) yarns.YarnSample {
 	v := yarns.YarnSample{Name: r.Values.Get("name")}
-	v.Ply, v.Twist, v.Checked, v.Sheds, v.Hand, v.Note = r.Values.Get(
-		"ply",
-	), r.Values.Get(
-		"twist",
-	), r.Values.Get(
-		"checked",
-	), r.Values.Get(
-		"sheds",
-	), r.Values.Get(
-		"hand",
-	), r.Values.Get(
-		"note",
-	)
+	for field, to := range map[string]*string{"ply": &v.Ply, "twist": &v.Twist, "checked": &v.Checked, "sheds": &v.Sheds, "hand": &v.Hand, "note": &v.Note} {
+		*to = r.Values.Get(field)
+	}
 	v.Liked = r.Values.Get("liked") != ""
 	v.WPI = r.OrUsual("wpi", "wraps, such as 14")
+	v.BumpsCM = u.FromBumps(r.OrUsual("bumps_per_cm", "how many there are, such as 4"))
 	long, heavy := r.Amounts(u, yarnLengths, readYarnLength), r.Amounts(u, yarnWeights, readYarnWeight)
 	v.Singles, v.RawM, v.LengthM = long["singles_m"], long["raw_m"], long["length_m"]
 	v.FibreG, v.RawG, v.WeightG = heavy["fibre_g"], heavy["raw_g"], heavy["weight_g"]
 	v.Swatches = []yarns.SwatchTold{}
 	for i := range swatchRows {
-		w := yarns.SwatchTold{Tool: r.Values.Get(swatchField(i, "tool"))}
-		for field, to := range map[string]*float64{swatchField(i, "stitches"): &w.Stitches, swatchField(i, "rows"): &w.Rows} {
+		w := yarns.SwatchTold{Tool: r.Values.Get(swatchField(i, "tool")), Why: r.Values.Get(swatchField(i, "why"))}
+		w.Liked = r.Values.Get("liked_piece") == strconv.Itoa(i)
+		for name, to := range map[string]*float64{"stitches": &w.Stitches, "rows": &w.Rows, "raw_stitches": &w.RawStitches, "raw_rows": &w.RawRows} {
+			field := swatchField(i, name)
 			if text := strings.TrimSpace(r.Values.Get(field)); text != "" {
 				n, err := u.ReadGauge(field, text)
 				r.Add(err)
 				*to = n
 			}
 		}
-		if strings.TrimSpace(w.Tool) != "" || w.Stitches != 0 || w.Rows != 0 {
+		if strings.TrimSpace(w.Tool+w.Why) != "" || w.Liked || w.Stitches+w.Rows+w.RawStitches+w.RawRows != 0 {
 			v.Swatches = append(v.Swatches, w)
 		}
 	}

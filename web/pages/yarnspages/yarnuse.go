@@ -29,9 +29,16 @@ func useFacts(y yarns.Yarn, u show.Units) (out []layingpages.CardFact) {
 	}
 	fact := func(name, value string) { out = append(out, layingpages.CardFact{Name: name, Value: value}) }
 	turns := func(perM float64) string { return u.Turns(perM) }
-	fact("Twist of the singles", fmt.Sprintf("%s (%s to %s)", turns(y.TurnsPerM), u.PlainTurns(y.LowTurns), turns(y.HighTurns)))
+	of := ""
+	if y.Tried.TurnsOf != "" {
+		of = ", as " + y.Tried.TurnsOf + " showed; usual"
+	}
+	fact("Twist of the singles", fmt.Sprintf("%s%s (%s to %s)", turns(y.TurnsPerM), of, u.PlainTurns(y.LowTurns), turns(y.HighTurns)))
 	if y.PlyTurns > 0 {
 		fact("Of the ply, balanced", turns(y.PlyTurns))
+	}
+	if y.Spun.Spinning.Ply == yarn.Single {
+		fact("As a single", "full of twist: it kinks until it is washed and set, and stocking stitch of it leans")
 	}
 	if y.Ratio > 0 && y.DrawM > 0 {
 		fact("At the wheel", treadled(y, u))
@@ -41,6 +48,11 @@ func useFacts(y yarns.Yarn, u show.Units) (out []layingpages.CardFact) {
 	fact("Hairs", hairWords[y.Hairs])
 	fact("Strength", strengthWords[y.Strength])
 	fact("Washed", fmt.Sprintf("%s %% shorter, %s times as thick", show.Fixed(y.ShorterPct, 0), show.Fixed(y.Thicker, 2)))
+	fact("Only steamed", fmt.Sprintf("%s %% shorter, %s times as thick; the first wash does the rest", show.Fixed(y.SteamedPct, 0),
+		show.Fixed(y.SteamedThicker, 2)))
+	for _, w := range y.Worn {
+		fact(fmt.Sprintf("%s, %s %% like fibre, in use", w.Name, show.Fixed(100*w.Like, 0)), wornSaid(w.Worn))
+	}
 	return out
 }
 
@@ -78,7 +90,12 @@ func pieceFields(y yarns.Yarn, u show.Units) []frame.NeedField {
 		return out
 	}
 	gauge := func(name, what string, n float64) frame.NeedField {
-		return frame.NeedField{Name: name, Label: what + " on " + u.GaugeWidth(), Text: orEmpty(n, show.Number(round2(u.InGauge(n)))), Usual: true}
+		f := frame.NeedField{Name: name, Label: what + " on " + u.GaugeWidth(), Text: orEmpty(n, show.Number(round2(u.InGauge(n)))), Usual: true}
+		if n == 0 && y.Tried.GaugeOf != "" {
+			tried := map[string]float64{"gauge_stitches": y.Tried.Gauge.Stitches, "gauge_rows": y.Tried.Gauge.Rows}[name]
+			f.Hint = fmt.Sprintf("empty: %s, as on %s", show.Number(round2(u.InGauge(tried))), y.Tried.GaugeOf)
+		}
+		return f
 	}
 	return append(out, gauge("gauge_stitches", "Stitches", y.GaugeStitches), gauge("gauge_rows", "Rows", y.GaugeRows))
 }
@@ -126,6 +143,8 @@ func readUse(u show.Units, field, text string) (float64, error) {
 		return 0, nil
 	}
 	switch field {
+	case "again_m":
+		return u.ReadYarn(field, text)
 	case "wide_mm", "long_mm":
 		return u.ReadLength(field, text)
 	case "draw_m":

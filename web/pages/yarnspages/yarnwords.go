@@ -54,6 +54,10 @@ func clothFields(y yarns.Yarn, u show.Units) []frame.NeedField {
 	if y.YarnPlan.Cloth == "weave" {
 		return out
 	}
+	if len(y.Runs) > 1 {
+		out = append(out, frame.NeedField{Name: "again_m", Label: "Colours come again after, " + u.YarnUnit(), Text: orEmpty(y.AgainM, u.PlainYarn(y.AgainM)),
+			Usual: true, Hint: "empty: the whole, " + u.Yarn(y.PliedM)})
+	}
 	if yarns.Crocheted(y.YarnPlan.Cloth) {
 		return append(out, frame.NeedField{Name: "hook_mm", Label: "Hook, " + u.SmallUnit(), Text: orEmpty(y.HookMM, u.PlainSmall(y.HookMM)), Usual: true,
 			Hint: "empty: " + u.Millimetres(4)})
