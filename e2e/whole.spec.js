@@ -1,5 +1,5 @@
 // The yarn of all of a making: an order, a bridge, a ply.
-import { test, expect, axe, tabTo } from './world.js';
+import { test, expect, axe, tabTo, settled } from './world.js';
 
 test.use({ verb: 'demo', expected: ['status of 422'] });
 
@@ -44,6 +44,46 @@ for (const width of [1280, 390]) {
     await expect(page.getByRole('link', { name: 'First Flood to Low Water' })).toBeVisible(); // its place in the weigh list
   });
 }
+
+test('a fade of fourteen from a painted top to a chain-plied skein', async ({ page }) => {
+  await page.goto('/shelf?q=Estuary');
+  await page.getByRole('link', { name: /Estuary/ }).first().click();
+  await page.getByLabel('A gradient in').selectOption('Samphire mitts');
+  await page.getByRole('button', { name: 'Make the gradient' }).click();
+  await page.getByRole('radio', { name: /^Even steps/ }).check();
+  await settled(page);
+  await page.getByLabel('Bridges', { exact: true }).fill('5');
+  await page.getByLabel('Bridges', { exact: true }).press('Enter');
+  await expect(page.locator('.ladder li')).toHaveCount(13);
+  await page.getByRole('button', { name: /One more bridge/ }).first().click();
+  await expect(page.locator('.ladder li')).toHaveCount(14);
+  await page.getByRole('button', { name: 'Make blends of the rungs' }).click();
+  await expect(page.getByRole('heading', { name: 'Weigh list of Samphire mitts' })).toBeVisible();
+  const making = new URL(page.url()).pathname.split('/')[2];
+  await page.goto(`/makings/${making}/whole`);
+  const rows = page.locator('.wholerow > li');
+  for (const name of await rows.locator('a').allTextContents()) {
+    if (!/\d+,/.test(name)) await page.getByRole('button', { name: `Leave ${name} out` }).click();
+  }
+  await expect(rows).toHaveCount(14);
+  await page.getByLabel('Ply').selectOption('chain');
+  await page.getByRole('button', { name: 'Spin it so' }).click();
+  await expect(page.locator('.wholebar rect')).toHaveCount(15); // and what is drawn over them
+  const total = Number((await page.locator('.answerline').textContent()).match(/([\d.]+)\u00a0m of yarn/)[1]);
+  const parts = (await rows.locator('.sub').allTextContents()).map((t) => t.match(/seen over ([\d.]+)/)).filter(Boolean).map((m) => Number(m[1]));
+  expect(Math.abs(parts.reduce((a, b) => a + b) - total)).toBeLessThan(0.06 * 14 + 0.5);
+  const abrupt = page.getByRole('button', { name: 'A bridge here' });
+  if (await abrupt.count()) { // a fade with more bridges has fewer steps to mend
+    await abrupt.first().click();
+    await expect(rows).toHaveCount(15);
+  }
+  await page.goto(`/makings/${making}/skeins/new`);
+  await page.getByLabel('Plied').selectOption('chain');
+  await page.getByLabel('or its length, m').fill(String(Math.round(total)));
+  await page.getByLabel('Weight, g', { exact: true }).fill('96');
+  await page.getByRole('button', { name: 'Save the skein' }).click();
+  await expect(page.locator('.lines').first()).toContainText('chain-ply');
+});
 
 test('the weft of a runner, put in another order by dragging, dyed over', async ({ page }) => {
   await page.goto('/makings/3/whole?ply=single');

@@ -54,7 +54,7 @@ func (l Laid) Draw(mostW, mostH int) *Picture {
 // put lays a pixel of a stitch: once a stitch is wide enough to be seen, it is two legs that lean to its middle.
 func (l Laid) put(pic *Picture, i, colour int, across, down, px float64) {
 	c, light := l.Colours[colour], 1.0
-	if px >= 4 {
+	if px >= 7 {
 		leg := across - 0.5
 		if leg < 0 {
 			leg = -leg

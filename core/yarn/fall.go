@@ -38,13 +38,14 @@ func (w Worked) PanelM() float64 {
 	return float64(n) * w.StitchMM / 1000
 }
 
-// RowsOf is how many whole rows of one panel a length of yarn makes, and no more than most.
+// RowsOf is how many whole rows of one panel a length of yarn makes, and no more than most, nor than can be drawn.
 func (w Worked) RowsOf(m float64, most int) (rows int) {
-	for rows < most {
-		if m -= float64(w.Row(rows)) * w.StitchMM / 1000; m < -1e-9 {
-			return rows
+	for drawn := 0; rows < most; rows++ {
+		n := w.Row(rows)
+		m, drawn = m-float64(n)*w.StitchMM/1000, drawn+n
+		if m < -1e-9 || drawn*max(w.Panels, 1) > MostDrawn {
+			break
 		}
-		rows++
 	}
 	return rows
 }

@@ -24,6 +24,7 @@ func TestColoursFallByHand(t *testing.T) {
 	assert.Equal(t, 2, yoke.RowsOf(16.9, 100))
 	assert.Equal(t, 3, yoke.RowsOf(17, 100))
 	assert.Equal(t, 2, yoke.RowsOf(17, 2))
+	assert.Equal(t, MostDrawn/1000/2, Worked{Stitches: 1000, Panels: 2, StitchMM: 1}.RowsOf(1e9, MostRows), "no more than is drawn")
 }
 
 // Every stretch has as many stitches as it is long, to within one; they keep their order, however it is worked.

@@ -69,6 +69,16 @@ type Sequenced struct {
 	Left    []float64 // of single, of each strand of the sequence
 }
 
+// LongOf is over how much of the yarn a rung is seen, in whichever strand, metres.
+func (y Sequenced) LongOf(rung int) (m float64) {
+	for _, r := range y.Runs {
+		if slices.Contains(r.Rungs, rung) {
+			m += r.To - r.From
+		}
+	}
+	return m
+}
+
 func (q Sequence) check() error {
 	var l fault.List
 	if n := len(q.Rungs); n == 0 || n > MaxRungs {

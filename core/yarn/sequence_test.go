@@ -96,6 +96,13 @@ func TestSequencesAddUp(t *testing.T) {
 			at, last = r.To, r.Rungs[0]
 		}
 		assert.InDelta(t, y.Plied, at, 1e-9)
+		if q.Split == EachRung { // every place is of one rung
+			long := 0.0
+			for i := range q.Rungs {
+				long += y.LongOf(i)
+			}
+			assert.InDelta(t, y.Plied, long, 1e-6)
+		}
 		assert.Len(t, y.Joins, len(y.Runs)-1)
 	})
 }

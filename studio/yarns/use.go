@@ -137,6 +137,13 @@ func (y *Yarn) use() {
 		TurnsPerM: t.SinglesPerM, LowTurns: t.Low, HighTurns: t.High, PlyTurns: t.PlyPerM, AngleDeg: t.AngleDeg,
 		Loft: c.Loft, Hairs: c.Hairs, Strength: c.Strength, ShorterPct: 100 * w.Shorter, Thicker: w.Thicker,
 	}
+	textured := 0.0
+	for _, c := range y.Foretold.Layup.Blend.Components {
+		if c.Fibre.Role == "texture" {
+			textured += c.Share
+		}
+	}
+	y.DrawAgainst = yarn.Against(parts, textured, staple, sp.Draw)
 	y.piece(parts)
 }
 

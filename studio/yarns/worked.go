@@ -81,8 +81,7 @@ func (s *Room) worked(ctx context.Context, making int64, y WholeYarn, p WorkedPl
 			w.Stitches = usualAcross
 		}
 		if w.Rows == 0 {
-			most := yarn.MostDrawn / w.Panels / (w.Stitches + int(math.Max(0, w.Grows)*yarn.MostRows))
-			w.Rows = max(1, w.RowsOf(y.Plied/float64(w.Panels), min(yarn.MostRows, max(most, 1))))
+			w.Rows = max(1, w.RowsOf(y.Plied/float64(w.Panels), yarn.MostRows))
 		}
 	}
 	w.StitchW, w.StitchH = 100/w.Gauge.Stitches, 100/w.Gauge.Rows

@@ -45,6 +45,8 @@ type Yarn struct {
 	NeedPlyM float64             `json:"-"` // to be plied for that
 	Digest   string              `json:"-"` // names what it rests on
 	Tried    Tried               `json:"-"`
+	// DrawAgainst is what stands against its draw, in the words of core/yarn.
+	DrawAgainst []string `json:"-"`
 	Worn     []WornSkein         `json:"-"`
 }
 

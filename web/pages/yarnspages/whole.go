@@ -159,6 +159,9 @@ func (b *wholeBody) fill(y yarns.WholeYarn, u show.Units) {
 	}
 	for i, r := range y.Rungs {
 		row := wholeRung{N: i + 1, ID: r.ID, Name: r.Name, Hex: r.Hex, Sub: u.Grams(r.TotalG)}
+		if long := y.LongOf(i); long > 0 {
+			row.Sub += ", seen over " + u.Yarn(long)
+		}
 		row.Leave = rowText(order, append(slices.Clone(y.Plan.Leave), r.ID))
 		if i > 0 {
 			row.Up = rowText(swapped(order, i-1), y.Plan.Leave)

@@ -5,6 +5,7 @@ import (
 	"strconv"
 
 	"fairtangle/core/layup"
+	"fairtangle/core/yarn"
 	"fairtangle/studio/yarns"
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/show"
@@ -65,6 +66,14 @@ func clothFields(y yarns.Yarn, u show.Units) []frame.NeedField {
 	return append(out, frame.NeedField{Name: "stitch_mm", Label: "Yarn in a stitch, " + u.SmallUnit(), Text: u.PlainSmall(y.StitchMM), Usual: true})
 }
 
+// drawAgainst say what stands against a draw.
+var drawAgainst = map[string]string{
+	yarn.Slips:   "Much of it slips: drawn long it parts before twist holds it. Draw it short, or put wool under it.",
+	yarn.Stands:  "Neps and bits stand out of a yarn that is drawn short. Drawn long, the yarn is loftier and buries some of them.",
+	yarn.TooLong: "Its staple is long for a long draw: it drafts in lumps. Draw it short, with the hands as far apart as it is long.",
+	yarn.NoFold:  "Its staple is too short to be laid over a finger: spin it from the end.",
+}
+
 // offTheDrum says how the batt comes off as it is to be divided, and what stands against it.
 func offTheDrum(y yarns.Yarn) (out []string) {
 	board := y.Foretold.Layup.Equipment.Type == string(layup.Board)
@@ -94,6 +103,9 @@ func offTheDrum(y yarns.Yarn) (out []string) {
 	}
 	if l := y.Foretold.Layup; l.LaidPlan.LieOf(l.Bed) == layup.Crossed {
 		out = append(out, "It was laid crosswise, for felt: it hardly draws. Spin from what was not, or card it once more with the fibre along.")
+	}
+	for _, v := range y.DrawAgainst {
+		out = append(out, drawAgainst[v])
 	}
 	switch y.YarnPlan.From {
 	case "fold":
