@@ -26,11 +26,12 @@ func (l Laid) widest() (n int) {
 
 // Draw draws it so many pixels wide at most, and no higher than so many; rows that are narrower lie in the middle.
 func (l Laid) Draw(mostW, mostH int) *Picture {
-	across, high := float64(l.Panels*l.widest()+(l.Panels-1)*laidGap), len(l.Rows)/l.Panels
+	widest, high := l.widest(), len(l.Rows)/l.Panels
+	across := float64(l.Panels*widest + (l.Panels-1)*laidGap)
 	per := min(float64(mostW)/(across*l.StitchW), float64(mostH)/(float64(high)*l.StitchH), 12/l.StitchW)
 	w, h := max(1, int(across*l.StitchW*per)), max(1, int(float64(high)*l.StitchH*per))
 	pic := NewPicture(w, h)
-	one := float64(l.widest() + laidGap)
+	one := float64(widest + laidGap)
 	for y := range h {
 		down := (float64(y) + 0.5) / float64(h) * float64(high)
 		row := int(down)
@@ -42,7 +43,7 @@ func (l Laid) Draw(mostW, mostH int) *Picture {
 			at := (float64(x) + 0.5) / (l.StitchW * per)
 			panel := min(int(at/one), l.Panels-1)
 			fall := l.Rows[panel*high+row]
-			at -= float64(panel)*one + float64(l.widest()-len(fall))/2
+			at -= float64(panel)*one + float64(widest-len(fall))/2
 			if i := int(at); at >= 0 && i < len(fall) && fall[i] >= 0 {
 				l.put(pic, y*w+x, fall[i], at-float64(i), up, per*l.StitchW)
 			}
