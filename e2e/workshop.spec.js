@@ -1,4 +1,4 @@
-import { test, expect, axe, settled } from './world.js';
+import { test, expect, axe, settled, start } from './world.js';
 
 test.use({ verb: 'demo', expected: ['status of 422'] });
 
@@ -127,14 +127,35 @@ test('a copy is found, made, taken along and gone back to', async ({ page, progr
   await page.goto('/copies');
   await page.getByText('Go back to it').click();
   await page.getByRole('button', { name: 'Begin with it' }).click();
-  await expect(page.getByText('When the program starts the next time, it begins with the copy of')).toBeVisible();
-  await page.getByRole('button', { name: 'Stay with what is here' }).click();
-  await expect(page.getByText('When the program starts the next time')).toHaveCount(0);
-  await page.getByText('Go back to it').click();
-  await page.getByRole('button', { name: 'Begin with it' }).click();
-  await expect(page.getByText('When the program starts the next time, it begins with the copy of')).toBeVisible();
-  await program.cut();
+  await expect(page.getByText('The program has begun again')).toBeVisible();
   await page.goto('/makings');
   await expect(page.locator('.makings')).toContainText('Tide Table throw');
   await expect(page.locator('.makings')).not.toContainText('after the copy');
+});
+
+test('all of it is taken to another computer, from the first page there', async ({ page, program, browser }) => {
+  await program.cut();
+  await page.goto('/copies');
+  await page.getByRole('button', { name: 'Make a copy now' }).click();
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /Take the copy of/ }).click()]);
+  const zip = await file.path();
+  const other = await start('serve');
+  const there = await (await browser.newContext({ baseURL: other.url })).newPage();
+  await there.goto('/');
+  await there.getByRole('link', { name: 'Bring along what you have there' }).click();
+  await there.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(there.getByText('Choose the zip that was taken along.')).toBeVisible();
+  await there.getByLabel('The zip of a copy').setInputFiles({ name: 'a.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
+  await there.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(there.getByText('the file is not a zip')).toBeVisible();
+  await axe(there, 'a copy that is none');
+  await there.getByLabel('The zip of a copy').setInputFiles(zip);
+  await there.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(there.getByText('It holds 4 makings')).toBeVisible();
+  await there.getByRole('button', { name: 'Begin with it' }).first().click();
+  await expect(there.getByText('The program has begun again')).toBeVisible();
+  await there.goto('/makings');
+  await expect(there.locator('.makings')).toContainText('Tide Table throw');
+  await there.context().close();
+  await other.stop();
 });

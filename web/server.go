@@ -30,6 +30,7 @@ type Options struct {
 	Passphrase string                                      // asked for by the browser where it is not empty
 	Demo       bool                                        // the sample world, reset at each start
 	Sample     func(context.Context, *studio.Studio) error // fills an empty studio with the sample world
+	Again      func()                                      // has the program begin again, with the data that it is to begin with
 	Hosts      []string                                    // names that it answers to besides this machine's own
 	Proxies    []string                                    // addresses of proxies whose word is taken for who asks
 	Pans       []Pan                                       // simulated scales, to be worked by hand
@@ -56,6 +57,9 @@ var asItComes = []string{"/find/all$", "/needs$", "/fit$", "/live$", "\\.png$"}
 // importLimit bounds the body of a request that brings a file, in bytes.
 const importLimit = 24 << 20
 
+// copyLimit bounds a copy that comes from another computer, in bytes.
+const copyLimit = 4 << 30
+
 // New makes the handler for the whole program.
 func New(st *studio.Studio, o Options) (http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
@@ -77,7 +81,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 		pans[p.Address] = at + "/"
 		e.Any(at+"/*path", gin.WrapH(http.StripPrefix(at, p.Page)))
 	}
-	people, err := pages.Routes(e, st, pages.World{Demo: o.Demo, Sample: o.Sample}, turns, pans)
+	people, err := pages.Routes(e, st, pages.World{Demo: o.Demo, Sample: o.Sample, Again: o.Again}, turns, pans)
 	if err != nil {
 		return nil, err
 	}
@@ -200,6 +204,9 @@ func limitBody(c *gin.Context) {
 	at := strings.TrimPrefix(c.Request.URL.Path, api.Root)
 	if strings.HasPrefix(at, "/shelf/import") || at == "/photos" || strings.HasPrefix(at, "/runs/") && strings.HasSuffix(at, "/photo") {
 		limit = importLimit
+	}
+	if at == "/copies/in" {
+		limit = copyLimit
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
 	c.Next()

@@ -21,8 +21,6 @@ import (
 
 	"fairtangle/demo"
 	"fairtangle/device"
-	"fairtangle/store"
-	"fairtangle/store/copies"
 	"fairtangle/studio"
 	"fairtangle/studio/workshop"
 	"fairtangle/web"
@@ -115,66 +113,15 @@ func work(ctx context.Context, isDemo bool, args []string, out, logs io.Writer) 
 		return err
 	}
 	defer listener.Close()
-	unlock, err := store.Lock(dir)
-	if err != nil {
+	w := &world{dir: dir, demo: isDemo, out: out, logs: logs, options: web.Options{
+		Log: slog.New(slog.NewTextHandler(logs, nil)), Passphrase: pass, Demo: isDemo, Sample: demo.Fill, Hosts: hostNames(*addr, *host),
+		Proxies: listed(*proxy),
+	}}
+	if err := w.open(ctx, !isDemo); err != nil {
 		return err
 	}
-	defer func() { _ = unlock() }()
-	if isDemo {
-		err = demo.Clear(dir)
-	} else {
-		err = demo.HandOver(dir)
-	}
-	if err != nil {
-		return err
-	}
-	if !isDemo {
-		begin(ctx, dir, out, logs)
-	}
-	back, err := receiveIn(filepath.Join(dir, "incoming"))
-	if err != nil {
-		return err
-	}
-	defer back()
-	db, err := store.Open(dir, time.Now)
-	if err != nil {
-		return err
-	}
-	defer db.Close()
-	st, err := studio.New(ctx, db)
-	if err != nil {
-		return err
-	}
-	var pans []web.Pan
-	if isDemo {
-		if pans, err = sampleWorld(ctx, st); err != nil {
-			return err
-		}
-	}
-	logger := slog.New(slog.NewTextHandler(logs, nil))
-	h, err := web.New(st, web.Options{
-		Log: logger, Passphrase: pass, Demo: isDemo, Sample: demo.Fill, Hosts: hostNames(*addr, *host), Proxies: listed(*proxy), Pans: pans,
-	})
-	if err != nil {
-		return err
-	}
-	if !isDemo {
-		go st.Workshop.KeepCopies(ctx, copiesLooked)
-	}
-	return serve(ctx, listener, h, out, st.Scale.Hush)
-}
-
-// copiesLooked is how often it is looked whether a copy is due.
-const copiesLooked = 10 * time.Minute
-
-// begin puts the copy in place that a maker chose to go back to. What can not be followed is said, and the data stays as it is.
-func begin(ctx context.Context, dir string, out, logs io.Writer) {
-	switch from, aside, err := copies.Begin(ctx, dir, time.Now()); {
-	case err != nil:
-		fmt.Fprintf(logs, "the copy in %s could not be put in place, and nothing was changed: %v\n", from, err)
-	case from != "":
-		fmt.Fprintf(out, "begins with the copy in %s; what was there before is in %s\n", from, aside)
-	}
+	defer w.close()
+	return serve(ctx, listener, w, out)
 }
 
 // receiveIn lets what is brought in wait in a directory beside the data, not in
@@ -282,14 +229,15 @@ func listen(addr, pass string) (net.Listener, error) {
 	return net.Listen("tcp", addr)
 }
 
-// serve answers until ctx ends; hush then ends what would go on for ever.
-func serve(ctx context.Context, l net.Listener, h http.Handler, out io.Writer, hush func()) error {
+// serve answers until ctx ends, or the world can not go on.
+func serve(ctx context.Context, l net.Listener, w *world, out io.Writer) error {
 	srv := &http.Server{
-		Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute,
+		Handler: w, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute,
 	}
-	srv.RegisterOnShutdown(hush)
-	failed := make(chan error, 1)
+	srv.RegisterOnShutdown(w.hush)
+	failed := make(chan error, 2)
 	go func() { failed <- srv.Serve(l) }()
+	go func() { failed <- w.again(ctx) }()
 	fmt.Fprintf(out, "listening on http://%s\n", l.Addr())
 	select {
 	case err := <-failed:

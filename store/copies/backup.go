@@ -173,6 +173,9 @@ func Check(ctx context.Context, dir string) (r Report, err error) {
 	if err := db.Raw("PRAGMA integrity_check(5)").Scan(&said).Error; err != nil || len(said) != 1 || said[0] != "ok" {
 		return Report{Wrong: []string{fmt.Sprintf("The database is damaged: %v.", errors.Join(err, errors.New(fmt.Sprint(said))))}}, nil
 	}
+	if foreign, err := store.Foreign(db); err != nil || foreign != "" {
+		return Report{Wrong: []string{foreign}}, err
+	}
 	var orphans []struct{ Table string }
 	if err := db.Raw("PRAGMA foreign_key_check").Scan(&orphans).Error; err == nil && len(orphans) > 0 {
 		r.Wrong = append(r.Wrong, fmt.Sprintf("%d records name others that are not there.", len(orphans)))
@@ -229,6 +232,32 @@ func Holds(ctx context.Context, s *store.Store) (r Report, err error) {
 	return r, err
 }
 
+// restoring is what the data of a copy is called beside the directory whose place it is to take.
+const restoring = "-restoring-"
+
+// Finish ends a Restore that was killed: where what was there is moved aside already, the copy, which is whole, takes its place; where it
+// is not, the copy's copy goes.
+func Finish(dir string) error {
+	dir = filepath.Clean(dir)
+	list, err := filepath.Glob(dir + restoring + "*")
+	if err != nil || len(list) == 0 {
+		return err
+	}
+	if _, err := os.Stat(dir); errors.Is(err, fs.ErrNotExist) {
+		last := len(list) - 1
+		if err := os.Rename(list[last], dir); err != nil {
+			return fmt.Errorf("put the copy in its place: %w", err)
+		}
+		list = list[:last]
+	}
+	for _, path := range list {
+		if err := os.RemoveAll(path); err != nil {
+			return err
+		}
+	}
+	return onDisk(filepath.Dir(dir))
+}
+
 // Restore puts the data of a copy in the place of what is in dir, which is moved aside to a
 // directory beside it that is named with the moment; aside is empty where there was nothing. No
 // program may work in dir. The copy is looked over before anything is moved, and stays as it is.
@@ -241,7 +270,7 @@ func Restore(ctx context.Context, from, dir string, now time.Time) (aside string
 		return "", fmt.Errorf("%s is not whole, and nothing was changed: %s", from, r.Wrong[0])
 	}
 	dir = filepath.Clean(dir)
-	part := dir + now.Format("-restoring-20060102-150405")
+	part := dir + restoring + now.Format("20060102-150405")
 	err = beside(part, func(part string) error {
 		if err := taken(from, part); err != nil {
 			return err

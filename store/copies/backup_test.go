@@ -168,3 +168,19 @@ func TestBackupOfAnOpenStore(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "a picture", string(data))
 }
+
+// A restore that was killed between its two moves is ended at the next start; one that was killed before them is forgotten.
+func TestAKilledRestoreIsFinished(t *testing.T) {
+	dir, other := crashed(t, "new"), crashed(t, "old")
+	require.NoError(t, Finish(dir), "nothing to do")
+	part := dir + "-restoring-20300102-030405"
+	require.NoError(t, os.CopyFS(part, os.DirFS(other)))
+	require.NoError(t, Finish(dir))
+	assert.NoDirExists(t, part)
+	assert.Equal(t, []string{"new"}, lotsIn(t, dir))
+	require.NoError(t, os.CopyFS(part, os.DirFS(other)))
+	require.NoError(t, os.Rename(dir, dir+"-before-20300102-030405"))
+	require.NoError(t, Finish(dir))
+	assert.NoDirExists(t, part)
+	assert.Equal(t, []string{"old"}, lotsIn(t, dir))
+}

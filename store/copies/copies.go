@@ -50,12 +50,8 @@ func Make(ctx context.Context, dir, folder string, now time.Time) (c Copy, err e
 	if err != nil {
 		return c, err
 	}
-	about, err := json.Marshal(r)
-	if err != nil {
+	if err := about(c.Path, r); err != nil {
 		return c, err
-	}
-	if err := os.WriteFile(filepath.Join(c.Path, copyAbout), about, 0o600); err != nil {
-		return c, fmt.Errorf("write what the copy holds: %w", err)
 	}
 	c.Report = &r
 	list, err := List(folder)
@@ -77,6 +73,18 @@ func Make(ctx context.Context, dir, folder string, now time.Time) (c Copy, err e
 		}
 	}
 	return c, err
+}
+
+// about writes beside a copy what it held when it was looked over.
+func about(dir string, r Report) error {
+	text, err := json.Marshal(r)
+	if err != nil {
+		return err
+	}
+	if err := os.WriteFile(filepath.Join(dir, copyAbout), text, 0o600); err != nil {
+		return fmt.Errorf("write what the copy holds: %w", err)
+	}
+	return nil
 }
 
 // sweepParts removes what killed programs left half copied in a folder before a moment.

@@ -2,6 +2,8 @@ package workshop
 
 import (
 	"context"
+	"errors"
+	"io"
 	"os"
 	"path/filepath"
 	"strings"
@@ -81,6 +83,20 @@ func (s *Room) OneCopy(ctx context.Context, name string) (Copy, error) {
 		return c, floor.ErrNotFound
 	}
 	return c, nil
+}
+
+// TakeIn takes in a copy that was taken along from another computer, as one file of so many bytes.
+func (s *Room) TakeIn(ctx context.Context, r io.ReaderAt, size int64) (Copy, error) {
+	folder, err := s.CopiesFolder(ctx)
+	if err != nil {
+		return Copy{}, err
+	}
+	c, err := copies.TakeIn(ctx, r, size, folder, s.Store.Now())
+	if errors.Is(err, copies.ErrNoCopy) {
+		why := strings.TrimSuffix(strings.TrimPrefix(err.Error(), copies.ErrNoCopy.Error()+": "), ".")
+		return c, fault.New("file", "This is no copy that can be taken in, and nothing was changed: %s.", why)
+	}
+	return c, err
 }
 
 // MakeCopy copies all that is here into the folder of the copies.

@@ -41,6 +41,7 @@ type Frame struct {
 type World struct {
 	Demo   bool                                        // this is it, made anew at each start
 	Sample func(context.Context, *studio.Studio) error // fills an empty studio with it; nil: it is not at hand
+	Again  func()                                      // has the program begin again once nobody asks any more; nil: it can not
 }
 
 // New is a frame without rooms.

@@ -4,9 +4,12 @@ import (
 	"errors"
 	"fmt"
 	"mime"
+	"mime/multipart"
 	"net/http"
+	"net/url"
 	"path/filepath"
 	"strconv"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -25,6 +28,9 @@ type copiesBody struct {
 	Wrong  string // what kept the last try from being a copy
 	Demo   bool   // begun anew at each start
 	Next   string // the copy that the program begins with the next time
+	Again  bool   // the program can begin again by itself
+	Came   string // the name of the copy that was just taken in
+	Began  bool   // the program has just begun again
 }
 
 // copyRow is a copy in a maker's words.
@@ -61,7 +67,7 @@ func (s *Room) showCopies(c *gin.Context, status int, f frame.Form) error {
 		return err
 	}
 	ctx := c.Request.Context()
-	body := copiesBody{Form: f, Demo: s.World.Demo, Usual: s.Studio.Workshop.CopiesBeside()}
+	body := copiesBody{Form: f, Demo: s.World.Demo, Again: s.World.Again != nil, Came: c.Query("came"), Began: c.Query("did") == "begun", Usual: s.Studio.Workshop.CopiesBeside()}
 	if body.Folder, err = s.Studio.Workshop.CopiesFolder(ctx); err != nil {
 		return err
 	}
@@ -143,6 +149,11 @@ func (s *Room) beginWith(c *gin.Context) error {
 		return err
 	}
 	err := s.Studio.Workshop.BeginWith(c.Request.Context(), c.PostForm("copy"))
+	if err == nil && c.PostForm("copy") != "" && s.World.Again != nil {
+		s.World.Again()
+		frame.GoTo(c, "/copies", "begun")
+		return nil
+	}
 	if err == nil {
 		frame.GoTo(c, "/copies", "")
 		return nil
@@ -164,3 +175,36 @@ func (s *Room) takeCopy(c *gin.Context) error {
 	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": fmt.Sprintf("fair-tangle %s.zip", v.Name)}))
 	return v.Zip(c.Writer)
 }
+
+// takeIn takes in a copy that was taken along from another computer.
+func (s *Room) takeIn(c *gin.Context) error {
+	_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(uploadTakes)) // it is large, and a network may be slow
+	head, err := c.FormFile("file")
+	if err != nil {
+		err = fault.New("file", "Choose the zip that was taken along.")
+	} else {
+		var file multipart.File
+		if file, err = head.Open(); err != nil {
+			return err
+		}
+		defer file.Close()
+		var v workshop.Copy
+		if v, err = s.Studio.Workshop.TakeIn(c.Request.Context(), file, head.Size); err == nil {
+			c.Redirect(http.StatusSeeOther, "/copies?came="+url.QueryEscape(v.Name))
+			return nil
+		}
+	}
+	f := frame.NewForm()
+	_, set, wrong := s.Units(c)
+	if wrong != nil {
+		return wrong
+	}
+	f.Values = map[string]string{"version": strconv.FormatInt(set.Version, 10), "folder": set.CopiesFolder}
+	if !s.Blame(c, &f, err) {
+		return err
+	}
+	return s.showCopies(c, http.StatusUnprocessableEntity, f)
+}
+
+// uploadTakes is how long a copy may take to come.
+const uploadTakes = 30 * time.Minute

@@ -27,6 +27,7 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Ask("/copies", s.makeCopy)
 	r.Deed("/copies/folder", s.copiesFolder)
 	r.Ask("/copies/begin", s.beginWith)
+	r.Ask("/copies/in", s.takeIn)
 	r.Get("/copies/:name/zip", s.takeCopy)
 	r.Get("/bin", s.binPage)
 	r.Deed("/bin/discard", s.discard)
