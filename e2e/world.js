@@ -9,13 +9,13 @@ import { join } from 'node:path';
 
 const program = new URL('../bin/fairtangle', import.meta.url).pathname;
 
-export async function start(verb) {
+export async function start(verb, { args = [], env = {} } = {}) {
   const home = mkdtempSync(join(tmpdir(), 'fairtangle-'));
   const dir = join(home, 'data'); // copies lie beside it
   let child;
   let logged = '';
   const run = (as, addr) => new Promise((resolve, reject) => {
-    child = spawn(program, [as, '-addr', addr, '-data', dir], { stdio: ['ignore', 'pipe', 'pipe'] });
+    child = spawn(program, [as, '-addr', addr, '-data', dir, ...args], { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] });
     child.stderr.on('data', (d) => { logged += d; });
     child.stdout.on('data', (d) => {
       const m = /listening on (\S+)/.exec(String(d));

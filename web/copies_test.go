@@ -21,7 +21,7 @@ import (
 // next start; whatever else is asked is refused with a sentence.
 func TestCopiesAreMadeAndGoneBackTo(t *testing.T) {
 	c := sample(t)
-	folder, err := c.s.Workshop.CopiesFolder(t.Context())
+	folder, err := c.s.Workshop.Vault.CopiesFolder(t.Context())
 	require.NoError(t, err)
 	t.Cleanup(func() { os.RemoveAll(folder) })
 	assert.Contains(t, c.page("/copies"), "There is no copy yet")

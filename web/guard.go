@@ -10,6 +10,8 @@ import (
 	"sync"
 	"time"
 
+	"fairtangle/web/pages"
+
 	"github.com/gin-gonic/gin"
 	"golang.org/x/time/rate"
 )
@@ -17,6 +19,7 @@ import (
 // guard asks for the passphrase, and slows down who guesses at it.
 type guard struct {
 	want    string
+	door    door
 	proxies map[string]bool // whose word for an address is taken
 	log     *slog.Logger
 	mu      sync.Mutex
@@ -31,8 +34,8 @@ const (
 	remembered  = 4096
 )
 
-func newGuard(want string, proxies []string, log *slog.Logger) *guard {
-	g := &guard{want: want, proxies: map[string]bool{}, log: log, from: map[string]*rate.Limiter{}}
+func newGuard(want string, d door, proxies []string, log *slog.Logger) *guard {
+	g := &guard{want: want, door: d, proxies: map[string]bool{}, log: log, from: map[string]*rate.Limiter{}}
 	for _, p := range proxies {
 		g.proxies[source(p)] = true
 	}
@@ -50,26 +53,87 @@ func (g *guard) source(r *http.Request) string {
 	return at
 }
 
-// ask lets pass who knows the passphrase, whatever others have sent from the same address: behind
-// a proxy all come from one. Who sends too many wrong ones has to wait.
+// ask lets pass who knows the passphrase, has signed in with it, or sends a token that was not withdrawn, whatever others have sent from
+// the same address: behind a proxy all come from one. Who sends too many wrong ones has to wait. A browser is shown the page to sign in,
+// the same one wherever it asked.
 func (g *guard) ask(c *gin.Context) {
-	_, got, said := c.Request.BasicAuth()
-	if subtle.ConstantTimeCompare([]byte(got), []byte(g.want)) == 1 {
-		c.Next()
+	if c.Request.URL.Path == signIn && c.Request.Method == http.MethodPost {
+		g.enter(c)
 		return
 	}
-	at := g.source(c.Request)
-	if g.tooMany(at) {
-		c.Header("Retry-After", "3")
-		c.AbortWithStatus(http.StatusTooManyRequests)
-		return
+	_, got, said := c.Request.BasicAuth()
+	token, bears := strings.CutPrefix(c.GetHeader("Authorization"), "Bearer ")
+	if bears {
+		got, said = token, true
+	}
+	in, err := g.knows(c, got, said)
+	switch at := g.source(c.Request); {
+	case err != nil:
+		_ = c.Error(err)
+		c.AbortWithStatus(http.StatusInternalServerError)
+	case in:
+		c.Next()
+	case g.tooMany(at):
+		g.turnAway(c, http.StatusTooManyRequests)
+	default:
+		if said {
+			g.wrong(at)
+			g.log.Warn("wrong passphrase", "address", at)
+		}
+		g.turnAway(c, http.StatusUnauthorized)
+	}
+}
+
+// knows reports whether who asks may: by what was said, else by having signed in.
+func (g *guard) knows(c *gin.Context, got string, said bool) (bool, error) {
+	if said && g.right(got) {
+		return true, nil
 	}
 	if said {
+		return g.door.doors.Admits(c.Request.Context(), got)
+	}
+	return g.door.in(c.Request)
+}
+
+func (g *guard) right(got string) bool {
+	return subtle.ConstantTimeCompare([]byte(got), []byte(g.want)) == 1
+}
+
+// enter signs in who sends the passphrase by the page.
+func (g *guard) enter(c *gin.Context) {
+	at := g.source(c.Request)
+	if !g.right(c.PostForm("passphrase")) {
+		if g.tooMany(at) {
+			g.turnAway(c, http.StatusTooManyRequests)
+			return
+		}
 		g.wrong(at)
 		g.log.Warn("wrong passphrase", "address", at)
+		g.turnAway(c, http.StatusUnauthorized)
+		return
 	}
-	c.Header("WWW-Authenticate", `Basic realm="Fair Tangle", charset="UTF-8"`)
-	c.AbortWithStatus(http.StatusUnauthorized)
+	if err := g.door.open(c.Writer, c.Request); err != nil {
+		_ = c.Error(err)
+		c.AbortWithStatus(http.StatusInternalServerError)
+		return
+	}
+	c.Abort()
+	c.Redirect(http.StatusSeeOther, pages.OwnPath(c.PostForm("to")))
+}
+
+// turnAway answers who may not: a browser with the page to sign in, a program with what is wanted of it.
+func (g *guard) turnAway(c *gin.Context, status int) {
+	if status == http.StatusTooManyRequests {
+		c.Header("Retry-After", "3")
+	}
+	if strings.Contains(c.GetHeader("Accept"), "text/html") {
+		g.door.show(c, status)
+		return
+	}
+	if status == http.StatusUnauthorized {
+		c.Header("WWW-Authenticate", `Basic realm="Fair Tangle", charset="UTF-8"`)
+	}
+	c.AbortWithStatus(status)
 }
 
 func (g *guard) tooMany(at string) bool {

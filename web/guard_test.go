@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
+	"regexp"
 	"strings"
 	"testing"
 	"time"
@@ -14,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairtangle/device"
+	"fairtangle/web/api"
 )
 
 // guarded asks a program with a passphrase for something, from an address.
@@ -147,4 +149,132 @@ func TestThePageOfAPan(t *testing.T) {
 	assert.NotRegexp(t, `<style|<script>|\son[a-z]+=`, w.Body.String())
 	assert.Contains(t, ask("127.0.0.1:7041", "/pan.js").Body.String(), "fetch")
 	assert.Equal(t, http.StatusMisdirectedRequest, ask("evil.example", "/state").Code)
+}
+
+// signedIn is a browser that keeps its cookie.
+type signedIn struct {
+	h      http.Handler
+	cookie string
+}
+
+func (b *signedIn) ask(method, path string, fields ...string) *httptest.ResponseRecorder {
+	q := url.Values{}
+	for i := 0; i+1 < len(fields); i += 2 {
+		q.Set(fields[i], fields[i+1])
+	}
+	r := httptest.NewRequest(method, path, strings.NewReader(q.Encode()))
+	r.Header.Set("Accept", "text/html")
+	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	if b.cookie != "" {
+		r.Header.Set("Cookie", "fair-tangle="+b.cookie)
+	}
+	w := httptest.NewRecorder()
+	b.h.ServeHTTP(w, r)
+	for _, c := range w.Result().Cookies() {
+		b.cookie = c.Value
+	}
+	return w
+}
+
+// A browser signs in by a page that is the same wherever it asked, leads back there and nowhere else, and stays signed in until it is
+// signed out, here or everywhere.
+func TestOneSignsInByAPage(t *testing.T) {
+	c := sample(t)
+	h, err := New(c.s, Options{Log: quiet, Passphrase: "a long passphrase", Hosts: []string{"example.com"}, Beyond: Beyond{TLS: true, Addresses: []string{"https://bench.local:8080"}}})
+	require.NoError(t, err)
+	phone, tablet := &signedIn{h: h}, &signedIn{h: h}
+	for _, path := range []string{"/shelf?q=a", "/nowhere", "//example.org/"} {
+		w := phone.ask("GET", path)
+		assert.Equal(t, 401, w.Code)
+		assert.Contains(t, w.Body.String(), `name="passphrase"`)
+		assert.Empty(t, w.Header().Get("Location"))
+		assert.Empty(t, w.Header().Get("WWW-Authenticate"), "a browser asks nothing by itself")
+	}
+	assert.Contains(t, phone.ask("GET", "/shelf?q=a").Body.String(), `value="/shelf?q=a"`)
+	w := phone.ask("POST", "/sign-in", "passphrase", "a wrong one", "to", "/shelf")
+	assert.Equal(t, 401, w.Code)
+	assert.Contains(t, w.Body.String(), "That is not the passphrase")
+	assert.Contains(t, w.Body.String(), `value="/shelf"`)
+	assert.Empty(t, phone.cookie)
+	for _, b := range []*signedIn{phone, tablet} {
+		w = b.ask("POST", "/sign-in", "passphrase", "a long passphrase", "to", "/shelf?q=a")
+		require.Equal(t, 303, w.Code)
+		assert.Equal(t, "/shelf?q=a", w.Header().Get("Location"))
+		said := w.Header().Get("Set-Cookie")
+		for _, want := range []string{"HttpOnly", "Secure", "SameSite=Lax"} {
+			assert.Contains(t, said, want)
+		}
+		assert.Equal(t, 200, b.ask("GET", "/shelf").Code)
+	}
+	assert.Equal(t, "/", (&signedIn{h: h}).ask("POST", "/sign-in", "passphrase", "a long passphrase", "to", "//evil.example").Header().Get("Location"))
+	page := phone.ask("GET", "/devices").Body.String()
+	assert.Contains(t, page, "https://bench.local:8080")
+	assert.Contains(t, page, "Sign out everywhere")
+	kept := phone.cookie
+	assert.Equal(t, 303, phone.ask("POST", "/devices/out", "where", "here").Code)
+	phone.cookie = kept
+	assert.Equal(t, 401, phone.ask("GET", "/shelf").Code, "what was signed out stays out, also for who kept the cookie")
+	assert.Equal(t, 200, tablet.ask("GET", "/shelf").Code)
+	require.Equal(t, 303, phone.ask("POST", "/sign-in", "passphrase", "a long passphrase").Code)
+	kept = tablet.cookie
+	assert.Equal(t, 303, phone.ask("POST", "/devices/out", "where", "everywhere").Code)
+	tablet.cookie = kept
+	assert.Equal(t, 401, tablet.ask("GET", "/shelf").Code)
+	tablet.cookie = "made-up"
+	assert.Equal(t, 401, tablet.ask("GET", "/shelf").Code)
+}
+
+// Ten thousand wrong ones from ten addresses: she signs in at once in between, and each of them is slowed.
+func TestSheSignsInWhileOthersGuess(t *testing.T) {
+	c := sample(t)
+	h, err := New(c.s, Options{Log: quiet, Passphrase: "a long passphrase", Hosts: []string{"example.com"}})
+	require.NoError(t, err)
+	slowed := 0
+	for i := range 10_000 {
+		r := httptest.NewRequest("POST", "/sign-in", strings.NewReader("passphrase=guess"))
+		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		r.RemoteAddr = "192.0.2." + string(rune('0'+i%10)) + ":1"
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, r)
+		if w.Code == http.StatusTooManyRequests {
+			slowed++
+		}
+		if i%1000 == 500 {
+			her := &signedIn{h: h}
+			require.Equal(t, 303, her.ask("POST", "/sign-in", "passphrase", "a long passphrase").Code)
+			require.Equal(t, 200, her.ask("GET", "/makings").Code)
+		}
+	}
+	assert.Greater(t, slowed, 9_000)
+}
+
+// A program asks with a token until it is withdrawn; the secret is shown once and kept as its hash alone.
+func TestAProgramAsksWithAToken(t *testing.T) {
+	c := sample(t)
+	h, err := New(c.s, Options{Log: quiet, Passphrase: "a long passphrase", Hosts: []string{"example.com"}})
+	require.NoError(t, err)
+	ask := func(token string) int {
+		r := httptest.NewRequest("GET", api.Root+"/makings", nil)
+		r.Header.Set("Authorization", "Bearer "+token)
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, r)
+		return w.Code
+	}
+	her := &signedIn{h: h}
+	require.Equal(t, 303, her.ask("POST", "/sign-in", "passphrase", "a long passphrase").Code)
+	assert.Equal(t, 422, her.ask("POST", "/devices/tokens", "name", " ").Code)
+	page := her.ask("POST", "/devices/tokens", "name", "the <b>loom</b>").Body.String()
+	secret := regexp.MustCompile(`ft-[A-Z2-7]{26}`).FindString(page)
+	require.NotEmpty(t, secret)
+	assert.Contains(t, page, "the &lt;b&gt;loom&lt;/b&gt;")
+	assert.Equal(t, 200, ask(secret))
+	for _, wrong := range []string{"", "ft-", secret[:len(secret)-1], strings.ToLower(secret), "a wrong passphrase"} {
+		assert.Equal(t, 401, ask(wrong), wrong)
+	}
+	page = her.ask("GET", "/devices").Body.String()
+	assert.NotContains(t, page, secret)
+	assert.Contains(t, page, "last used")
+	id := regexp.MustCompile(`name="id" value="(\d+)"`).FindStringSubmatch(page)[1]
+	require.Equal(t, 303, her.ask("POST", "/devices/withdraw", "id", id, "key", "withdraw-it-once").Code)
+	assert.Equal(t, 401, ask(secret))
 }

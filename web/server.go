@@ -30,11 +30,15 @@ type Options struct {
 	Passphrase string                                      // asked for by the browser where it is not empty
 	Demo       bool                                        // the sample world, reset at each start
 	Sample     func(context.Context, *studio.Studio) error // fills an empty studio with the sample world
+	Beyond     Beyond                                      // how it is reached from other devices
 	Again      func()                                      // has the program begin again, with the data that it is to begin with
 	Hosts      []string                                    // names that it answers to besides this machine's own
 	Proxies    []string                                    // addresses of proxies whose word is taken for who asks
 	Pans       []Pan                                       // simulated scales, to be worked by hand
 }
+
+// Beyond is how the program is reached from other devices.
+type Beyond = pages.Beyond
 
 // Pan is the page of a simulated scale that speaks at an address.
 type Pan struct {
@@ -69,8 +73,11 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	e.MaxMultipartMemory = answer.InMemory
 	e.Use(s.logging, s.recovering, s.headers, limitBody, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs(asItComes)))
 	e.Use(hosts(o.Hosts))
+	var leave func(http.ResponseWriter, *http.Request) error
 	if o.Passphrase != "" {
-		e.Use(newGuard(o.Passphrase, o.Proxies, o.Log).ask)
+		d := newDoor(st.Workshop.Doors, o.Beyond.TLS)
+		e.Use(newGuard(o.Passphrase, d, o.Proxies, o.Log).ask)
+		leave = d.leave
 	}
 	art.Routes(e)
 	turns := answer.NewTurns(runtime.GOMAXPROCS(0))
@@ -81,7 +88,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 		pans[p.Address] = at + "/"
 		e.Any(at+"/*path", gin.WrapH(http.StripPrefix(at, p.Page)))
 	}
-	people, err := pages.Routes(e, st, pages.World{Demo: o.Demo, Sample: o.Sample, Again: o.Again}, turns, pans)
+	people, err := pages.Routes(e, st, pages.World{Demo: o.Demo, Sample: o.Sample, Again: o.Again, Beyond: o.Beyond, Leave: leave}, turns, pans)
 	if err != nil {
 		return nil, err
 	}

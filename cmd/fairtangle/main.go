@@ -3,6 +3,7 @@ package main
 
 import (
 	"context"
+	"crypto/tls"
 	"errors"
 	"flag"
 	"fmt"
@@ -99,6 +100,10 @@ func work(ctx context.Context, isDemo bool, args []string, out, logs io.Writer) 
 	data := flags.String("data", "", "data directory")
 	host := flags.String("host", "", "names that browsers may call it by, with commas between them")
 	proxy := flags.String("proxy", "", "addresses of proxies before it whose X-Forwarded-For is believed, with commas between them")
+	sealed := sealing{}
+	flags.BoolVar(&sealed.wanted, "tls", false, "answer by TLS, with a certificate of its own where none is named")
+	flags.StringVar(&sealed.cert, "cert", "", "file of a certificate, in PEM")
+	flags.StringVar(&sealed.key, "key", "", "file of its key, in PEM")
 	if err := flags.Parse(args); err != nil {
 		return err
 	}
@@ -113,9 +118,17 @@ func work(ctx context.Context, isDemo bool, args []string, out, logs io.Writer) 
 		return err
 	}
 	defer listener.Close()
+	names := hostNames(*addr, *host)
+	seal, beyond, err := sealed.ready(dir, names, listener.Addr())
+	if err != nil {
+		return err
+	}
+	if seal != nil {
+		listener = tls.NewListener(listener, seal)
+	}
 	w := &world{dir: dir, demo: isDemo, out: out, logs: logs, options: web.Options{
-		Log: slog.New(slog.NewTextHandler(logs, nil)), Passphrase: pass, Demo: isDemo, Sample: demo.Fill, Hosts: hostNames(*addr, *host),
-		Proxies: listed(*proxy),
+		Log: slog.New(slog.NewTextHandler(logs, nil)), Passphrase: pass, Demo: isDemo, Sample: demo.Fill, Hosts: names,
+		Proxies: listed(*proxy), Beyond: beyond,
 	}}
 	if err := w.open(ctx, !isDemo); err != nil {
 		return err
@@ -176,9 +189,22 @@ func standIn(ctx context.Context, st *studio.Studio) error {
 	return err
 }
 
-// hostNames are the names that it answers to besides this machine's own.
+// hostNames are the names that it answers to besides this machine's own: those named, and where it listens in every network this
+// machine's addresses in them and its name.
 func hostNames(addr, named string) (out []string) {
-	if host, _, err := net.SplitHostPort(addr); err == nil && host != "" {
+	host, _, err := net.SplitHostPort(addr)
+	if ip := net.ParseIP(host); err == nil && (host == "" || ip != nil && ip.IsUnspecified()) {
+		if name, err := os.Hostname(); err == nil {
+			out = append(out, name, name+".local")
+		}
+		list, _ := net.InterfaceAddrs()
+		for _, a := range list {
+			if at, ok := a.(*net.IPNet); ok && !at.IP.IsLoopback() && !at.IP.IsLinkLocalUnicast() {
+				out = append(out, at.IP.String())
+			}
+		}
+	}
+	if err == nil && host != "" {
 		out = append(out, host)
 	}
 	return append(out, listed(named)...)
@@ -238,7 +264,7 @@ func serve(ctx context.Context, l net.Listener, w *world, out io.Writer) error {
 	failed := make(chan error, 2)
 	go func() { failed <- srv.Serve(l) }()
 	go func() { failed <- w.again(ctx) }()
-	fmt.Fprintf(out, "listening on http://%s\n", l.Addr())
+	fmt.Fprintf(out, "listening on %s\n", addressOf(w.options.Beyond.TLS, l.Addr().String()))
 	select {
 	case err := <-failed:
 		return err

@@ -69,7 +69,7 @@ func (w *world) open(ctx context.Context, begins bool) (err error) {
 		}
 	} else {
 		o.Again = w.beginAgain
-		go w.st.Workshop.KeepCopies(ctx, copiesLooked)
+		go w.st.Workshop.Vault.KeepCopies(ctx, copiesLooked)
 	}
 	w.handler, err = web.New(w.st, o)
 	return err

@@ -23,13 +23,13 @@ type Copy = copies.Copy
 type Holding = copies.Report
 
 // CopiesBeside is where copies are kept if nothing is said.
-func (s *Room) CopiesBeside() string { return copies.Beside(s.Store.Dir()) }
+func (s *Vault) CopiesBeside() string { return copies.Beside(s.room.Store.Dir()) }
 
 // Holds is what is here now.
-func (s *Room) Holds(ctx context.Context) (Holding, error) { return copies.Holds(ctx, s.Store) }
+func (s *Vault) Holds(ctx context.Context) (Holding, error) { return copies.Holds(ctx, s.room.Store) }
 
 // BeginsWith is the copy that the program begins with the next time; empty: with what is here.
-func (s *Room) BeginsWith() string { return copies.BeginsWith(s.Store.Dir()) }
+func (s *Vault) BeginsWith() string { return copies.BeginsWith(s.room.Store.Dir()) }
 
 // CopiesDue are how long after the last copy the next one is made by itself, and how long without one a maker is told.
 const (
@@ -37,30 +37,31 @@ const (
 	CopiesLate = 7 * 24 * time.Hour
 )
 
-// copying is one copy at a time, and what was wrong with the last try, which is read while a copy is made.
-type copying struct {
+// Vault is where copies of all that is here are kept: one is made at a time; what was wrong with the last try is read meanwhile.
+type Vault struct {
+	room  *Room
 	turn  sync.Mutex
 	wrong atomic.Pointer[string]
 }
 
-func (c *copying) said() string {
-	if v := c.wrong.Load(); v != nil {
+func (s *Vault) said() string {
+	if v := s.wrong.Load(); v != nil {
 		return *v
 	}
 	return ""
 }
 
 // CopiesFolder is where copies are kept: where the settings say, else beside the data.
-func (s *Room) CopiesFolder(ctx context.Context) (string, error) {
-	set, err := s.Settings(ctx)
+func (s *Vault) CopiesFolder(ctx context.Context) (string, error) {
+	set, err := s.room.Settings(ctx)
 	if err != nil || set.CopiesFolder != "" {
 		return set.CopiesFolder, err
 	}
-	return copies.Beside(s.Store.Dir()), nil
+	return copies.Beside(s.room.Store.Dir()), nil
 }
 
 // Copies lists the copies, the latest first; wrong is what kept the last try from being one.
-func (s *Room) Copies(ctx context.Context) (list []Copy, wrong string, err error) {
+func (s *Vault) Copies(ctx context.Context) (list []Copy, wrong string, err error) {
 	folder, err := s.CopiesFolder(ctx)
 	if err != nil {
 		return nil, "", err
@@ -69,11 +70,11 @@ func (s *Room) Copies(ctx context.Context) (list []Copy, wrong string, err error
 	if err != nil {
 		return nil, "The folder of the copies can not be read: " + err.Error() + ".", nil
 	}
-	return list, s.copying.said(), nil
+	return list, s.said(), nil
 }
 
 // OneCopy is a copy by its name.
-func (s *Room) OneCopy(ctx context.Context, name string) (Copy, error) {
+func (s *Vault) OneCopy(ctx context.Context, name string) (Copy, error) {
 	folder, err := s.CopiesFolder(ctx)
 	if err != nil {
 		return Copy{}, err
@@ -86,12 +87,12 @@ func (s *Room) OneCopy(ctx context.Context, name string) (Copy, error) {
 }
 
 // TakeIn takes in a copy that was taken along from another computer, as one file of so many bytes.
-func (s *Room) TakeIn(ctx context.Context, r io.ReaderAt, size int64) (Copy, error) {
+func (s *Vault) TakeIn(ctx context.Context, r io.ReaderAt, size int64) (Copy, error) {
 	folder, err := s.CopiesFolder(ctx)
 	if err != nil {
 		return Copy{}, err
 	}
-	c, err := copies.TakeIn(ctx, r, size, folder, s.Store.Now())
+	c, err := copies.TakeIn(ctx, r, size, folder, s.room.Store.Now())
 	if errors.Is(err, copies.ErrNoCopy) {
 		why := strings.TrimSuffix(strings.TrimPrefix(err.Error(), copies.ErrNoCopy.Error()+": "), ".")
 		return c, fault.New("file", "This is no copy that can be taken in, and nothing was changed: %s.", why)
@@ -100,18 +101,18 @@ func (s *Room) TakeIn(ctx context.Context, r io.ReaderAt, size int64) (Copy, err
 }
 
 // MakeCopy copies all that is here into the folder of the copies.
-func (s *Room) MakeCopy(ctx context.Context) (Copy, error) {
+func (s *Vault) MakeCopy(ctx context.Context) (Copy, error) {
 	folder, err := s.CopiesFolder(ctx)
 	if err != nil {
 		return Copy{}, err
 	}
 	asked := time.Now()
-	s.copying.turn.Lock()
-	defer s.copying.turn.Unlock()
+	s.turn.Lock()
+	defer s.turn.Unlock()
 	if list, err := copies.List(folder); err == nil && len(list) > 0 && asked.Sub(list[0].At) < 2*time.Second {
 		return list[0], nil // pressed twice, or made while this waited
 	}
-	c, err := copies.Make(ctx, s.Store.Dir(), folder, s.Store.Now())
+	c, err := copies.Make(ctx, s.room.Store.Dir(), folder, s.room.Store.Now())
 	wrong := ""
 	switch {
 	case err != nil && ctx.Err() == nil:
@@ -120,12 +121,12 @@ func (s *Room) MakeCopy(ctx context.Context) (Copy, error) {
 	case err == nil && len(c.Report.Wrong) > 0:
 		wrong = "The copy is not whole: " + c.Report.Wrong[0]
 	}
-	s.copying.wrong.Store(&wrong)
+	s.wrong.Store(&wrong)
 	return c, err
 }
 
 // KeepCopies makes a copy by itself where the last one is a day old, and looks again every so often until ctx ends.
-func (s *Room) KeepCopies(ctx context.Context, every time.Duration) {
+func (s *Vault) KeepCopies(ctx context.Context, every time.Duration) {
 	for tick := time.NewTicker(every); ; {
 		select {
 		case <-ctx.Done():
@@ -141,7 +142,7 @@ func (s *Room) KeepCopies(ctx context.Context, every time.Duration) {
 
 // CopiesOld reports whether nothing was copied for a week: since the last copy, or since the first making where there is none. What can
 // not be read of the copies is said on their own page.
-func (s *Room) CopiesOld(ctx context.Context) (last time.Time, old bool) {
+func (s *Vault) CopiesOld(ctx context.Context) (last time.Time, old bool) {
 	folder, err := s.CopiesFolder(ctx)
 	if err != nil {
 		return last, false
@@ -149,14 +150,14 @@ func (s *Room) CopiesOld(ctx context.Context) (last time.Time, old bool) {
 	if last = copies.Latest(folder); !last.IsZero() {
 		return last, time.Since(last) > CopiesLate
 	}
-	began, err := s.Store.Began(ctx)
+	began, err := s.room.Store.Began(ctx)
 	return last, err == nil && !began.IsZero() && time.Since(began) > CopiesLate
 }
 
 // BeginWith has the program begin with a copy when it starts the next time, empty: stay with what is here.
-func (s *Room) BeginWith(ctx context.Context, name string) error {
+func (s *Vault) BeginWith(ctx context.Context, name string) error {
 	if name == "" {
-		return copies.BeginWith(s.Store.Dir(), "")
+		return copies.BeginWith(s.room.Store.Dir(), "")
 	}
 	c, err := s.OneCopy(ctx, name)
 	if err != nil {
@@ -169,11 +170,11 @@ func (s *Room) BeginWith(ctx context.Context, name string) error {
 	if len(r.Wrong) > 0 {
 		return fault.New("copy", "This copy is not whole, and nothing was changed: %s", r.Wrong[0])
 	}
-	return copies.BeginWith(s.Store.Dir(), c.Path)
+	return copies.BeginWith(s.room.Store.Dir(), c.Path)
 }
 
 // SetCopiesFolder has copies kept elsewhere, based on a version of the settings; empty: beside the data.
-func (s *Room) SetCopiesFolder(ctx context.Context, version int64, folder string) error {
+func (s *Vault) SetCopiesFolder(ctx context.Context, version int64, folder string) error {
 	if folder = strings.TrimSpace(folder); folder != "" {
 		folder = filepath.Clean(folder)
 		switch at, err := os.Stat(folder); {
@@ -190,6 +191,6 @@ func (s *Room) SetCopiesFolder(ctx context.Context, version int64, folder string
 		}
 		_ = os.Remove(probe)
 	}
-	_, err := s.ChangeSettings(ctx, version, func(v *Settings) { v.CopiesFolder = folder })
+	_, err := s.room.ChangeSettings(ctx, version, func(v *Settings) { v.CopiesFolder = folder })
 	return err
 }

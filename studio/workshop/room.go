@@ -9,11 +9,14 @@ import (
 // Room is the place where that is done.
 type Room struct {
 	*floor.Floor
-	Rack    Rack // of tools
-	copying copying
+	Rack  Rack // of tools
+	Vault *Vault
+	Doors Doors
 }
 
 // New is the room over those that it asks.
 func New(f *floor.Floor) *Room {
-	return &Room{Floor: f, Rack: Rack{f}}
+	s := &Room{Floor: f, Rack: Rack{f}, Doors: Doors{f}}
+	s.Vault = &Vault{room: s}
+	return s
 }

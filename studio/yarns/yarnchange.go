@@ -75,8 +75,8 @@ func (c YarnChange) do(in *YarnPlan) error {
 		*p = int(c.Value)
 		return nil
 	}
-	if p, ok := map[string]*float64{"hook_mm": &in.HookMM, "again_m": &in.AgainM, "ratio": &in.Ratio, "draw_m": &in.DrawM, "wide_mm": &in.WideMM, "long_mm": &in.LongMM,
-		"gauge_stitches": &in.GaugeStitches, "gauge_rows": &in.GaugeRows}[c.Field]; ok {
+	if p, ok := map[string]*float64{"hook_mm": &in.HookMM, "again_m": &in.AgainM, "ratio": &in.Ratio, "draw_m": &in.DrawM,
+		"wide_mm": &in.WideMM, "long_mm": &in.LongMM, "gauge_stitches": &in.GaugeStitches, "gauge_rows": &in.GaugeRows}[c.Field]; ok {
 		*p = c.Value
 		return nil
 	}

@@ -27,6 +27,12 @@ import (
 // World is how the sample world is at hand.
 type World = frame.World
 
+// Beyond is how the program is reached from other devices.
+type Beyond = frame.Beyond
+
+// OwnPath is where to go back to, or home where that is no page of this program.
+func OwnPath(back string) string { return frame.OwnPath(back, "/") }
+
 // Routes registers every page; demo says on each that it is the sample world, and
 // what computes for long takes turns; pans are where the simulated scales are worked, by
 // their address. It returns the handler that answers people with an error.

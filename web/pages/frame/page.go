@@ -42,6 +42,15 @@ type World struct {
 	Demo   bool                                        // this is it, made anew at each start
 	Sample func(context.Context, *studio.Studio) error // fills an empty studio with it; nil: it is not at hand
 	Again  func()                                      // has the program begin again once nobody asks any more; nil: it can not
+	Beyond Beyond
+	Leave  func(http.ResponseWriter, *http.Request) error // signs out who asks; nil: nobody signs in
+}
+
+// Beyond is how the program is reached from other devices.
+type Beyond struct {
+	Addresses   []string // where it answers, as one types them; none: it answers to this computer alone
+	TLS         bool
+	Fingerprint string // of the certificate that the program made by itself; empty: it is another's
 }
 
 // New is a frame without rooms.

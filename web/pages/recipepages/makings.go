@@ -53,7 +53,7 @@ func (s *Room) showMakings(c *gin.Context, status int, f frame.Form) error {
 		}
 	}
 	if !b.Demo && !b.Archived {
-		if last, old := s.Studio.Workshop.CopiesOld(c.Request.Context()); old {
+		if last, old := s.Studio.Workshop.Vault.CopiesOld(c.Request.Context()); old {
 			b.Uncopied = "No copy of all this was made yet."
 			if !last.IsZero() {
 				b.Uncopied = "The last copy of all this was made on " + last.Format("2 January 2006") + "."

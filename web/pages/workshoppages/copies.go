@@ -67,16 +67,16 @@ func (s *Room) showCopies(c *gin.Context, status int, f frame.Form) error {
 		return err
 	}
 	ctx := c.Request.Context()
-	body := copiesBody{Form: f, Demo: s.World.Demo, Again: s.World.Again != nil, Came: c.Query("came"), Began: c.Query("did") == "begun", Usual: s.Studio.Workshop.CopiesBeside()}
-	if body.Folder, err = s.Studio.Workshop.CopiesFolder(ctx); err != nil {
+	body := copiesBody{Form: f, Demo: s.World.Demo, Again: s.World.Again != nil, Came: c.Query("came"), Began: c.Query("did") == "begun", Usual: s.Studio.Workshop.Vault.CopiesBeside()}
+	if body.Folder, err = s.Studio.Workshop.Vault.CopiesFolder(ctx); err != nil {
 		return err
 	}
-	list, wrong, err := s.Studio.Workshop.Copies(ctx)
+	list, wrong, err := s.Studio.Workshop.Vault.Copies(ctx)
 	if err != nil {
 		return err
 	}
 	body.Wrong = wrong
-	next := s.Studio.Workshop.BeginsWith()
+	next := s.Studio.Workshop.Vault.BeginsWith()
 	if next != "" {
 		body.Next = filepath.Base(next) // it may be gone
 	}
@@ -93,7 +93,7 @@ func (s *Room) showCopies(c *gin.Context, status int, f frame.Form) error {
 		}
 		body.Copies = append(body.Copies, row)
 	}
-	now, err := s.Studio.Workshop.Holds(ctx)
+	now, err := s.Studio.Workshop.Vault.Holds(ctx)
 	if err != nil {
 		return err
 	}
@@ -112,7 +112,7 @@ func size(n int64) string {
 
 // makeCopy copies all that is here.
 func (s *Room) makeCopy(c *gin.Context) error {
-	if _, err := s.Studio.Workshop.MakeCopy(c.Request.Context()); err != nil && !told(err) {
+	if _, err := s.Studio.Workshop.Vault.MakeCopy(c.Request.Context()); err != nil && !told(err) {
 		return err
 	}
 	frame.GoTo(c, "/copies", "")
@@ -131,7 +131,7 @@ func (s *Room) copiesFolder(c *gin.Context) error {
 		return err
 	}
 	version, _ := strconv.ParseInt(c.PostForm("version"), 10, 64)
-	err := s.Studio.Workshop.SetCopiesFolder(c.Request.Context(), version, c.PostForm("folder"))
+	err := s.Studio.Workshop.Vault.SetCopiesFolder(c.Request.Context(), version, c.PostForm("folder"))
 	if err == nil {
 		frame.GoTo(c, "/copies", "saved")
 		return nil
@@ -148,7 +148,7 @@ func (s *Room) beginWith(c *gin.Context) error {
 	if err := frame.Parsed(c); err != nil {
 		return err
 	}
-	err := s.Studio.Workshop.BeginWith(c.Request.Context(), c.PostForm("copy"))
+	err := s.Studio.Workshop.Vault.BeginWith(c.Request.Context(), c.PostForm("copy"))
 	if err == nil && c.PostForm("copy") != "" && s.World.Again != nil {
 		s.World.Again()
 		frame.GoTo(c, "/copies", "begun")
@@ -167,7 +167,7 @@ func (s *Room) beginWith(c *gin.Context) error {
 
 // takeCopy gives a copy as one file.
 func (s *Room) takeCopy(c *gin.Context) error {
-	v, err := s.Studio.Workshop.OneCopy(c.Request.Context(), c.Param("name"))
+	v, err := s.Studio.Workshop.Vault.OneCopy(c.Request.Context(), c.Param("name"))
 	if err != nil {
 		return err
 	}
@@ -189,7 +189,7 @@ func (s *Room) takeIn(c *gin.Context) error {
 		}
 		defer file.Close()
 		var v workshop.Copy
-		if v, err = s.Studio.Workshop.TakeIn(c.Request.Context(), file, head.Size); err == nil {
+		if v, err = s.Studio.Workshop.Vault.TakeIn(c.Request.Context(), file, head.Size); err == nil {
 			c.Redirect(http.StatusSeeOther, "/copies?came="+url.QueryEscape(v.Name))
 			return nil
 		}
