@@ -2,11 +2,11 @@
 GO ?= go
 export CGO_ENABLED = 0
 
-# One set of flags for all, so that nothing is compiled twice. The tag leaves out a
-# format that nothing here speaks.
-export GOFLAGS = -trimpath -tags=nomsgpack
+# One set of flags for all, so that nothing is compiled twice. The tags leave out a
+# format and a protocol that nothing here speaks.
+export GOFLAGS = -trimpath -tags=nomsgpack,nethttpomithttp2
 
-.PHONY: build demo run test plain race laws hands wander attack large mutate bench screenshots vendor browser
+.PHONY: build demo run test plain race laws hands wander attack large mutate bench screenshots vendor browser dist
 
 build:
 	$(GO) build -ldflags='-s -w' -o bin/fairtangle ./cmd/fairtangle
@@ -16,6 +16,11 @@ demo: build
 
 run: build
 	./bin/fairtangle serve
+
+# What is given away: a zip for each system, with licences, parts and sums.
+VERSION ?= 0
+dist:
+	$(GO) run ./scripts/dist -version $(VERSION) -into dist
 
 # Everything that is checked before a change lands. The laws are tried on the
 # same cases every time, so that a change is judged alone; `make laws` tries

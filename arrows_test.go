@@ -79,6 +79,7 @@ var may = map[string][]string{
 	"web":            {"studio", "web/answer", "web/api", "web/art", "web/pages"},
 	"scripts/attack": {"scripts/slow"},
 	"scripts/large":  {"demo", "store", "studio"},
+	"scripts/dist":   {},
 	"scripts/mutate": {}, "scripts/readable": {"web/api"},
 	"scripts/slow":   {"core/colour"},
 	"cmd/fairtangle": {"demo", "device", "store", "store/copies", "studio", "web"},

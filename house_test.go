@@ -26,7 +26,7 @@ const (
 
 // longer are the functions that are longer: tables, drawings and walks of one piece.
 var longer = map[string]bool{
-	"cmd/fairtangle.work": true, "core/appearance.light": true, "core/colour.advance": true,
+	"core/appearance.light": true, "core/colour.advance": true,
 	"scripts/attack.heavyPictures": true, "scripts/attack.mixedLoad": true,
 	"studio/buying.buyList": true, "studio/carder.fleeceEntry": true, "studio/scale.plan": true,
 	"web/pages/buyingpages.showBuyList": true, "web/pages/carderpages.entrySaid": true,

@@ -30,6 +30,8 @@ END
 npx sass --quiet --no-source-map --style=compressed --load-path=node_modules parts.scss "$out/bootstrap.min.css"
 cp node_modules/bootstrap/LICENSE "$out/bootstrap.LICENSE"
 cp node_modules/@alpinejs/csp/dist/module.esm.min.js "$out/alpine.js"
+# Its package says MIT, and brings no file of it.
+sed 's/^Copyright .*/Copyright (c) the authors of Alpine and its contributors/' node_modules/bootstrap/LICENSE >"$out/alpine.LICENSE"
 { cat node_modules/idiomorph/dist/idiomorph.min.js; printf '\nexport default Idiomorph;\n'; } >"$out/idiomorph.js"
 cp node_modules/idiomorph/LICENSE "$out/idiomorph.LICENSE"
 cp node_modules/@fontsource-variable/literata/files/literata-latin-wght-normal.woff2 "$out/literata.woff2"

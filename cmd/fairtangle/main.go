@@ -44,7 +44,11 @@ func main() {
 const memoryGoal = 400 << 20
 
 const usage = `usage:
-  fairtangle serve [-addr HOST:PORT] [-host NAMES] [-proxy ADDRESSES] [-data DIR]
+  fairtangle                                                    your own data, in your browser: as start
+  fairtangle start [as serve]                                   the same; where the port is taken, at the next one that is free
+  fairtangle stop [-data DIR]                                   ends what was started
+  fairtangle version
+  fairtangle serve [-addr HOST:PORT] [-host NAMES] [-proxy ADDRESSES] [-data DIR] [-tls] [-cert FILE -key FILE]
                                                                 your own data
   fairtangle demo  [-addr HOST:PORT] [-host NAMES] [-data DIR]  the sample world, made anew at each start
   fairtangle backup [-data DIR] INTO                            a copy of the data, also while it is served
@@ -62,9 +66,16 @@ in the environment variable FAIRTANGLE_PASSPHRASE`
 
 func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	if len(args) == 0 {
-		return errors.New(usage)
+		args = []string{"start"}
 	}
 	switch verb, rest := args[0], args[1:]; verb {
+	case "start":
+		return start(ctx, rest, out, logs)
+	case "stop":
+		return stopIt(ctx, rest, out, logs)
+	case "version":
+		fmt.Fprintln(out, versionSaid())
+		return nil
 	case "reader":
 		return reader(ctx, rest, out, logs)
 	case "scale":
@@ -76,7 +87,11 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 	case "check":
 		return check(ctx, rest, out)
 	case "serve", "demo":
-		return work(ctx, verb == "demo", rest, out, logs)
+		a := asked{verb: verb}
+		if err := a.read(rest, logs); err != nil {
+			return err
+		}
+		return work(ctx, a, out, logs)
 	}
 	return errors.New(usage)
 }
@@ -92,48 +107,64 @@ func sampleWorld(ctx context.Context, st *studio.Studio) ([]web.Pan, error) {
 	return standInScales(ctx, st)
 }
 
-// work serves data, or the sample world.
-func work(ctx context.Context, isDemo bool, args []string, out, logs io.Writer) error {
-	flags := flag.NewFlagSet(map[bool]string{true: "demo", false: "serve"}[isDemo], flag.ContinueOnError)
+// asked is how a program is to serve.
+type asked struct {
+	verb, addr, data, host, proxy string
+	sealed                        sealing
+	near                          bool              // where its port is taken, the next free one is
+	ready                         func(addr string) // called once it listens
+}
+
+// read reads the flags of a verb.
+func (a *asked) read(args []string, logs io.Writer) error {
+	flags := flag.NewFlagSet(a.verb, flag.ContinueOnError)
 	flags.SetOutput(logs)
-	addr := flags.String("addr", "127.0.0.1:8080", "address to listen on")
-	data := flags.String("data", "", "data directory")
-	host := flags.String("host", "", "names that browsers may call it by, with commas between them")
-	proxy := flags.String("proxy", "", "addresses of proxies before it whose X-Forwarded-For is believed, with commas between them")
-	sealed := sealing{}
-	flags.BoolVar(&sealed.wanted, "tls", false, "answer by TLS, with a certificate of its own where none is named")
-	flags.StringVar(&sealed.cert, "cert", "", "file of a certificate, in PEM")
-	flags.StringVar(&sealed.key, "key", "", "file of its key, in PEM")
-	if err := flags.Parse(args); err != nil {
-		return err
-	}
-	dir, err := dataDir(*data, isDemo)
+	flags.StringVar(&a.addr, "addr", "127.0.0.1:8080", "address to listen on")
+	flags.StringVar(&a.data, "data", "", "data directory")
+	flags.StringVar(&a.host, "host", "", "names that browsers may call it by, with commas between them")
+	flags.StringVar(&a.proxy, "proxy", "", "addresses of proxies before it whose X-Forwarded-For is believed, with commas between them")
+	flags.BoolVar(&a.sealed.wanted, "tls", false, "answer by TLS, with a certificate of its own where none is named")
+	flags.StringVar(&a.sealed.cert, "cert", "", "file of a certificate, in PEM")
+	flags.StringVar(&a.sealed.key, "key", "", "file of its key, in PEM")
+	return flags.Parse(args)
+}
+
+// work serves data, or the sample world.
+func work(ctx context.Context, a asked, out, logs io.Writer) error {
+	isDemo := a.verb == "demo"
+	dir, err := dataDir(a.data, isDemo)
 	if err != nil {
 		return err
 	}
 	// Nothing is touched before it is sure that this program can work here.
 	pass := os.Getenv("FAIRTANGLE_PASSPHRASE")
-	listener, err := listen(*addr, pass)
+	listener, err := listenNear(a.addr, pass, a.near)
 	if err != nil {
 		return err
 	}
 	defer listener.Close()
-	names := hostNames(*addr, *host)
-	seal, beyond, err := sealed.ready(dir, names, listener.Addr())
+	names := hostNames(a.addr, a.host)
+	seal, beyond, err := a.sealed.ready(dir, names, listener.Addr())
 	if err != nil {
 		return err
 	}
+	at := addressOf(beyond.TLS, listener.Addr().String())
 	if seal != nil {
 		listener = tls.NewListener(listener, seal)
 	}
-	w := &world{dir: dir, demo: isDemo, out: out, logs: logs, options: web.Options{
+	ctx, stop := context.WithCancel(ctx)
+	defer stop()
+	w := &world{dir: dir, demo: isDemo, out: out, logs: logs, address: at, end: stop, options: web.Options{
 		Log: slog.New(slog.NewTextHandler(logs, nil)), Passphrase: pass, Demo: isDemo, Sample: demo.Fill, Hosts: names,
-		Proxies: listed(*proxy), Beyond: beyond,
+		Proxies: listed(a.proxy), Beyond: beyond,
 	}}
 	if err := w.open(ctx, !isDemo); err != nil {
 		return err
 	}
 	defer w.close()
+	if a.ready != nil {
+		a.ready(at)
+	}
 	return serve(ctx, listener, w, out)
 }
 
@@ -264,7 +295,7 @@ func serve(ctx context.Context, l net.Listener, w *world, out io.Writer) error {
 	failed := make(chan error, 2)
 	go func() { failed <- srv.Serve(l) }()
 	go func() { failed <- w.again(ctx) }()
-	fmt.Fprintf(out, "listening on %s\n", addressOf(w.options.Beyond.TLS, l.Addr().String()))
+	fmt.Fprintf(out, "listening on %s\n", w.address)
 	select {
 	case err := <-failed:
 		return err

@@ -16,7 +16,7 @@ import (
 )
 
 func TestWrongCommandLines(t *testing.T) {
-	for _, args := range [][]string{{}, {"fly"}, {"serve", "-nope"}, {"serve", "-addr", "nowhere", "-data", t.TempDir()}, {"serve", "-addr", "0.0.0.0:0",
+	for _, args := range [][]string{{"fly"}, {"stop", "-data", t.TempDir()}, {"start", "-nope"}, {"serve", "-nope"}, {"serve", "-addr", "nowhere", "-data", t.TempDir()}, {"serve", "-addr", "0.0.0.0:0",
 		"-data", t.TempDir()}} {
 		var out bytes.Buffer
 		err := run(context.Background(), args, &out, &bytes.Buffer{})
@@ -88,4 +88,39 @@ func TestReaderRunsAlone(t *testing.T) {
 		t.Fatal("does not stop")
 	}
 	assert.Error(t, run(context.Background(), []string{"reader", "-addr", "nowhere"}, &bytes.Buffer{}, &bytes.Buffer{}))
+}
+
+// Started where the port is taken it answers at the next one; started again it only shows what runs; stopped by its secret alone.
+func TestStartsNearByAndIsStopped(t *testing.T) {
+	l, err := listen("127.0.0.1:0", "")
+	require.NoError(t, err)
+	defer l.Close()
+	t.Setenv("PATH", t.TempDir()) // no browser here
+	dir := t.TempDir()
+	line, ended := make(firstLine, 4), make(chan error, 1)
+	go func() {
+		ended <- run(t.Context(), []string{"start", "-addr", l.Addr().String(), "-data", dir}, line, &bytes.Buffer{})
+	}()
+	url := strings.TrimSpace(strings.TrimPrefix(<-line, "listening on "))
+	assert.NotContains(t, url, l.Addr().String())
+	var out bytes.Buffer
+	require.NoError(t, run(t.Context(), []string{"start", "-data", dir}, &out, &bytes.Buffer{}))
+	assert.Contains(t, out.String(), "it runs already at "+url)
+	for _, secret := range []string{"", "made up"} {
+		r, err := http.NewRequest("POST", url+stopPath, nil)
+		require.NoError(t, err)
+		r.Header.Set("X-Stop", secret)
+		res, err := http.DefaultClient.Do(r)
+		require.NoError(t, err)
+		require.NoError(t, res.Body.Close())
+		assert.Equal(t, 404, res.StatusCode)
+	}
+	out.Reset()
+	require.NoError(t, run(t.Context(), []string{"stop", "-data", dir}, &out, &bytes.Buffer{}))
+	assert.Contains(t, out.String(), "it has ended")
+	require.NoError(t, <-ended)
+	assert.ErrorContains(t, run(t.Context(), []string{"stop", "-data", dir}, &out, &bytes.Buffer{}), "nothing runs in")
+	out.Reset()
+	require.NoError(t, run(t.Context(), []string{"version"}, &out, &bytes.Buffer{}))
+	assert.Regexp(t, `^Fair Tangle .+ \w+/\w+\n$`, out.String())
 }

@@ -59,7 +59,7 @@ func (s sealing) ready(dir string, names []string, at net.Addr) (*tls.Config, we
 	if err != nil {
 		return nil, beyond, fmt.Errorf("certificate: %w", err)
 	}
-	return &tls.Config{Certificates: []tls.Certificate{pair}, MinVersion: tls.VersionTLS12, NextProtos: []string{"h2", "http/1.1"}}, beyond, nil
+	return &tls.Config{Certificates: []tls.Certificate{pair}, MinVersion: tls.VersionTLS12}, beyond, nil
 }
 
 func addressOf(sealed bool, host string) string {

@@ -22,6 +22,9 @@ type world struct {
 	dir       string
 	demo      bool
 	options   web.Options
+	address   string // where it answers
+	end       func() // ends the program
+	secret    string // of who may end it: it stands beside the data
 	out, logs io.Writer
 
 	asking sync.RWMutex // held by each who is being answered
@@ -47,6 +50,9 @@ func (w *world) open(ctx context.Context, begins bool) (err error) {
 	}()
 	ctx, w.stop = context.WithCancel(ctx)
 	if err := w.settle(ctx, begins); err != nil {
+		return err
+	}
+	if err := w.sayRunning(); err != nil {
 		return err
 	}
 	back, err := receiveIn(filepath.Join(w.dir, "incoming"))
@@ -167,6 +173,10 @@ func (w *world) again(ctx context.Context) error {
 
 // ServeHTTP answers, or waits until the program has begun again.
 func (w *world) ServeHTTP(to http.ResponseWriter, r *http.Request) {
+	if r.URL.Path == stopPath {
+		w.stopped(to, r)
+		return
+	}
 	w.turn.Lock()
 	wait := w.wait
 	w.turn.Unlock()

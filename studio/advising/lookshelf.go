@@ -50,7 +50,7 @@ func (s *Room) wools(ctx context.Context, b recipe.Blend, stock shelf.Mixing) fu
 			far[r.ID] = colour.CIEDE2000(even.Lab(), floor.MeanLinear(r.Colours).Lab())
 			return false
 		})
-		slices.SortStableFunc(rows, func(a, b store.Lot) int { return cmp.Compare(far[a.ID], far[b.ID]) })
+		floor.InOrder(rows, func(a, b store.Lot) int { return cmp.Compare(far[a.ID], far[b.ID]) })
 		rows = rows[:min(len(rows), mostOffered)]
 		if rows, err = s.reach.Promises.Unclaimed(ctx, rows, b.MakingID); err != nil {
 			return nil

@@ -131,7 +131,7 @@ func (g claiming) list() ([]Claim, map[int64]bool) {
 		ids[c.LotID] = true
 		out = append(out, *c)
 	}
-	slices.SortFunc(out, func(a, b Claim) int {
+	floor.InOrder(out, func(a, b Claim) int {
 		return cmp.Or(cmp.Compare(a.LotID, b.LotID), a.since.Compare(b.since), cmp.Compare(a.MakingID, b.MakingID))
 	})
 	return out, ids

@@ -49,7 +49,7 @@ func fullest(made []lessons.Made, on layup.Bed) []FullBatt {
 			out = append(out, FullBatt{m.Run, m.Unit, m.Name, m.Grams, m.Grams / on.Capacity(m.Fibres)})
 		}
 	}
-	slices.SortStableFunc(out, func(a, b FullBatt) int { return cmp.Compare(b.Load, a.Load) })
+	floor.InOrder(out, func(a, b FullBatt) int { return cmp.Compare(b.Load, a.Load) })
 	return out[:min(len(out), mostFull)]
 }
 
@@ -153,7 +153,7 @@ func (s *Room) CarderBook(ctx context.Context, equipment int64) (out CarderBook,
 	for pass, list := range rates {
 		out.Passes = append(out.Passes, PassLoss{pass, *seenOf(list)})
 	}
-	slices.SortFunc(out.Passes, func(a, b PassLoss) int { return cmp.Compare(a.Pass, b.Pass) })
+	floor.InOrder(out.Passes, func(a, b PassLoss) int { return cmp.Compare(a.Pass, b.Pass) })
 	held, err := s.cloth(ctx, out.Equipment)
 	if err != nil {
 		return out, err

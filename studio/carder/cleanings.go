@@ -63,7 +63,7 @@ func (s *Room) Cleanings(ctx context.Context, equipment int64) ([]Cleaning, erro
 // CleaningsOf are those of the cloth of a piece of equipment, the latest first.
 func (s *Room) CleaningsOf(ctx context.Context, equipment int64) ([]store.Cleaning, error) {
 	rows, err := store.Pieces[store.Cleaning](ctx, s.Store, "equipment_id = ?", equipment)
-	slices.SortStableFunc(rows, func(a, b store.Cleaning) int { return b.At.Compare(a.At) })
+	floor.InOrder(rows, func(a, b store.Cleaning) int { return b.At.Compare(a.At) })
 	return rows, err
 }
 

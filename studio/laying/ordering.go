@@ -10,6 +10,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/gradient"
 	"fairtangle/core/layup"
+	"fairtangle/studio/floor"
 )
 
 // OrderBy is in which order a builder takes fibres.
@@ -50,7 +51,7 @@ func sorted(fibres []layup.Fibre, by func(layup.Fibre) float64) []int {
 	for i := range out {
 		out[i] = i
 	}
-	slices.SortStableFunc(out, func(a, b int) int { return cmp.Compare(by(fibres[a]), by(fibres[b])) })
+	floor.InOrder(out, func(a, b int) int { return cmp.Compare(by(fibres[a]), by(fibres[b])) })
 	return out
 }
 

@@ -106,7 +106,7 @@ func thin(rows []store.Lot, n int) []store.Lot {
 		return nil
 	}
 	rows = slices.Clone(rows)
-	slices.SortStableFunc(rows, func(a, b store.Lot) int { return cmp.Compare(b.GramsMg, a.GramsMg) })
+	floor.InOrder(rows, func(a, b store.Lot) int { return cmp.Compare(b.GramsMg, a.GramsMg) })
 	labs := make([]colour.Lab, len(rows))
 	for i, r := range rows {
 		labs[i] = floor.MeanLinear(r.Colours).Lab()

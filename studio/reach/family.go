@@ -52,7 +52,7 @@ func (s *Room) FamilyOf(ctx context.Context, making int64, order []int64) (out F
 		}
 		return len(order)
 	}
-	slices.SortStableFunc(list, func(a, b recipe.Blend) int { return place(a) - place(b) })
+	floor.InOrder(list, func(a, b recipe.Blend) int { return place(a) - place(b) })
 	out.common(list)
 	var jumps []float64
 	for i, b := range list {

@@ -119,7 +119,7 @@ func (s *Room) shading(ctx context.Context, at shelf.Mixing, out *Ranged, q *Ran
 		light[v.ID], pale[v.ID], deep[v.ID] = lab.L, lab.L-off, -lab.L-off
 		out.Choice = append(out.Choice, v)
 	}
-	slices.SortStableFunc(out.Choice, func(a, b shelf.Lot) int { return cmp.Compare(light[b.ID], light[a.ID]) })
+	floor.InOrder(out.Choice, func(a, b shelf.Lot) int { return cmp.Compare(light[b.ID], light[a.ID]) })
 	pick := func(id int64, by map[int64]float64) (best *shelf.Lot) {
 		for i, v := range out.Choice {
 			usual := id == 0 && v.Grams >= enoughToShade && v.Fibre.Family != "sparkle" && v.Fibre.Role != "texture"

@@ -96,7 +96,7 @@ func (s *Room) SpreadOut(ctx context.Context, q SpreadQuery) (out Spread, err er
 	if err != nil {
 		return out, err
 	}
-	slices.SortStableFunc(rows, func(a, b store.Lot) int { return int(b.GramsMg - a.GramsMg) })
+	floor.InOrder(rows, func(a, b store.Lot) int { return int(b.GramsMg - a.GramsMg) })
 	byID := map[int64]int{}
 	var lain []colour.Lain
 	for _, r := range rows {

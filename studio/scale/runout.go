@@ -112,7 +112,7 @@ func (s *Room) instead(ctx context.Context, w *Weighout, component int, rest flo
 		now := w.lab(planned)
 		out = append(out, Instead{l, colour.CIEDE2000(then, now), colour.Words(then, now), l.Grams >= rest})
 	}
-	slices.SortStableFunc(out, func(a, b Instead) int { return cmp.Compare(a.DeltaE, b.DeltaE) })
+	floor.InOrder(out, func(a, b Instead) int { return cmp.Compare(a.DeltaE, b.DeltaE) })
 	return out[:min(len(out), mostInstead)], nil
 }
 

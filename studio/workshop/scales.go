@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"math"
-	"slices"
 	"strings"
 
 	"fairtangle/core/fault"
@@ -30,7 +29,7 @@ func scaleOf(r store.Scale) Scale {
 // Scales lists the scales, the finest first.
 func (s *Room) Scales(ctx context.Context) ([]Scale, error) {
 	out, err := PiecesAs(ctx, s, scaleOf)
-	slices.SortFunc(out, func(a, b Scale) int { return cmp.Or(cmp.Compare(a.StepG, b.StepG), cmp.Compare(a.ID, b.ID)) })
+	floor.InOrder(out, func(a, b Scale) int { return cmp.Or(cmp.Compare(a.StepG, b.StepG), cmp.Compare(a.ID, b.ID)) })
 	return out, err
 }
 
@@ -106,7 +105,7 @@ func containerOf(r store.Container) Container {
 // Containers lists them, the lightest first.
 func (s *Room) Containers(ctx context.Context) ([]Container, error) {
 	out, err := PiecesAs(ctx, s, containerOf)
-	slices.SortFunc(out, func(a, b Container) int { return cmp.Or(cmp.Compare(a.WeightG, b.WeightG), cmp.Compare(a.ID, b.ID)) })
+	floor.InOrder(out, func(a, b Container) int { return cmp.Or(cmp.Compare(a.WeightG, b.WeightG), cmp.Compare(a.ID, b.ID)) })
 	return out, err
 }
 

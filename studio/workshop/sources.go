@@ -5,7 +5,6 @@ import (
 	"context"
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 
 	"fairtangle/core/colour"
@@ -90,7 +89,7 @@ func offerOf(r store.Offer) Offer {
 // Sources lists the sources by name.
 func (s *Room) Sources(ctx context.Context) ([]Source, error) {
 	out, err := PiecesAs(ctx, s, sourceOf)
-	slices.SortFunc(out, func(a, b Source) int {
+	floor.InOrder(out, func(a, b Source) int {
 		return cmp.Or(cmp.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name)), cmp.Compare(a.ID, b.ID))
 	})
 	return out, err
@@ -159,7 +158,7 @@ func (s *Room) Offers(ctx context.Context, where ...any) ([]Offer, error) {
 	for i, r := range rows {
 		out[i] = offerOf(r)
 	}
-	slices.SortFunc(out, func(a, b Offer) int {
+	floor.InOrder(out, func(a, b Offer) int {
 		return cmp.Or(cmp.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name)), cmp.Compare(a.PackG, b.PackG), cmp.Compare(a.ID, b.ID))
 	})
 	return out, err

@@ -39,7 +39,7 @@ func (r Rack) Tools(ctx context.Context) ([]Tool, error) {
 	for i, row := range rows {
 		out[i] = toolOf(row)
 	}
-	slices.SortFunc(out, func(a, b Tool) int {
+	floor.InOrder(out, func(a, b Tool) int {
 		at := func(t Tool) int { return slices.Index(ToolKinds, string(t.Kind)) }
 		return cmp.Or(cmp.Compare(at(a), at(b)), cmp.Compare(a.ID, b.ID))
 	})

@@ -108,7 +108,7 @@ func ofMaking[R, V any](ctx context.Context, s *Room, making int64, as func(R) V
 	for i, r := range rows {
 		out[i] = as(r)
 	}
-	slices.SortFunc(out, func(a, b V) int { return int(id(b) - id(a)) })
+	floor.InOrder(out, func(a, b V) int { return int(id(b) - id(a)) })
 	return out, err
 }
 

@@ -53,7 +53,7 @@ func (s *Room) Whole(ctx context.Context, making int64, p WholePlan) (WholeYarn,
 		}
 		return len(p.Order)
 	}
-	slices.SortStableFunc(blends, func(a, b recipe.Blend) int { return place(a) - place(b) })
+	floor.InOrder(blends, func(a, b recipe.Blend) int { return place(a) - place(b) })
 	sp, err := s.spinningOfMaking(ctx, making, p)
 	if err != nil {
 		return out, err

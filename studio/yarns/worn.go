@@ -49,7 +49,7 @@ func (s *Room) Unworn(ctx context.Context) (out []Skein, err error) {
 			out = append(out, skeinOf(r))
 		}
 	}
-	slices.SortFunc(out, func(a, b Skein) int { return cmp.Compare(a.ID, b.ID) })
+	floor.InOrder(out, func(a, b Skein) int { return cmp.Compare(a.ID, b.ID) })
 	return out, err
 }
 
@@ -100,7 +100,7 @@ func (s *Room) worn(ctx context.Context, b recipe.Blend) (out []WornSkein, err e
 			out = append(out, WornSkein{r.ID, r.Name, like, *r.Told.Later})
 		}
 	}
-	slices.SortStableFunc(out, func(a, b WornSkein) int { return cmp.Compare(b.Like, a.Like) })
+	floor.InOrder(out, func(a, b WornSkein) int { return cmp.Compare(b.Like, a.Like) })
 	return out[:min(len(out), mostAlike)], nil
 }
 

@@ -148,7 +148,7 @@ func SecondViewOf(looks []advising.SecondLook, u show.Units) SecondView {
 		}
 		v.asks(l, u)
 	}
-	slices.SortStableFunc(all, func(a, b one) int { return advice.Dearer(a.f, b.f) })
+	floor.InOrder(all, func(a, b one) int { return advice.Dearer(a.f, b.f) })
 	for i, a := range all {
 		w := findingViewOf(a.f, a.l, u)
 		w.What = of(a.l, looks) + w.What

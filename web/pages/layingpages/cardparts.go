@@ -3,13 +3,13 @@ package layingpages
 import (
 	"fmt"
 	"net/http"
-	"slices"
 	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/colour"
+	"fairtangle/studio/floor"
 	"fairtangle/studio/laying"
 	"fairtangle/web/show"
 )
@@ -77,7 +77,7 @@ func Holds(grams []float64, l laying.Layup) string {
 			which = append(which, i)
 		}
 	}
-	slices.SortStableFunc(which, func(a, b int) int {
+	floor.InOrder(which, func(a, b int) int {
 		switch {
 		case grams[a] > grams[b]:
 			return -1

@@ -5,13 +5,13 @@ import (
 	"fmt"
 	"io"
 	"net/http"
-	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fault"
 	"fairtangle/formats"
+	"fairtangle/studio/floor"
 	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 	"fairtangle/web/pages/frame"
@@ -111,7 +111,7 @@ func (s *Room) readImport(c *gin.Context, data []byte) (importBody, error) {
 		b.GramsG += in.Grams
 		b.Good = append(b.Good, in)
 	}
-	slices.SortStableFunc(b.Bad, func(x, y formats.BadLine) int { return x.Line - y.Line })
+	floor.InOrder(b.Bad, func(x, y formats.BadLine) int { return x.Line - y.Line })
 	return b, nil
 }
 

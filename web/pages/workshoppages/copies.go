@@ -67,7 +67,8 @@ func (s *Room) showCopies(c *gin.Context, status int, f frame.Form) error {
 		return err
 	}
 	ctx := c.Request.Context()
-	body := copiesBody{Form: f, Demo: s.World.Demo, Again: s.World.Again != nil, Came: c.Query("came"), Began: c.Query("did") == "begun", Usual: s.Studio.Workshop.Vault.CopiesBeside()}
+	body := copiesBody{Form: f, Demo: s.World.Demo, Again: s.World.Again != nil, Came: c.Query("came"), Began: c.Query("did") == "begun",
+		Usual: s.Studio.Workshop.Vault.CopiesBeside()}
 	if body.Folder, err = s.Studio.Workshop.Vault.CopiesFolder(ctx); err != nil {
 		return err
 	}
