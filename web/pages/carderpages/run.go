@@ -81,7 +81,7 @@ func (s *Room) runPage(c *gin.Context) error {
 	if body.Scales, _, err = s.scale.BenchOf(c, u); err != nil {
 		return err
 	}
-	p.Title, p.Scripts = v.Name+", at the carder", []string{"js/run.js"}
+	p.Title, p.Scripts = v.Name+", at the carder", []string{"js/run.js", "js/awake.js"}
 	s.Render(c, http.StatusOK, "run", p, body)
 	return nil
 }

@@ -53,7 +53,7 @@ func (s *Room) showRecord(c *gin.Context, status int, f frame.Form) error {
 			f.Values["form"] = "rolags"
 		}
 	}
-	p.Title, p.Scripts = v.Name+", what came off", []string{"js/record.js", "js/print.js"}
+	p.Title, p.Scripts = v.Name+", what came off", []string{"js/record.js", "js/print.js", "js/awake.js"}
 	s.Render(c, status, "record", p, body)
 	return nil
 }

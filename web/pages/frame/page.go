@@ -71,7 +71,19 @@ func (s *Frame) Load(e *gin.Engine) (err error) {
 	}
 	e.GET("/favicon.ico", func(c *gin.Context) { c.Redirect(http.StatusMovedPermanently, s.assets.url("img/mark.svg")) })
 	e.GET("/static/:version/*path", s.assets.serve)
+	e.GET("/manifest.webmanifest", s.manifest)
 	return nil
+}
+
+// manifest lets a phone or a computer keep the program among its own.
+func (s *Frame) manifest(c *gin.Context) {
+	icon := func(name, sizes, kind string) gin.H { return gin.H{"src": s.assets.url(name), "sizes": sizes, "type": kind} }
+	c.Header("Content-Type", "application/manifest+json")
+	c.JSON(http.StatusOK, gin.H{
+		"name": "Fair Tangle", "short_name": "Fair Tangle", "start_url": "/", "scope": "/", "display": "standalone",
+		"background_color": "#e7e5e0", "theme_color": "#e7e5e0",
+		"icons": []gin.H{icon("img/mark.svg", "any", "image/svg+xml"), icon("img/icon.png", "512x512", "image/png")},
+	})
 }
 
 type templates map[string]*template.Template

@@ -294,7 +294,7 @@ func (s *Room) benchPage(c *gin.Context) error {
 		}
 	}
 	body.View = s.BedView(l, u, frame.StepsView{})
-	p.Title, p.Scripts = l.Name+", at the carder", []string{"js/bench.js", "js/print.js"}
+	p.Title, p.Scripts = l.Name+", at the carder", []string{"js/bench.js", "js/print.js", "js/awake.js"}
 	s.Render(c, http.StatusOK, "bench", p, body)
 	return nil
 }

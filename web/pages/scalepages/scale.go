@@ -172,7 +172,7 @@ func (s *Room) scalePage(c *gin.Context) error {
 	if body.Scales, body.Containers, err = s.BenchOf(c, u); err != nil {
 		return err
 	}
-	p.Title, p.Scripts = "At the scale: "+w.Name, []string{"js/scale.js"}
+	p.Title, p.Scripts = "At the scale: "+w.Name, []string{"js/scale.js", "js/awake.js"}
 	s.Render(c, http.StatusOK, "scale", p, body)
 	return nil
 }

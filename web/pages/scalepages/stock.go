@@ -74,7 +74,7 @@ func (s *Room) stockPage(c *gin.Context) error {
 	if body.Scales, body.Containers, err = s.BenchOf(c, u); err != nil {
 		return err
 	}
-	s.Render(c, http.StatusOK, "stock", frame.Page{Title: "Stock-taking", Here: "shelf", Scripts: []string{"js/stock.js"}, Wide: true}, body)
+	s.Render(c, http.StatusOK, "stock", frame.Page{Title: "Stock-taking", Here: "shelf", Scripts: []string{"js/stock.js", "js/awake.js"}, Wide: true}, body)
 	return nil
 }
 
