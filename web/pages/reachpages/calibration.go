@@ -156,7 +156,7 @@ func (s *Room) saveSample(c *gin.Context) error {
 		return err
 	}
 	v := c.Request.PostForm
-	hex := v.Get("measured.hex")
+	hex := frame.HexOf(v.Get("measured.hex"))
 	in := reach.SampleInput{Name: v.Get("name"), Note: v.Get("note"), Source: v.Get("source"), Measured: workshop.ColourInput{Hex: &hex}}
 	if n, err := strconv.ParseInt(v.Get("blend_id"), 10, 64); err == nil {
 		in.BlendID = &n

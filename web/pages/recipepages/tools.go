@@ -228,7 +228,8 @@ func (s *Room) mendBlend(c *gin.Context) error {
 	l.Take("", err)
 	switch q.How {
 	case "measured":
-		in.Measured = &workshop.ColourInput{Hex: &q.Measured}
+		measured := frame.HexOf(q.Measured)
+		in.Measured = &workshop.ColourInput{Hex: &measured}
 	case "said":
 		in.Said = q.Said
 		if len(q.Said) == 0 {

@@ -27,6 +27,7 @@ type linesBody struct {
 	Kinds        map[string][]fibre.Kind
 	Preparations []fibre.Preparation
 	Unsure       int // rows of which something was guessed
+	Photo        *linesPhoto
 }
 
 // lineRow is a line as it was understood. Names of its fields end in N.
@@ -36,6 +37,7 @@ type lineRow struct {
 	Said   string          // the line
 	Unsure map[string]bool // of what it was guessed
 	Left   string          // what was not understood
+	X, Y   float64         // where it lies in the photo, in thousandths
 }
 
 // mostLines is how many lines of a list one page shows.
@@ -49,18 +51,26 @@ func (s *Room) linesForm(c *gin.Context) error {
 }
 
 func (s *Room) showLines(c *gin.Context, status int, f frame.Form, rows []lineRow) error {
+	return s.showLinesOf(c, status, f, rows, nil)
+}
+
+func (s *Room) showLinesOf(c *gin.Context, status int, f frame.Form, rows []lineRow, of *linesPhoto) error {
 	kinds, err := s.Studio.Workshop.AllKinds(c.Request.Context(), false)
 	if err != nil {
 		return err
 	}
-	b := linesBody{Form: f, Rows: rows, Preparations: fibre.Preparations()}
+	b := linesBody{Form: f, Rows: rows, Preparations: fibre.Preparations(), Photo: of}
 	b.Families, b.Kinds = workshop.KindOptions(kinds.List)
 	for _, r := range rows {
 		if len(r.Unsure) > 0 || r.Left != "" {
 			b.Unsure++
 		}
 	}
-	s.Render(c, status, "lines", frame.Page{Title: "A list of fibre", Here: "shelf", Scripts: []string{"js/swatch.js"}}, b)
+	title := "A list of fibre"
+	if of != nil {
+		title = "Tufts on a photo"
+	}
+	s.Render(c, status, "lines", frame.Page{Title: title, Here: "shelf", Scripts: []string{"js/swatch.js", "js/tufts.js"}}, b)
 	return nil
 }
 
@@ -121,17 +131,23 @@ func (s *Room) putLines(c *gin.Context) error {
 	var in []shelf.NewLot
 	var where []string
 	var rows []lineRow
+	source := "picker"
+	if v.Get("photo") != "" {
+		source = "photo"
+	}
 	for i := range mostLines {
 		n := strconv.Itoa(i)
 		if !v.Has("name" + n) {
 			break
 		}
-		rows = append(rows, lineRow{N: n, At: i + 1, Said: v.Get("said" + n), Unsure: unsureOf(v, n), Left: v.Get("left" + n)})
+		row := lineRow{N: n, At: i + 1, Said: v.Get("said" + n), Unsure: unsureOf(v, n), Left: v.Get("left" + n)}
+		row.X, row.Y = placeOf(v, "x"+n), placeOf(v, "y"+n)
+		rows = append(rows, row)
 		if strings.TrimSpace(v.Get("name"+n)) == "" {
 			continue
 		}
 		lot := shelf.NewLot{LotInput: shelf.LotInput{Name: v.Get("name" + n), Kind: v.Get("kind" + n), Preparation: v.Get("preparation" + n),
-			Colours: []shelf.LotColour{{Hex: v.Get("hex" + n), Share: 1, Source: "picker"}}}}
+			Colours: []shelf.LotColour{{Hex: v.Get("hex" + n), Share: 1, Source: source}}}}
 		if v.Get("grams"+n) != "" {
 			lot.Grams = r.Kept(u, "grams"+n)
 		}
@@ -151,7 +167,11 @@ func (s *Room) putLines(c *gin.Context) error {
 	if !s.Blame(c, &f, atLines(err, where)) {
 		return err
 	}
-	return s.showLines(c, http.StatusUnprocessableEntity, f, rows)
+	of, wrong := s.linesPhoto(c, v.Get("photo"))
+	if wrong != nil {
+		return wrong
+	}
+	return s.showLinesOf(c, http.StatusUnprocessableEntity, f, rows, of)
 }
 
 func unsureOf(v url.Values, n string) map[string]bool {

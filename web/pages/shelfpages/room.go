@@ -7,7 +7,7 @@ import (
 	"fairtangle/web/pages/frame"
 )
 
-//go:embed templates
+//go:embed static templates
 var files embed.FS
 
 // Room is what its handlers share.

@@ -1,6 +1,7 @@
 package shelfpages
 
 import (
+	"fairtangle/web/answer"
 	"fairtangle/web/pages/frame"
 )
 
@@ -12,6 +13,7 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Get("/shelf/lines", s.linesForm)
 	r.Ask("/shelf/lines", s.readLines)
 	r.Deed("/shelf/lines/put", s.putLines)
+	r.Get("/photos/:id/tufts", s.Turns.Long(answer.Impatient, s.tufts))
 	r.Get("/shelf/import", s.importForm)
 	r.Ask("/shelf/import", s.importPreview)
 	r.Deed("/shelf/import/confirm", s.importConfirm)

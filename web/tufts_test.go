@@ -1,0 +1,100 @@
+package web
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/color"
+	"image/png"
+	"mime/multipart"
+	"net/http/httptest"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairtangle/web/api"
+)
+
+// stashPhoto is a picture of three patches on a plain ground.
+func stashPhoto(t *testing.T, patches bool) []byte {
+	img := image.NewRGBA(image.Rect(0, 0, 600, 300))
+	for i := range img.Pix {
+		img.Pix[i] = 210
+	}
+	if patches {
+		for n, c := range []color.RGBA{{160, 60, 40, 255}, {40, 80, 150, 255}, {60, 120, 70, 255}} {
+			for y := 90; y < 200; y++ {
+				for x := 60 + 190*n; x < 160+190*n; x++ {
+					img.SetRGBA(x, y, c)
+				}
+			}
+		}
+	}
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, img))
+	return b.Bytes()
+}
+
+// broughtIn is the address of a photo that was brought in.
+func broughtIn(t *testing.T, c client, data []byte) string {
+	var body bytes.Buffer
+	form := multipart.NewWriter(&body)
+	w, err := form.CreateFormFile("photo", "stash.png")
+	require.NoError(t, err)
+	_, err = w.Write(data)
+	require.NoError(t, err)
+	require.NoError(t, form.Close())
+	r := httptest.NewRequest("POST", "/photos", &body)
+	r.Header.Set("Content-Type", form.FormDataContentType())
+	got := httptest.NewRecorder()
+	c.h.ServeHTTP(got, r)
+	require.Equal(t, 303, got.Code, got.Body.String())
+	return strings.Split(got.Header().Get("Location"), "?")[0]
+}
+
+// A photo of several tufts becomes rows with their colours, and rows become lots in one deed: what was typed stays where something is
+// wrong, with the numbers on the photo; pressed twice they are there once. A photo without tufts says so.
+func TestAStashByOnePhoto(t *testing.T) {
+	c := sample(t)
+	at := broughtIn(t, c, stashPhoto(t, true))
+	page := c.page(at + "/tufts?all=corriedale")
+	assert.Contains(t, page, "3 found")
+	assert.Len(t, regexp.MustCompile(`<li data-x="[\d.]+" data-y="[\d.]+">`).FindAllString(page, -1), 3)
+	assert.Contains(t, page, `value="#a03c28"`)
+	fields := []string{"key", "stash-by-photo", "photo", strings.TrimPrefix(at, "/photos/")}
+	for i, name := range []string{"brick", "sea", ""} {
+		n := fmt.Sprint(i)
+		fields = append(fields, "name"+n, name, "kind"+n, "corriedale", "preparation"+n, "combed_top", "hex"+n, "#a03c28", "x"+n, "300", "y"+n, "500",
+			"grams"+n, map[int]string{0: "20", 1: "a lot", 2: ""}[i])
+	}
+	w := c.form("/shelf/lines/put", fields...)
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), `value="a lot"`)
+	assert.Contains(t, w.Body.String(), `data-x="300"`)
+	for i, v := range fields {
+		if v == "a lot" {
+			fields[i] = ""
+		}
+	}
+	before := c.page("/shelf?q=brick")
+	assert.NotContains(t, before, ">brick<")
+	for range 2 {
+		require.Equal(t, 303, c.form("/shelf/lines/put", fields...).Code)
+	}
+	_, lots := c.json("GET", api.Root+"/lots?q=brick", "")
+	found := list(lots["lots"])
+	require.Len(t, found, 1)
+	colours := list(found[0].(map[string]any)["colours"])
+	assert.Equal(t, "photo", colours[0].(map[string]any)["source"])
+	_, lots = c.json("GET", api.Root+"/lots?q=sea&sort=name", "")
+	assert.NotEmpty(t, list(lots["lots"]), "a lot may wait for its weight")
+
+	at = broughtIn(t, c, stashPhoto(t, false))
+	w = c.do("GET", at+"/tufts", "", "")
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), "Nothing lies apart")
+	assert.Equal(t, 404, c.do("GET", "/photos/999/tufts", "", "").Code)
+}
