@@ -115,3 +115,56 @@ test('a bit of scrap gets its colours faster than answers that are 400 ms late',
   await expect(edit.getByLabel('Colour 1')).toHaveValue('#aa3322');
   await expect(edit.getByLabel('Colour 3')).toHaveValue('#2233aa');
 });
+
+// A shelf from one photo: keys and clicks are counted. Each bag takes its grams, the rest is found.
+test('six bags from one photo, then changed alike', async ({ page }) => {
+  await page.goto('/photos');
+  const url = await page.evaluate(() => {
+    const c = document.createElement('canvas');
+    [c.width, c.height] = [900, 600];
+    const at = c.getContext('2d');
+    at.fillStyle = '#d2cdc2';
+    at.fillRect(0, 0, 900, 600);
+    ['#8a2f3b', '#2e4a6b', '#c9713d', '#4f7d4a', '#5c3a78', '#1d6f78'].forEach((hex, i) => {
+      at.fillStyle = hex;
+      at.beginPath();
+      at.ellipse(150 + 300 * (i % 3), 150 + 300 * Math.floor(i / 3), 90, 60, i, 0, 7);
+      at.fill();
+    });
+    return c.toDataURL('image/png');
+  });
+  await page.locator('#photo').setInputFiles({ name: 'bags.png', mimeType: 'image/png', buffer: Buffer.from(url.split(',')[1], 'base64') });
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('link', { name: 'Find the tufts' }).click();
+  await expect(page.locator('.lines tbody tr')).toHaveCount(6);
+  await page.getByLabel('All of them are').selectOption('corriedale');
+  await page.getByRole('button', { name: 'Find them so' }).click();
+  await expect(page.locator('.lines tbody tr')).toHaveCount(6);
+  await axe(page, 'tufts on a photo');
+  let pressed = 0;
+  const type = async (text) => { pressed += text.length; await page.keyboard.type(text); };
+  await page.getByLabel('Weight of line 1').focus();
+  pressed += 1;
+  for (let n = 1; n <= 6; n += 1) {
+    await type('100');
+    if (n < 6) await page.getByLabel(`Weight of line ${n + 1}`).click();
+    pressed += 1;
+  }
+  await page.getByRole('button', { name: 'Put them on the shelf' }).click();
+  expect(pressed / 6).toBeLessThan(5); // of a bag, its three digits among them
+  await page.goto('/shelf/several?q=corriedale');
+  const chosen = page.locator('.severallots li', { hasText: '100.0' });
+  expect(await chosen.count()).toBeGreaterThanOrEqual(6);
+  for (let n = 0; n < 2; n += 1) await chosen.nth(n).getByRole('checkbox').check();
+  await page.getByRole('button', { name: 'Change them' }).click();
+  await expect(page.getByText('Say what they are to have alike.')).toBeVisible();
+  await expect(chosen.nth(1).getByRole('checkbox')).toBeChecked();
+  await page.getByLabel('Tags').fill('from the fair');
+  await axe(page, 'several lots');
+  await page.getByRole('button', { name: 'Change them' }).click();
+  await expect(chosen.nth(1)).toContainText('from the fair');
+  for (const width of [820, 390]) {
+    await page.setViewportSize({ width, height: 844 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(width);
+  }
+});

@@ -13,7 +13,7 @@ const places = ['/makings', '/shelf', '/makings/1', '/makings/3', '/blends/6', '
   '/workshop', '/scales', '/stock', '/tools', '/colours', '/blends/6/range', '/makings/3/family', '/makings/2/instead',
   '/lots/1', '/lots/29', '/lots/1/edit', '/photos/1', '/calibration', '/equipment/1', '/equipment/1/book', '/kinds', '/bin', '/advice',
   '/makings/1/weighlist', '/blends/9/layup',
-  '/blends/6/weigh', '/makings/2/yarn', '/makings/3/whole', '/makings/2/skeins/new', '/yarnsamples/1', '/nowhere'];
+  '/blends/6/weigh', '/makings/2/yarn', '/makings/3/whole', '/shelf/several', '/devices', '/copies', '/makings/2/skeins/new', '/yarnsamples/1', '/nowhere'];
 const lists = ['/makings', '/shelf', '/buy', '/notebook', '/day', '/bin', '/workshop', '/scraps', '/stock', '/photos', '/kinds',
   '/calibration', '/advice', '/makings/1',
   '/makings/2', '/makings/3', '/api/v1/claims', '/api/v1/lots'];

@@ -45,6 +45,7 @@ func migrations() []*gormigrate.Migration {
 	name TEXT NOT NULL, kind TEXT NOT NULL, minutes REAL NOT NULL, loss_pct REAL NOT NULL, cleaning TEXT NOT NULL, note TEXT NOT NULL)`)},
 		{ID: "0028-doors", Migrate: statements("CREATE TABLE sessions (token TEXT PRIMARY KEY, data BLOB NOT NULL, expires DATETIME NOT NULL)\n--\n" +
 			"CREATE TABLE tokens (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL, hash TEXT NOT NULL UNIQUE, made DATETIME NOT NULL, used DATETIME)")},
+		{ID: "0029-tags", Migrate: statements(`ALTER TABLE lots ADD COLUMN tags TEXT NOT NULL DEFAULT ''`)},
 	}
 }
 

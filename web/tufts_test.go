@@ -8,6 +8,7 @@ import (
 	"image/png"
 	"mime/multipart"
 	"net/http/httptest"
+	"net/url"
 	"regexp"
 	"strings"
 	"testing"
@@ -97,4 +98,47 @@ func TestAStashByOnePhoto(t *testing.T) {
 	assert.Equal(t, 422, w.Code)
 	assert.Contains(t, w.Body.String(), "Nothing lies apart")
 	assert.Equal(t, 404, c.do("GET", "/photos/999/tufts", "", "").Code)
+}
+
+// Several lots are changed alike in one deed: what is empty they keep, tags are added, each once; one that another window changed stops
+// all of it, with what was chosen and typed still there.
+func TestSeveralLotsAtOnce(t *testing.T) {
+	c := sample(t)
+	at := func(id int) string {
+		_, l := c.json("GET", fmt.Sprintf("%s/lots/%d", api.Root, id), "")
+		return fmt.Sprintf("%d.%v", id, l["version"])
+	}
+	lot := func(id int) map[string]any {
+		_, l := c.json("GET", fmt.Sprintf("%s/lots/%d", api.Root, id), "")
+		return l
+	}
+	send := func(fields ...string) *httptest.ResponseRecorder {
+		v := url.Values{}
+		for i := 0; i+1 < len(fields); i += 2 {
+			v.Add(fields[i], fields[i+1])
+		}
+		return c.do("POST", "/shelf/several", "application/x-www-form-urlencoded", v.Encode())
+	}
+	prepared := lot(1)["preparation"]
+	require.Equal(t, 303, send("key", "several-first", "lot", at(1), "lot", at(2), "tags", "sock, Fair ", "place", "blue box").Code)
+	require.Equal(t, 303, send("key", "several-second", "lot", at(2), "tags", "fair, gift").Code)
+	assert.Equal(t, "sock, Fair", lot(1)["tags"])
+	assert.Equal(t, "sock, Fair, gift", lot(2)["tags"])
+	assert.Equal(t, "blue box", lot(2)["place"])
+	assert.Equal(t, prepared, lot(1)["preparation"])
+	page := c.page("/shelf/several?q=gift")
+	assert.Contains(t, page, "sock, Fair, gift")
+	assert.NotContains(t, page, `value="1.`)
+	assert.Contains(t, c.page("/shelf?q=gift"), fmt.Sprint(lot(2)["name"]))
+	stale := at(3)
+	require.Equal(t, 303, send("key", "several-other", "lot", stale, "tags", "other").Code)
+	w := send("key", "several-stale", "lot", at(1), "lot", stale, "tags", "late", "place", "attic")
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), "was changed in another window")
+	assert.Contains(t, w.Body.String(), `value="attic"`)
+	assert.Equal(t, "sock, Fair", lot(1)["tags"], "all or none")
+	for _, wrong := range [][]string{{"tags", "x"}, {"lot", at(1)}, {"lot", at(1), "preparation", "spun"}, {"lot", "999.1", "tags", "x"}, {"lot", "x", "tags", "y"}} {
+		code := send(append([]string{"key", "several-wrong" + strings.Join(wrong, "")}, wrong...)...).Code
+		assert.Contains(t, []int{404, 422}, code, wrong)
+	}
 }

@@ -6,6 +6,7 @@ package fibre
 type Words struct {
 	WhereFrom string `json:"where_from"`
 	Place     string `json:"place"`
+	Tags      string `json:"tags"`
 	Note      string `json:"note"`
 }
 
@@ -25,6 +26,7 @@ func (w *Words) Each() []Word {
 	return []Word{
 		{Name: "where_from", Label: "Where from", Text: &w.WhereFrom},
 		{Name: "place", Label: "Where it lies", Like: "blue box, second shelf", Text: &w.Place},
+		{Name: "tags", Label: "Tags", Like: "sock, undyed, from the fair", Text: &w.Tags},
 		{Name: "note", Label: "Note", Long: true, Text: &w.Note},
 	}
 }

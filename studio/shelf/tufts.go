@@ -7,7 +7,7 @@ import (
 )
 
 // Tufts finds what lies apart on the plain ground of a photo, balanced by its card, in the order of reading.
-func (s *Room) Tufts(ctx context.Context, r Photo) ([]photo.Tuft, error) {
+func Tufts(ctx context.Context, s *Room, r Photo) ([]photo.Tuft, error) {
 	p, err := s.Picture(ctx, r)
 	if err != nil {
 		return nil, err

@@ -46,8 +46,8 @@ type Yarn struct {
 	Digest   string              `json:"-"` // names what it rests on
 	Tried    Tried               `json:"-"`
 	// DrawAgainst is what stands against its draw, in the words of core/yarn.
-	DrawAgainst []string `json:"-"`
-	Worn     []WornSkein         `json:"-"`
+	DrawAgainst []string    `json:"-"`
+	Worn        []WornSkein `json:"-"`
 }
 
 // YarnPart is a part of the batt, in the order in which they are spun.

@@ -77,7 +77,9 @@ func (s *Frame) Load(e *gin.Engine) (err error) {
 
 // manifest lets a phone or a computer keep the program among its own.
 func (s *Frame) manifest(c *gin.Context) {
-	icon := func(name, sizes, kind string) gin.H { return gin.H{"src": s.assets.url(name), "sizes": sizes, "type": kind} }
+	icon := func(name, sizes, kind string) gin.H {
+		return gin.H{"src": s.assets.url(name), "sizes": sizes, "type": kind}
+	}
 	c.Header("Content-Type", "application/manifest+json")
 	c.JSON(http.StatusOK, gin.H{
 		"name": "Fair Tangle", "short_name": "Fair Tangle", "start_url": "/", "scope": "/", "display": "standalone",

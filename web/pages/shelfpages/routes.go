@@ -10,6 +10,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Get("/shelf", s.shelf)
 	r.Get("/shelf/pick", s.pickLots)
 	r.Get("/shelf/export.csv", s.exportLots)
+	r.Get("/shelf/several", s.several)
+	r.Deed("/shelf/several", s.changeSeveral)
 	r.Get("/shelf/lines", s.linesForm)
 	r.Ask("/shelf/lines", s.readLines)
 	r.Deed("/shelf/lines/put", s.putLines)

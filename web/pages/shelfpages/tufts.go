@@ -12,6 +12,7 @@ import (
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
 	"fairtangle/studio/floor"
+	"fairtangle/studio/shelf"
 	"fairtangle/web/answer"
 	"fairtangle/web/pages/frame"
 )
@@ -67,7 +68,7 @@ func (s *Room) tufts(c *gin.Context) error {
 	}
 	f := frame.NewForm()
 	f.Values["photo"], f.Values["all"], f.Values["made"] = c.Param("id"), c.Query("all"), c.DefaultQuery("made", usualMade)
-	found, err := s.Studio.Shelf.Tufts(ctx, p)
+	found, err := shelf.Tufts(ctx, s.Studio.Shelf, p)
 	if l, isFault := fault.From(err); isFault {
 		f.Errors["lines"] = l[0].Message
 		return s.showLinesOf(c, http.StatusUnprocessableEntity, f, nil, of)
