@@ -12,5 +12,5 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   retries: 0,
   reporter: [['list']],
-  use: { screenshot: 'only-on-failure', trace: process.env.TRACE ? { mode: 'retain-on-failure', snapshots: false, screenshots: false, sources: false } : 'off', viewport: { width: 1280, height: 800 }, ...browser },
+  use: { serviceWorkers: 'block', screenshot: 'only-on-failure', trace: process.env.TRACE ? { mode: 'retain-on-failure', snapshots: false, screenshots: false, sources: false } : 'off', viewport: { width: 1280, height: 800 }, ...browser },
 });

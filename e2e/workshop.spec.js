@@ -159,3 +159,18 @@ test('all of it is taken to another computer, from the first page there', async 
   await there.context().close();
   await other.stop();
 });
+
+test.describe('a browser that keeps a page', () => {
+  test.use({ serviceWorkers: 'allow', expected: ['ERR_CONNECTION_REFUSED', 'Failed to load resource', 'ERR_FAILED'] });
+  test('says that the program does not answer, and goes on once it does', async ({ page, program }) => {
+    await page.goto('/shelf?q=grey');
+    await page.waitForFunction(() => navigator.serviceWorker.controller);
+    await program.away();
+    await page.goto('/shelf?q=blue');
+    await expect(page.getByRole('heading', { name: 'Fair Tangle does not answer' })).toBeVisible();
+    await axe(page, 'the program does not answer');
+    await program.back();
+    await page.getByRole('link', { name: 'Try again' }).click();
+    await expect(page.getByLabel('Find')).toHaveValue('blue');
+  });
+});

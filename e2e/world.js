@@ -24,6 +24,7 @@ export async function start(verb, { args = [], env = {} } = {}) {
     child.on('exit', (code) => reject(new Error(`the program ended with ${code}`)));
   });
   const end = async (signal) => {
+    if (child.exitCode !== null) return; // it has ended
     const gone = new Promise((done) => { child.on('exit', done); });
     child.kill(signal);
     await gone;
@@ -33,6 +34,9 @@ export async function start(verb, { args = [], env = {} } = {}) {
     url,
     // errors are what it logged as an error.
     errors: () => logged.split('\n').filter((l) => /level=ERROR/.test(l)).map((l) => l.slice(0, 600)),
+    // away ends it as a maker does; back starts it again, with her data, at the same place.
+    away: () => end('SIGINT'),
+    back: () => run('serve', new URL(url).host),
     // cut is a power cut: the program is gone at once, and comes back with what is on disk.
     async cut() {
       await end('SIGKILL');

@@ -241,7 +241,7 @@ func TestToolsOfTheBlendPage(t *testing.T) {
 	for path, wrong := range map[string][2]string{
 		"find?1": {`"most":3,"wool":"lots","target":""`, "wool"}, "find?2": {`"most":99,"target":""`, "max_components"}, "find?3": {`"most":3,"target":"","kind":"unicorn"`, "wish.kind"},
 		"mend?1": {`"made":"x","added":"1","most":1,"how":"predicted"`, "made.grams"}, "mend?2": {`"made":"10","added":"0","most":1,"how":"predicted"`, "max_added_g"},
-		"mend?3": {`"made":"10","added":"1","most":1,"how":"said","said":[]`, "said"}, "mend?4": {`"made":"10","added":"1","most":1,"how":"measured","measured":"grey"`, "measured.hex"},
+		"mend?3": {`"made":"10","added":"1","most":1,"how":"said","said":[]`, "said"}, "mend?4": {`"made":"10","added":"1","most":1,"how":"measured","measured":"no colour"`, "measured.hex"},
 		"dull?1": {`"drop":100`, "drop"},
 	} {
 		code, got := ask(path, wrong[0])

@@ -13,6 +13,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"fairtangle/device"
 	"fairtangle/web/api"
@@ -277,4 +278,26 @@ func TestAProgramAsksWithAToken(t *testing.T) {
 	id := regexp.MustCompile(`name="id" value="(\d+)"`).FindStringSubmatch(page)[1]
 	require.Equal(t, 303, her.ask("POST", "/devices/withdraw", "id", id, "key", "withdraw-it-once").Code)
 	assert.Equal(t, 401, ask(secret))
+}
+
+// Whatever is sent to the door lets nobody in, and breaks nothing.
+func TestTheDoorHolds(t *testing.T) {
+	c := sample(t)
+	h, err := New(c.s, Options{Log: quiet, Passphrase: "a long passphrase", Hosts: []string{"example.com"}})
+	require.NoError(t, err)
+	rapid.Check(t, func(t *rapid.T) {
+		text := rapid.OneOf(rapid.String(), rapid.SampledFrom([]string{"", "a long passphrase ", "A long passphrase", "ft-", "fair-tangle=", "Bearer ", "Basic Og==", "\x00"}))
+		r := httptest.NewRequest(rapid.SampledFrom([]string{"GET", "POST", "PUT", "DELETE"}).Draw(t, "method"),
+			rapid.SampledFrom([]string{"/", "/sign-in", "/devices/tokens", "/devices/out", "/api/v1/lots", "/away", "/sw.js", "/-/stop", "/manifest.webmanifest"}).Draw(t, "path"),
+			strings.NewReader(url.Values{"passphrase": {text.Draw(t, "said")}, "to": {text.Draw(t, "to")}}.Encode()))
+		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		r.Header.Set("Accept", rapid.SampledFrom([]string{"text/html", "application/json", ""}).Draw(t, "accept"))
+		r.Header["Authorization"] = []string{rapid.SampledFrom([]string{"Bearer ", "Basic ", ""}).Draw(t, "as") + text.Draw(t, "authorization")}
+		r.Header["Cookie"] = []string{"fair-tangle=" + text.Draw(t, "cookie")}
+		r.Header["X-Stop"] = []string{text.Draw(t, "stop")}
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, r)
+		require.Contains(t, []int{http.StatusUnauthorized, http.StatusTooManyRequests, http.StatusForbidden, http.StatusBadRequest}, w.Code)
+		require.Empty(t, w.Header().Get("Set-Cookie"))
+	})
 }

@@ -80,6 +80,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 		leave = d.leave
 	}
 	art.Routes(e)
+	away(e)
 	turns := answer.NewTurns(runtime.GOMAXPROCS(0))
 	api.Routes(e, st, turns)
 	pans := map[string]string{}

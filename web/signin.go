@@ -84,6 +84,29 @@ var signInText string
 
 var signInPage = template.Must(template.New("").Parse(signInText))
 
+//go:embed away.html
+var awayText string
+
+//go:embed sw.js
+var awayWorker []byte
+
+var awayPage = template.Must(template.New("").Parse(awayText))
+
+// away is the page that a browser keeps for when the program does not answer, and what has it do so.
+func away(e *gin.Engine) {
+	e.GET("/away", func(c *gin.Context) {
+		c.Header("Content-Security-Policy", signInPolicy)
+		c.Header("Content-Type", "text/html; charset=utf-8")
+		if err := awayPage.Execute(c.Writer, struct{ Style template.CSS }{template.CSS(strings.TrimSpace(signInStyle))}); err != nil {
+			_ = c.Error(err)
+		}
+	})
+	e.GET("/sw.js", func(c *gin.Context) {
+		c.Header("Cache-Control", "no-cache")
+		c.Data(http.StatusOK, "text/javascript; charset=utf-8", awayWorker)
+	})
+}
+
 // signInPolicy lets the page have its own style and nothing else: nothing of the program is served before one has signed in.
 var signInPolicy = func() string {
 	sum := sha256.Sum256([]byte(signInStyle))

@@ -142,3 +142,18 @@ func TestSeveralLotsAtOnce(t *testing.T) {
 		assert.Contains(t, []int{404, 422}, code, wrong)
 	}
 }
+
+// A table of empty rows is filled in; rows without a name are left out.
+func TestATableIsFilledIn(t *testing.T) {
+	c := sample(t)
+	page := c.page("/shelf/lines?rows=20")
+	assert.Contains(t, page, `name="name19"`)
+	assert.NotContains(t, page, `name="name20"`)
+	assert.NotContains(t, c.page("/shelf/lines?rows=-3"), `name="name0"`)
+	assert.Contains(t, c.page("/shelf/lines?rows=9999"), `name="name99"`)
+	w := c.form("/shelf/lines/put", "key", "table-filled-in", "name0", "a first", "kind0", "romney", "preparation0", "combed_top", "hex0", "#a8a39a", "grams0", "12",
+		"name1", "", "kind1", "", "preparation1", "combed_top", "hex1", "#a8a39a", "name2", "a third", "kind2", "romney", "preparation2", "combed_top", "hex2", "#a8a39a")
+	require.Equal(t, 303, w.Code, w.Body.String())
+	_, got := c.json("GET", api.Root+"/lots?q=a+third", "")
+	assert.Len(t, list(got["lots"]), 1)
+}

@@ -47,7 +47,15 @@ const mostLines = 100
 const noColour = "#a8a39a"
 
 func (s *Room) linesForm(c *gin.Context) error {
-	return s.showLines(c, http.StatusOK, frame.NewForm(), nil)
+	n, _ := strconv.Atoi(c.Query("rows"))
+	f := frame.NewForm()
+	var rows []lineRow
+	for i := range min(max(n, 0), mostLines) { // a table to be filled in
+		at := strconv.Itoa(i)
+		f.Values["preparation"+at], f.Values["hex"+at] = usualMade, noColour
+		rows = append(rows, lineRow{N: at, At: i + 1, Unsure: map[string]bool{}})
+	}
+	return s.showLines(c, http.StatusOK, f, rows)
 }
 
 func (s *Room) showLines(c *gin.Context, status int, f frame.Form, rows []lineRow) error {

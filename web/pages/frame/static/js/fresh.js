@@ -5,3 +5,5 @@ window.addEventListener('pageshow', (e) => {
   const back = e.persisted || (nav && nav.type === 'back_forward');
   if (back && !document.querySelector('.narrow form')) window.location.reload();
 });
+// Where the program does not answer the browser shows a page that it kept.
+if ('serviceWorker' in navigator) navigator.serviceWorker.register('/sw.js').catch(() => null); // by a certificate that it does not know it keeps none
