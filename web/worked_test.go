@@ -69,13 +69,16 @@ func TestTheNextYarnUsesWhatASampleTold(t *testing.T) {
 	_, l := c.json("GET", api.Root+"/layups/2", "")
 	_, b := c.json("GET", fmt.Sprintf("%s/blends/%v", api.Root, l["blend_id"]), "")
 	_, usual := c.json("GET", api.Root+"/layups/2/yarn", "")
-	code, v := c.json("POST", fmt.Sprintf("%s/makings/%v/yarnsamples", api.Root, b["making_id"]), `{"name":"Hard twist","bumps_per_cm":4,"swatches":[
+	code, v := c.json("POST", fmt.Sprintf("%s/makings/%v/yarnsamples", api.Root, b["making_id"]), `{"name":"Hard twist","ply":"two","wpi":16,"bumps_per_cm":4,"swatches":[
 		{"tool":"4 mm","stitches":20,"rows":26},{"tool":"3.5 mm","stitches":22,"rows":30,"raw_stitches":21,"raw_rows":28,"liked":true,"why":"drapes"},
 		{"tool":"3 mm","stitches":25,"rows":34}]}`)
 	require.Equal(t, 201, code, v)
 	assert.InDelta(t, 4.0/2*100/0.67, v["turns_per_m"], 1e-6)
 	_, y := c.json("GET", api.Root+"/layups/2/yarn", "")
 	assert.InDelta(t, v["turns_per_m"], y["turns_per_m"], 1e-6)
+	assert.InDelta(t, 16, y["wraps_per_inch"], 1e-9)
+	assert.InDelta(t, 1.176, y["diameter_mm"], 0.001)
+	assert.Contains(t, c.page("/layups/2/yarn"), "As Hard twist showed.")
 	assert.InDelta(t, v["turns_per_m"].(float64)*0.95/1.41421356, y["ply_turns_per_m"], 1e-4)
 	assert.Equal(t, usual["low_turns_per_m"], y["low_turns_per_m"], "what is usual stays")
 	assert.Less(t, y["steamed_shorter_pct"], y["shorter_pct"])

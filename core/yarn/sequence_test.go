@@ -151,7 +151,12 @@ func TestSizesOfAYarn(t *testing.T) {
 			assert.Positive(t, here.DiameterMM)
 		}
 	}
-	_, err := SizeOf(100, 0, 1, "up", "top", 1.31, 1)
+	s, err := SizeOf(100, 0.05, 2, "long", "batt", WoolDensity, 1)
+	require.NoError(t, err)
+	assert.InDeltaSlice(t, []float64{s.DiameterMM, s.Packing}, []float64{s.Wrapped(s.WrapsPerInch).DiameterMM, s.Wrapped(s.WrapsPerInch).Packing}, 1e-9)
+	assert.InDelta(t, 1.176, s.Wrapped(16).DiameterMM, 0.0005, "yarn.md, section 9")
+	assert.InDelta(t, s.Packing/4, s.Wrapped(s.WrapsPerInch/2).Packing, 1e-9, "twice as thick is a quarter as full")
+	_, err = SizeOf(100, 0, 1, "up", "top", 1.31, 1)
 	assert.ErrorContains(t, err, "draw")
 	_, err = SizeOf(100, 0, 1, "long", "lump", 1.31, 1)
 	assert.ErrorContains(t, err, "prepared")

@@ -70,6 +70,12 @@ func SizeOf(tex, takeUp float64, plies int, draw, prepared string, density, crim
 	return Size{d, mmPerInch / (looseWraps * d), phi}, nil
 }
 
+// Wrapped is a size as a sample of so many loose wraps to the inch shows it: thicker, and with more room, or thinner.
+func (s Size) Wrapped(wraps float64) Size {
+	d := mmPerInch / (looseWraps * wraps)
+	return Size{d, wraps, s.Packing * (s.DiameterMM / d) * (s.DiameterMM / d)}
+}
+
 // Body is what fibre a yarn is of: its density in g/cm³, and how its crimp packs (CrimpFactor).
 type Body struct{ Density, Crimp float64 }
 

@@ -1,7 +1,9 @@
 package copies
 
 import (
+	"compress/gzip"
 	"context"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
@@ -183,4 +185,36 @@ func TestAKilledRestoreIsFinished(t *testing.T) {
 	require.NoError(t, Finish(dir))
 	assert.NoDirExists(t, part)
 	assert.Equal(t, []string{"old"}, lotsIn(t, dir))
+}
+
+// Data of every release opens, is brought up to date, and is whole: the sample world as each release wrote it, named by its last change of
+// the tables. A release adds one and takes none away.
+func TestDataOfEveryReleaseOpens(t *testing.T) {
+	list, err := filepath.Glob("testdata/releases/*.db.gz")
+	require.NoError(t, err)
+	require.NotEmpty(t, list)
+	for _, path := range list {
+		packed, err := os.Open(path)
+		require.NoError(t, err)
+		from, err := gzip.NewReader(packed)
+		require.NoError(t, err)
+		data, err := io.ReadAll(from)
+		require.NoError(t, err)
+		require.NoError(t, packed.Close())
+		dir := t.TempDir()
+		require.NoError(t, os.WriteFile(filepath.Join(dir, store.FileName), data, 0o600))
+		s, err := store.Open(dir, time.Now)
+		require.NoError(t, err, path)
+		lots, _, err := s.Lots(t.Context(), store.LotFilter{Sort: "name"})
+		require.NoError(t, err)
+		assert.NotEmpty(t, lots)
+		drift, err := s.Drift(t.Context())
+		require.NoError(t, err)
+		assert.Empty(t, drift)
+		require.NoError(t, s.Close())
+		report, err := Check(t.Context(), dir)
+		require.NoError(t, err)
+		assert.Equal(t, []string{"1 photos are not there."}, report.Wrong, "they lie beside it")
+		assert.Positive(t, report.Makings)
+	}
 }

@@ -3,10 +3,13 @@ package copies
 import (
 	"archive/zip"
 	"bytes"
+	"fmt"
 	"io"
 	"os"
 	"path/filepath"
 	"slices"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -175,4 +178,41 @@ func TestCopiesShareTheirPhotos(t *testing.T) {
 	data, err := os.ReadFile(at(second.Path))
 	require.NoError(t, err)
 	assert.Equal(t, "a picture", string(data))
+}
+
+// Copies are made while it is worked in without a pause: what was acknowledged before one began is in it, and nothing in it was never asked.
+func TestCopiesUnderLoad(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "data")
+	s, err := store.Open(dir, time.Now)
+	require.NoError(t, err)
+	defer s.Close()
+	var acknowledged, asked atomic.Int64
+	stop := make(chan struct{})
+	var works sync.WaitGroup
+	works.Go(func() {
+		for n := int64(1); ; n++ {
+			select {
+			case <-stop:
+				return
+			default:
+			}
+			asked.Store(n)
+			lot(t, s, fmt.Sprint(n))
+			acknowledged.Store(n)
+		}
+	})
+	now := time.Now()
+	for range 5 {
+		before := acknowledged.Load()
+		now = now.Add(time.Second)
+		c, err := Make(t.Context(), dir, Beside(dir), now)
+		require.NoError(t, err)
+		after := asked.Load()
+		require.Empty(t, c.Report.Wrong)
+		assert.GreaterOrEqual(t, c.Report.Lots, before)
+		assert.LessOrEqual(t, c.Report.Lots, after)
+	}
+	close(stop)
+	works.Wait()
+	assert.Positive(t, acknowledged.Load())
 }

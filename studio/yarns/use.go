@@ -50,6 +50,8 @@ type Tried struct {
 	TurnsOf   string
 	Gauge     yarn.Gauge
 	GaugeOf   string
+	Wraps     float64 // to the inch, of a yarn of as many plies
+	WrapsOf   string
 }
 
 // tried takes the twist of the sample that was liked, else of the latest that tells it; and the gauge of a piece likewise.
@@ -58,6 +60,9 @@ func (y *Yarn) tried(samples []YarnSample) {
 		for _, v := range samples {
 			if y.Tried.TurnsOf == "" && v.TurnsPerM > 0 && (v.Liked || !liked) {
 				y.Tried.TurnsPerM, y.Tried.TurnsOf = v.TurnsPerM, v.Name
+			}
+			if y.Tried.WrapsOf == "" && v.WPI > 0 && v.Ply == y.YarnPlan.Ply && (v.Liked || !liked) {
+				y.Tried.Wraps, y.Tried.WrapsOf = v.WPI, v.Name
 			}
 		}
 	}

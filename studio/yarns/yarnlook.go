@@ -107,6 +107,9 @@ func (y *Yarn) size() error {
 		takeUp = 0
 	}
 	v, err := yarn.SizeOf(sp.Tex, takeUp, yarn.PliesOf(sp.Ply), sp.Draw, preparedAs(y.Foretold.Layup, sp.Way), of.Density, of.Crimp)
+	if err == nil && y.Tried.Wraps > 0 {
+		v = v.Wrapped(y.Tried.Wraps)
+	}
 	y.DiameterMM, y.WrapsPerInch, y.Packing = v.DiameterMM, v.WrapsPerInch, v.Packing
 	return err
 }
@@ -202,14 +205,14 @@ func (s *Room) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn, 
 	if out.Spun, out.Digest, err = s.spun(ctx, f, f.Stage(in.Stage), spinningOf(in, need, shown), in.Pair != ""); err != nil {
 		return out, err
 	}
-	if err := out.size(); err != nil {
-		return out, err
-	}
 	samples, err := s.YarnSamplesOf(ctx, b.MakingID)
 	if err != nil {
 		return out, err
 	}
 	out.tried(samples)
+	if err := out.size(); err != nil {
+		return out, err
+	}
 	if out.Worn, err = s.worn(ctx, b); err != nil {
 		return out, err
 	}

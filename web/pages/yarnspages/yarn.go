@@ -191,8 +191,12 @@ func thickSaid(y yarns.Yarn, u show.Units) string {
 	case y.Packing < 0.3:
 		airy = "springy"
 	}
-	return fmt.Sprintf("About %s thick, %s wraps to the inch; %s. A sample of your own says more.", u.Millimetres(math.Round(y.DiameterMM*20)/20),
-		show.Fixed(y.WrapsPerInch, 0), airy)
+	of := "A sample of your own says more."
+	if y.Tried.WrapsOf != "" {
+		of = "As " + y.Tried.WrapsOf + " showed."
+	}
+	return fmt.Sprintf("About %s thick, %s wraps to the inch; %s. %s", u.Millimetres(math.Round(y.DiameterMM*20)/20),
+		show.Fixed(y.WrapsPerInch, 0), airy, of)
 }
 
 // yarnOptions are what the page offers to choose from.
