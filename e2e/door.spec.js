@@ -1,5 +1,5 @@
 // From another device: a phone signs in over TLS and works at the scale, the laptop watches; devices are signed out.
-import { test as base, expect, start, axe } from './world.js';
+import { test as base, expect, start, axe, settled } from './world.js';
 
 const test = base.extend({
   program: async ({}, use) => { // eslint-disable-line no-empty-pattern
@@ -44,6 +44,7 @@ test('a phone signs in over TLS and weighs while the laptop watches, with the ne
   await thumb.reload();
   await expect(done(thumb)).toHaveText('8 of 20 weighed'); // booked once
 
+  await thumb.goto('/blends/6');
   await page.goto('/devices');
   await expect(page.getByRole('heading', { name: 'Other devices' })).toBeVisible();
   await axe(page, 'other devices');
@@ -57,6 +58,18 @@ test('a phone signs in over TLS and weighs while the laptop watches, with the ne
   expect((await ask()).status()).toBe(401);
   await page.getByRole('button', { name: 'Sign out everywhere' }).click();
   await expect(page.getByLabel('Passphrase')).toBeVisible();
+  // What is typed on a device that was signed out waits until it is signed in again.
+  await thumb.locator('#total').fill('77');
+  await thumb.locator('#total').press('Enter');
+  await expect(thumb.getByText('You were signed out.')).toBeVisible();
+  const tab = await phone.newPage();
+  await signIn(tab, '/shelf');
+  await expect(tab).toHaveURL(/shelf$/);
+  await settled(thumb);
+  await thumb.reload();
+  await expect(thumb.locator('#total')).toHaveValue('77');
+  await tab.goto('/devices');
+  await tab.getByRole('button', { name: 'Sign out everywhere' }).click();
   await thumb.goto('/shelf');
   await expect(thumb.getByLabel('Passphrase')).toBeVisible();
   await phone.close();

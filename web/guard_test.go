@@ -221,6 +221,9 @@ func TestOneSignsInByAPage(t *testing.T) {
 	assert.Equal(t, 303, phone.ask("POST", "/devices/out", "where", "everywhere").Code)
 	tablet.cookie = kept
 	assert.Equal(t, 401, tablet.ask("GET", "/shelf").Code)
+	w = tablet.ask("POST", "/makings", "name", "typed")
+	assert.Equal(t, 401, w.Code)
+	assert.Contains(t, w.Body.String(), "what you sent was not taken")
 	tablet.cookie = "made-up"
 	assert.Equal(t, 401, tablet.ask("GET", "/shelf").Code)
 }

@@ -6,6 +6,7 @@ import (
 	"encoding/base64"
 	"html/template"
 	"net/http"
+	"net/url"
 	"strings"
 	"time"
 
@@ -120,10 +121,15 @@ func (d door) show(c *gin.Context, status int) {
 	c.Header("Content-Type", "text/html; charset=utf-8")
 	c.Status(status)
 	to, wrong := c.PostForm("to"), ""
-	if c.Request.Method == http.MethodGet {
+	switch {
+	case c.Request.Method == http.MethodGet:
 		to = c.Request.URL.RequestURI()
-	} else if wrong = "That is not the passphrase. It is told where the program was started."; status == http.StatusTooManyRequests {
+	case c.Request.URL.Path != signIn:
+		to, wrong = cameFrom(c.Request), "You were signed out, and what you sent was not taken. Go back: it is still there. Sign in in another tab, and send it again."
+	case status == http.StatusTooManyRequests:
 		wrong = "There were many wrong ones from here. Wait three seconds, and send it again."
+	default:
+		wrong = "That is not the passphrase. It is told where the program was started."
 	}
 	if err := signInPage.Execute(c.Writer, struct {
 		Style     template.CSS
@@ -131,4 +137,13 @@ func (d door) show(c *gin.Context, status int) {
 	}{template.CSS(strings.TrimSpace(signInStyle)), to, wrong}); err != nil {
 		_ = c.Error(err)
 	}
+}
+
+// cameFrom is the page of this program from which something was sent; home where that is not told.
+func cameFrom(r *http.Request) string {
+	at, err := url.Parse(r.Referer())
+	if err != nil || at.Host != r.Host {
+		return "/"
+	}
+	return at.RequestURI()
 }

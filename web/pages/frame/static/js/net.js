@@ -18,16 +18,19 @@ export async function send(url, body) {
     throw new Problem(0, { detail: 'No connection to the program. Trying again.' });
   }
   const data = await res.json().catch(() => ({}));
+  if (res.status === 401) throw new Problem(401, { detail: signedOut });
   if (!res.ok) throw new Problem(res.status, data);
   return data;
 }
+
+const signedOut = 'You were signed out. Sign in in another tab; what you typed waits here, and goes on by itself.';
 
 // newKey is a key of its own for what is told once.
 export const newKey = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('');
 
 // untilAnswered asks again as long as there is no answer, or one that says to come again. waiting
 // hears what is said meanwhile, and ends it with false.
-export async function untilAnswered(ask, waiting, again = [0], every = 1500) {
+export async function untilAnswered(ask, waiting, again = [0, 401], every = 1500) {
   for (;;) {
     try {
       return await ask();
