@@ -125,7 +125,8 @@ func (d door) show(c *gin.Context, status int) {
 	case c.Request.Method == http.MethodGet:
 		to = c.Request.URL.RequestURI()
 	case c.Request.URL.Path != signIn:
-		to, wrong = cameFrom(c.Request), "You were signed out, and what you sent was not taken. Go back: it is still there. Sign in in another tab, and send it again."
+		to = cameFrom(c.Request)
+		wrong = "You were signed out, and what you sent was not taken. Go back: it is still there. Sign in in another tab, and send it again."
 	case status == http.StatusTooManyRequests:
 		wrong = "There were many wrong ones from here. Wait three seconds, and send it again."
 	default:
