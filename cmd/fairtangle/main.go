@@ -154,14 +154,14 @@ func work(ctx context.Context, a asked, out, logs io.Writer) error {
 	}
 	ctx, stop := context.WithCancel(ctx)
 	defer stop()
-	w := &world{dir: dir, demo: isDemo, out: out, logs: logs, address: at, end: stop, options: web.Options{
+	w := &world{dir: dir, demo: isDemo, out: out, logs: logs, address: at, end: stop, wanted: make(chan struct{}, 1), options: web.Options{
 		Log: slog.New(slog.NewTextHandler(logs, nil)), Passphrase: pass, Demo: isDemo, Sample: demo.Fill, Hosts: names,
 		Proxies: listed(a.proxy), Beyond: beyond,
 	}}
 	if err := w.open(ctx, !isDemo); err != nil {
 		return err
 	}
-	defer w.close()
+	defer w.shut()
 	if a.ready != nil {
 		a.ready(at)
 	}
@@ -294,7 +294,11 @@ func serve(ctx context.Context, l net.Listener, w *world, out io.Writer) error {
 	srv.RegisterOnShutdown(w.hush)
 	failed := make(chan error, 2)
 	go func() { failed <- srv.Serve(l) }()
-	go func() { failed <- w.again(ctx) }()
+	go func() {
+		if err := w.again(ctx); err != nil {
+			failed <- err
+		}
+	}()
 	fmt.Fprintf(out, "listening on %s\n", w.address)
 	select {
 	case err := <-failed:

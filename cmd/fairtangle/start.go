@@ -88,6 +88,8 @@ const stopPath = "/-/stop"
 
 func (w *world) stopped(to http.ResponseWriter, r *http.Request) {
 	said := r.Header.Get("X-Stop")
+	w.asking.RLock()
+	defer w.asking.RUnlock()
 	if r.Method != http.MethodPost || subtle.ConstantTimeCompare([]byte(said), []byte(w.secret)) != 1 {
 		http.NotFound(to, r)
 		return

@@ -27,10 +27,12 @@ type world struct {
 	secret    string // of who may end it: it stands beside the data
 	out, logs io.Writer
 
-	asking sync.RWMutex // held by each who is being answered
-	turn   sync.Mutex   // of what follows
-	wait   chan struct{}
-	wanted chan struct{}
+	asking sync.RWMutex  // held by each who is being answered
+	turn   sync.Mutex    // of wait
+	wait   chan struct{} // closed once it has begun again; nil: it goes on
+	wanted chan struct{} // has it begin again; of one place
+
+	closing sync.Mutex // held while the data is closed or opened
 
 	handler http.Handler
 	st      *studio.Studio
@@ -134,41 +136,45 @@ func (w *world) beginAgain() {
 	defer w.turn.Unlock()
 	if w.wait == nil {
 		w.wait = make(chan struct{})
-		w.wants() <- struct{}{}
+		w.wanted <- struct{}{}
 	}
-}
-
-func (w *world) wants() chan struct{} {
-	if w.wanted == nil {
-		w.wanted = make(chan struct{}, 1)
-	}
-	return w.wanted
 }
 
 // again begins again whenever that is wanted, until ctx ends.
 func (w *world) again(ctx context.Context) error {
-	w.turn.Lock()
-	wanted := w.wants()
-	w.turn.Unlock()
 	for {
 		select {
 		case <-ctx.Done():
-			return ctx.Err()
-		case <-wanted:
+			return nil
+		case <-w.wanted:
 		}
-		w.hush()
-		w.asking.Lock()
-		w.close()
-		err := w.open(ctx, true)
-		w.turn.Lock()
-		close(w.wait)
-		w.wait = nil
-		w.turn.Unlock()
-		w.asking.Unlock()
-		if err != nil {
+		if err := w.anew(ctx); err != nil {
 			return fmt.Errorf("begin again: %w", err)
 		}
 	}
+}
+
+// anew closes the data, once nobody is being answered any more, and opens what is to be begun with.
+func (w *world) anew(ctx context.Context) error {
+	w.hush()
+	w.asking.Lock()
+	defer w.asking.Unlock()
+	w.closing.Lock()
+	defer w.closing.Unlock()
+	w.close()
+	err := w.open(ctx, true)
+	w.turn.Lock()
+	defer w.turn.Unlock()
+	close(w.wait)
+	w.wait = nil
+	return err
+}
+
+// shut closes the data for good; where it is just being opened anew, after that.
+func (w *world) shut() {
+	w.closing.Lock()
+	defer w.closing.Unlock()
+	w.close()
 }
 
 // ServeHTTP answers, or waits until the program has begun again.
