@@ -1,4 +1,4 @@
-import { test, expect, settled } from './world.js';
+import { test, expect, late, settled } from './world.js';
 
 // What a newcomer does from an empty shelf, counted: a press is one action, and so is what is typed, with the Enter after it.
 function counting(page) {
@@ -129,4 +129,28 @@ test('fourteen blends on hand cards, laid up and on one weigh list', async ({ pa
   await by.press(page.getByRole('button', { name: 'Plan them all as suggested' }));
   await expect(page.locator('.weighlist thead th[scope=colgroup]')).toHaveCount(14);
   expect(by.so()).toBeLessThanOrEqual(12);
+});
+
+// A mend that is pressed twice, or while it is looked over anew, is done once: what it is of is gone by then.
+test('a mend pressed faster than the look over it, answers 400 ms late', async ({ page }) => {
+  const by = counting(page);
+  await stocked(page, '200 g honey tussah silk top\n120 g white cotton sliver\n200 g undyed romney top');
+  await by.go('Makings');
+  await by.type(page.getByLabel('A new making'), 'shine');
+  await by.type(page.getByLabel('A new blend'), 'silk and cotton');
+  await by.press(page.getByRole('button', { name: 'Add fibre' }));
+  for (const name of [/silk/i, /cotton/i]) await by.press(page.locator('.picks').getByRole('button', { name }));
+  await by.type(page.getByLabel(/silk.* in percent/i), '70');
+  await settled(page);
+  const mends = page.locator('#secondlook .of-stop .mend button, #secondlook .of-caution .mend button');
+  await expect(mends.first()).toBeVisible();
+  await late(page, 400);
+  for (let i = 0; i < 4; i += 1) {
+    if (await mends.count() > 0) await mends.first().evaluate((b) => { b.click(); b.click(); });
+    await page.waitForTimeout(250);
+  }
+  await settled(page);
+  await expect(page.locator('#secondlook')).not.toContainText('could not be looked over');
+  await page.reload();
+  await expect(page.locator('.rows li').first()).toBeVisible();
 });

@@ -2,7 +2,7 @@
 // mend changes takes it itself; elsewhere it is kept, and the page shown anew.
 import Alpine from '../vendor/alpine.js';
 import './said.js';
-import { get, send, wrongOf } from './net.js';
+import { get, pause, send, wrongOf } from './net.js';
 import { settled } from './edit.js';
 import { keepFocus, lifted } from './focus.js';
 
@@ -21,6 +21,8 @@ function undoFrom() {
 export const seconding = {
   second: null,
   secondTurn: 0,
+  mending: Promise.resolve(),
+  secondOld: false, // it is of what was there before the last change
   secondKind: '', // what the page changes itself: blend, lay-up
   secondUndo: undoFrom(),
   secondWrong: '',
@@ -32,6 +34,8 @@ export const seconding = {
   openSecond() { this.secondWide = true; },
   secondPanel() { return document.querySelector('.second'); },
   lookSoon() {
+    this.secondTurn += 1; // what is on its way is of what was there before
+    this.secondOld = true;
     clearTimeout(this.secondTimer);
     this.secondTimer = setTimeout(() => this.lookOver(), 300);
   },
@@ -54,6 +58,7 @@ export const seconding = {
     const back = keepFocus();
     this.second = v;
     this.secondNext = null;
+    this.secondOld = false;
     this.$nextTick(back);
   },
   types(key, e) { this.secondTyped[key] = e.target.value; },
@@ -66,9 +71,18 @@ export const seconding = {
   pressed(f) { return f.mends && !this.waysHere(f).length; },
   whatMore(f) { return f.what_if && !window.location.pathname.endsWith('/card') ? 'What if I did?' : ''; },
 
-  async mendIt(f) {
+  // mendIt does what a finding offers. One that is pressed while it is looked over anew waits for that, and is done if it is still found.
+  mendIt(old) {
+    this.mending = this.mending.then(() => this.mendNow(old)).catch(() => {}); // one after the other
+    return this.mending;
+  },
+  async mendNow(old) {
+    await this.queue;
+    while (this.secondOld) await pause(40);
+    const f = [...this.second.open, ...this.second.more].find((v) => v.id === old.id);
+    if (!f) return;
     if (f.mends === this.secondKind) {
-      this.mendHere(f);
+      await this.mendHere(f);
       return;
     }
     if (this.conflict) { // what was changed here is not kept
@@ -83,13 +97,13 @@ export const seconding = {
   afterMend(done) {
     if (done.kind === 'told') {
       this.secondUndo = done;
-      this.lookOver();
-      return;
+      return this.lookOver();
     }
     const at = new URL(window.location.href);
     at.searchParams.set('undo', JSON.stringify(done));
     at.hash = 'secondlook';
     window.location.assign(at); // another address, as what to undo is in it
+    return new Promise(() => {}); // nothing is done here any more
   },
   async undoSecond() {
     if (!(await settled())) return;
@@ -131,10 +145,10 @@ export const seconding = {
   async pressing(url, body, after) {
     this.secondWrong = '';
     try {
-      after(await send(url, body));
+      await after(await send(url, body));
     } catch (p) {
       this.secondWrong = wrongOf(p);
-      this.lookOver();
+      await this.lookOver();
     }
   },
 };
