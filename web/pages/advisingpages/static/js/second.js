@@ -21,7 +21,7 @@ function undoFrom() {
 export const seconding = {
   second: null,
   secondTurn: 0,
-  mending: Promise.resolve(),
+  secondPress: Promise.resolve(),
   secondOld: false, // it is of what was there before the last change
   secondKind: '', // what the page changes itself: blend, lay-up
   secondUndo: undoFrom(),
@@ -73,10 +73,10 @@ export const seconding = {
 
   // mendIt does what a finding offers. One that is pressed while it is looked over anew waits for that, and is done if it is still found.
   mendIt(old) {
-    this.mending = this.mending.then(() => this.mendNow(old)).catch(() => {}); // one after the other
-    return this.mending;
+    this.secondPress = this.secondPress.then(() => this.mendFound(old)).catch(() => {}); // one after the other
+    return this.secondPress;
   },
-  async mendNow(old) {
+  async mendFound(old) {
     await this.queue;
     while (this.secondOld) await pause(40);
     const f = [...this.second.open, ...this.second.more].find((v) => v.id === old.id);
