@@ -84,8 +84,8 @@ test('a hat of 240 m', async ({ page }) => {
   expect(by.so()).toBeLessThan(14);
 });
 
-test('seventy of silk with short cotton becomes a plan without a caution', async ({ page }) => {
-  const by = counting(page);
+// seventyOfSilk is a blend that a second look has much to say of.
+async function seventyOfSilk(page, by) {
   await stocked(page, '200 g honey tussah silk top\n120 g white cotton sliver\n200 g undyed romney top');
   await by.go('Makings');
   await by.type(page.getByLabel('A new making'), 'shine');
@@ -94,6 +94,11 @@ test('seventy of silk with short cotton becomes a plan without a caution', async
   for (const name of [/silk/i, /cotton/i]) await by.press(page.locator('.picks').getByRole('button', { name }));
   await by.type(page.getByLabel(/silk.* in percent/i), '70');
   await settled(page);
+}
+
+test('seventy of silk with short cotton becomes a plan without a caution', async ({ page }) => {
+  const by = counting(page);
+  await seventyOfSilk(page, by);
   const graver = page.locator('#secondlook .of-stop, #secondlook .of-caution');
   await expect(graver.first()).toBeVisible();
   for (let i = 0; i < 8 && await graver.count() > 0; i += 1) {
@@ -133,15 +138,7 @@ test('fourteen blends on hand cards, laid up and on one weigh list', async ({ pa
 
 // A mend that is pressed twice, or while it is looked over anew, is done once: what it is of is gone by then.
 test('a mend pressed faster than the look over it, answers 400 ms late', async ({ page }) => {
-  const by = counting(page);
-  await stocked(page, '200 g honey tussah silk top\n120 g white cotton sliver\n200 g undyed romney top');
-  await by.go('Makings');
-  await by.type(page.getByLabel('A new making'), 'shine');
-  await by.type(page.getByLabel('A new blend'), 'silk and cotton');
-  await by.press(page.getByRole('button', { name: 'Add fibre' }));
-  for (const name of [/silk/i, /cotton/i]) await by.press(page.locator('.picks').getByRole('button', { name }));
-  await by.type(page.getByLabel(/silk.* in percent/i), '70');
-  await settled(page);
+  await seventyOfSilk(page, counting(page));
   const mends = page.locator('#secondlook .of-stop .mend button, #secondlook .of-caution .mend button');
   await expect(mends.first()).toBeVisible();
   await late(page, 400);
