@@ -69,6 +69,7 @@ var may = map[string][]string{
 		"core/yarn",
 	},
 	"store/copies":   {"store"},
+	"store/benches":  {"store", "store/copies", "core/fault", "core/unit"},
 	"studio":         {"store", "core/fault"},
 	"demo":           {"studio", "store", "core/fibre", "core/fleece", "core/layup", "core/yarn"},
 	"web/art":        {"core/colour", "core/fibre"},

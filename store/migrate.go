@@ -46,6 +46,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0028-doors", Migrate: statements("CREATE TABLE sessions (token TEXT PRIMARY KEY, data BLOB NOT NULL, expires DATETIME NOT NULL)\n--\n" +
 			"CREATE TABLE tokens (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL, hash TEXT NOT NULL UNIQUE, made DATETIME NOT NULL, used DATETIME)")},
 		{ID: "0029-tags", Migrate: statements(`ALTER TABLE lots ADD COLUMN tags TEXT NOT NULL DEFAULT ''`)},
+		{ID: "0030-benches", Migrate: statements(apart)},
 	}
 }
 

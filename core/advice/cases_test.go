@@ -399,3 +399,14 @@ func TestCampsAreNamed(t *testing.T) {
 		assert.Equal(t, r.matter != "", ok, r.ID)
 	}
 }
+
+// What was not told is not judged: no passes planned, or of which nothing is said, are asked for.
+func TestNoPassesAreAQuestion(t *testing.T) {
+	for _, rule := range []string{"R33", "R45"} {
+		q := plan(fibres(of("corriedale", 0.5), of("merino", 0.5)), on(drumOf(72)), weighs(40, 1), looks("even"))
+		q.Told.TargetG, q.Passes = p(40.0), 2
+		require.Contains(t, Judge(q, nil).Checked, rule)
+		q.Passes = 0
+		assert.NotContains(t, Judge(q, nil).Checked, rule)
+	}
+}

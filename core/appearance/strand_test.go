@@ -110,6 +110,16 @@ func TestASwatchIsKnittedOfItsYarn(t *testing.T) {
 	assert.Greater(t, above[2], 2*above[0])
 }
 
+// A yarn drawn from end to end covers all of its picture.
+func TestABarIsWhole(t *testing.T) {
+	p := palette(t, "#7a1020", "#10307a")
+	pic := NewPicture(300, 40)
+	DrawBar(pic, spunOf(t, &p, yarn.Two, Spun{Tex: 400}))
+	for i := 3; i < len(pic.Pix); i += 4 {
+		require.EqualValues(t, 1, pic.Pix[i])
+	}
+}
+
 // Crochet takes its stitches times the yarn in one, and changes colour where its yarn does; a taller stitch makes a taller piece.
 func TestCrochetIsMadeOfItsYarn(t *testing.T) {
 	p := palette(t, "#7a1020", "#10307a")

@@ -299,3 +299,36 @@ func TestBoundsOfACloth(t *testing.T) {
 		require.NoError(t, err)
 	}
 }
+
+// As long as nothing was noted, one's own carder is most likely the usual one, and the less likely the farther from it.
+func TestNothingNotedTeachesNothing(t *testing.T) {
+	e := Eye{Palette: hexes(t, "#1f2a44", "#f4f1ea")}
+	known, err := Fit(t.Context(), narrow(1), DefaultParams(), &e, []Look{""}, nil)
+	require.NoError(t, err)
+	weight := map[[2]int]float64{}
+	for i, c := range known.Carders {
+		weight[[2]int{int(math.Round(math.Log(c.Clumps) / clumpsStep)), int(math.Round(math.Log(c.Opens) / opensStep))}] = known.Weights[i]
+	}
+	require.Len(t, weight, (2*clumpsAcross+1)*(2*opensAcross+1))
+	for at, w := range weight {
+		for _, further := range [][2]int{{at[0] + sign(at[0]), at[1]}, {at[0], at[1] + sign(at[1])}} {
+			if next, there := weight[further]; there {
+				assert.Greater(t, w, next, "%v against %v", at, further)
+			}
+		}
+	}
+}
+
+// sign is the way from the middle: up for the middle itself.
+func sign(n int) int {
+	if n < 0 {
+		return -1
+	}
+	return 1
+}
+
+// A place is picked by how much lies there: never one where nothing does.
+func TestNothingIsPickedWhereNothingLies(t *testing.T) {
+	sums := []float64{0, 2, 2, 5}
+	assert.Equal(t, []int{1, 1, 3, 3}, []int{pick(sums, 0), pick(sums, 0.39), pick(sums, 0.4), pick(sums, 0.99)})
+}

@@ -192,5 +192,7 @@ func TestCheck(t *testing.T) {
 	assert.Error(t, Check([]Job{{Minutes: math.NaN()}}, usual, 180, -1))
 	assert.Error(t, Check(one, Times{Full: -1}, 180, -1))
 	assert.Error(t, Check(one, usual, math.Inf(1), -1))
+	assert.NoError(t, Check(one, usual, mostMinutes, -1))
+	assert.Error(t, Check(one, usual, mostMinutes+1, -1))
 	assert.Error(t, Check(one, usual, 180, 1))
 }

@@ -281,12 +281,17 @@ func TestWhatIsBeyondWholeStepsStaysWithTheStop(t *testing.T) {
 			require.NoError(t, err)
 			stops[i].Colour, _ = c.Reflectance()
 		}
-		p, err := Make(t.Context(), Request{Stops: stops, Model: mix.Default(), School: Thirds, Bridges: 2, MaxJump: 8, Step: 0.5})
+		q := Request{Stops: stops, Model: mix.Default(), School: Thirds, Bridges: 2, MaxJump: 8}
+		exact, err := Make(t.Context(), q)
+		require.NoError(t, err)
+		q.Step = 0.5
+		p, err := Make(t.Context(), q)
 		require.NoError(t, err)
 		var of [2]float64
-		for _, s := range p.Steps {
+		for n, s := range p.Steps {
 			var sum float64
-			for _, v := range s.Parts {
+			for at, v := range s.Parts {
+				assert.InDelta(t, exact.Steps[n].Parts[at].Grams, v.Grams, 0.5, "no piece is a step off")
 				of[v.Stop] += v.Grams
 				sum += v.Grams
 				beyond := math.Mod(v.Grams+1e-9, 0.5)

@@ -42,6 +42,9 @@ func TestRangesAreEven(t *testing.T) {
 }
 
 func TestRangesByShares(t *testing.T) {
+	none, err := Range{Base: make([]colour.Reflectance, 1), Shares: []float64{1}, Most: 0.8, Model: mix.Default()}.Places()
+	require.NoError(t, err)
+	assert.Empty(t, none)
 	r := Range{Base: make([]colour.Reflectance, 1), Shares: []float64{1}, Steps: 4, Most: 0.8, Model: mix.Default()}
 	list, err := r.Places()
 	require.NoError(t, err)

@@ -159,3 +159,12 @@ func TestSchoolsHaveReasons(t *testing.T) {
 		assert.Equal(t, m.Schools[0].Key, Chosen(map[string]string{m.Key: "nonsense"})[m.Key])
 	}
 }
+
+// A stripe may be as narrow as can be laid, and no narrower; what lies nowhere weighs nothing there.
+func TestTheNarrowestStripe(t *testing.T) {
+	k := build{o: Options{Step: 0.1}, fibres: []Fibre{wool("undyed", 10)}}
+	assert.Equal(t, narrow, k.stripe(0, 1, 0, narrow).To)
+	assert.Equal(t, 1.0, k.stripe(0, 1, 0, narrow*0.99).To)
+	p := Plan{Layers: []Layer{{Lays: []Lay{{From: 0.5, To: 0.5, Grams: 3}, {From: 0, To: 1, Grams: 4}}}}}
+	assert.Equal(t, 4.0, p.gramsIn(across, 0, 1, nil))
+}

@@ -269,6 +269,8 @@ func TestLimitsThatNothingMeets(t *testing.T) {
 	must.Least = 0.6
 	wool := grey
 	wool.InGroup, wool.Available = true, 6
+	little := wool
+	little.Available = 1
 	for name, c := range map[string]struct {
 		q    Query
 		want string
@@ -277,6 +279,8 @@ func TestLimitsThatNothingMeets(t *testing.T) {
 		"least too much":   {Query{Lots: []Lot{must, must}}, "components: The least shares together are more than the whole."},
 		"no wool": {Query{Lots: []Lot{grey}, GroupLeast: 0.5},
 			"group_least: The lots that the wish asks for give at most 0 g within their limits; it needs 5 g."},
+		"little wool": {Query{Lots: []Lot{grey, little}, GroupLeast: 0.5},
+			"group_least: The lots that the wish asks for give at most 1 g within their limits; it needs 5 g."},
 		"odd total": {Query{Lots: []Lot{grey}, Total: 10.3}, "total_g: The weight is a whole number of scale steps of 0.5 g."},
 		"wool or room": {Query{Lots: []Lot{grey, wool}, Components: 1, GroupLeast: 0.5},
 			"group_least: No 1 of these lots together give 10 g within their limits with the wish kept; allow more components, or wish for less."},
@@ -295,6 +299,22 @@ func TestLimitsThatNothingMeets(t *testing.T) {
 			assert.EqualError(t, err, c.want)
 		})
 	}
+}
+
+// Rounding gives the lots of the wish what it asks for before another gets anything, and takes none of it away again.
+func TestRoundingKeepsTheWish(t *testing.T) {
+	grey := lotOf(t, "#808080")
+	wool := grey
+	wool.InGroup = true
+	s, err := newSearch(t.Context(), Query{Lots: []Lot{grey, wool, wool}, Total: 10, Step: 0.5, GroupLeast: 0.5, Components: 3, Count: 1, Model: mix.Default()})
+	require.NoError(t, err)
+	copy(s.shares[:], []float64{0.496, 0.276, 0.228})
+	steps := make([]int, 3)
+	s.nearest([]int{0, 1, 2}, steps)
+	assert.Equal(t, []int{10, 5, 5}, steps)
+	copy(s.shares[:], []float64{0.549, 0.276, 0.175})
+	s.nearest([]int{0, 1, 2}, steps)
+	assert.Equal(t, []int{10, 6, 4}, steps)
 }
 
 // TestTheOnlySetIsFound: of sixty lots only twelve together have the grams,

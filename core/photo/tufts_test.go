@@ -136,3 +136,10 @@ func TestAPhotoWithoutTufts(t *testing.T) {
 	_, err = tiny.Tufts(t.Context(), Unbalanced, nil)
 	assert.Error(t, err)
 }
+
+// One reads from above, and each row from the left; light changes across by its second number and down by its third.
+func TestTuftsAreReadInRows(t *testing.T) {
+	at := func(x, y float64) Tuft { return Tuft{X: x, Y: y, Area: Area{Y0: y - 5}} }
+	assert.Equal(t, []Tuft{at(90, 10), at(10, 40), at(50, 42), at(20, 80)}, reading([]Tuft{at(20, 80), at(50, 42), at(90, 10), at(10, 40)}))
+	assert.Equal(t, 321.0, plane{1, 2, 3}.at(10, 100))
+}

@@ -126,7 +126,7 @@ func copyFile(from, to string) error {
 
 // taken copies the data of a directory as it lies there, without touching it: the database with
 // what its log still holds.
-func taken(dir, into string) error {
+func Taken(dir, into string) error {
 	if _, err := os.Stat(filepath.Join(dir, store.FileName)); err != nil {
 		return fmt.Errorf("there is no data in %s: %w", dir, err)
 	}
@@ -160,7 +160,7 @@ func Check(ctx context.Context, dir string) (r Report, err error) {
 		return r, err
 	}
 	defer os.RemoveAll(part)
-	if err := taken(dir, part); err != nil {
+	if err := Taken(dir, part); err != nil {
 		return r, err
 	}
 	db, err := store.Connect(filepath.Join(part, store.FileName), 1)
@@ -272,14 +272,18 @@ func Restore(ctx context.Context, from, dir string, now time.Time) (aside string
 	dir = filepath.Clean(dir)
 	part := dir + restoring + now.Format("20060102-150405")
 	err = beside(part, func(part string) error {
-		if err := taken(from, part); err != nil {
+		if err := Taken(from, part); err != nil {
 			return err
 		}
 		db, err := store.Connect(filepath.Join(part, store.FileName), 1) // brings the log into the file
 		if err != nil {
 			return err
 		}
+		err = store.Branch(db)
 		shut(db)
+		if err != nil {
+			return err
+		}
 		return copyTree(filepath.Join(from, store.PhotoDir), filepath.Join(part, store.PhotoDir))
 	})
 	if err != nil {

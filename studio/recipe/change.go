@@ -47,22 +47,25 @@ func (s *Room) Apply(ctx context.Context, in BlendInput, c Change) (Blend, error
 
 // ApplyAt is Apply for a kept blend; without a change it only looks.
 func (s *Room) ApplyAt(ctx context.Context, blend int64, in BlendInput, c *Change) (Blend, error) {
-	if c == nil {
-		return s.LookAt(ctx, blend, in)
-	}
-	if c.Verb == "mend" {
+	if c != nil && c.Verb == "mend" {
 		out, err := s.BlendMender.MendByLook(ctx, blend, in, c.Key, c.At)
 		if err != nil {
 			return Blend{}, err
 		}
-		return s.LookAt(ctx, blend, out)
+		in, c = out, nil
+	}
+	at, err := s.shelf.Mixing(ctx)
+	if err != nil {
+		return Blend{}, err
+	}
+	if c == nil {
+		return s.lookAt(ctx, at, blend, in)
 	}
 	var before Blend
-	var err error
 	if c.Verb == "use-all" || c.Verb == "largest" { // what the shelf has decides
-		before, err = s.LookAt(ctx, blend, in)
+		before, err = s.lookAt(ctx, at, blend, in)
 	} else { // a drag is one look
-		err = s.checkBlend(ctx, &in)
+		err = in.check(at.Kinds)
 	}
 	if err != nil {
 		return Blend{}, err
@@ -71,15 +74,7 @@ func (s *Room) ApplyAt(ctx context.Context, blend int64, in BlendInput, c *Chang
 	if err != nil {
 		return Blend{}, err
 	}
-	return s.LookAt(ctx, blend, out)
-}
-
-func (s *Room) checkBlend(ctx context.Context, in *BlendInput) error {
-	kinds, err := s.workshop.AllKinds(ctx, true)
-	if err != nil {
-		return err
-	}
-	return in.check(kinds)
+	return s.lookAt(ctx, at, blend, out)
 }
 
 // change works out what a change makes of a recipe; b is what the shelf says of it, for the verbs that

@@ -90,6 +90,10 @@ func (s *Room) LookAt(ctx context.Context, blend int64, in BlendInput) (Blend, e
 	if err != nil {
 		return Blend{}, err
 	}
+	return s.lookAt(ctx, at, blend, in)
+}
+
+func (s *Room) lookAt(ctx context.Context, at shelf.Mixing, blend int64, in BlendInput) (Blend, error) {
 	if err := in.check(at.Kinds); err != nil {
 		return Blend{}, err
 	}
