@@ -1,4 +1,4 @@
-import { test, expect, axe, settled, start } from './world.js';
+import { test, expect, axe, opened, settled, start, tabTo } from './world.js';
 
 test.use({ verb: 'demo', expected: ['status of 422'] });
 
@@ -156,6 +156,81 @@ test('all of it is taken to another computer, from the first page there', async 
   await expect(there.getByText('The program has begun again')).toBeVisible();
   await there.goto('/makings');
   await expect(there.locator('.makings')).toContainText('Tide Table throw');
+  await there.context().close();
+  await other.stop();
+});
+
+// carried is a zip of all that a program has.
+async function carried(page) {
+  await page.goto('/copies');
+  await page.getByRole('button', { name: 'Make a copy now' }).click();
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /Take the copy of/ }).first().click()]);
+  return file.path();
+}
+
+async function made(page, name) {
+  await page.goto('/makings');
+  await page.getByLabel('A new making').fill(name);
+  await page.getByLabel('A new making').press('Enter');
+  await expect(page.getByRole('heading', { name })).toBeVisible();
+}
+
+async function totalled(page, path, total) {
+  await opened(page, path);
+  await page.locator('#total').fill(total);
+  await page.locator('#total').press('Enter');
+  await settled(page);
+}
+
+test('two benches are brought together, by keys, on a phone, answers 400 ms late, pressed twice', async ({ page, program, browser }) => {
+  await program.cut();
+  const zip = await carried(page);
+  const other = await start('serve');
+  const there = await (await browser.newContext({ baseURL: other.url })).newPage();
+  await there.goto('/copies');
+  await there.getByLabel('The zip of a copy').setInputFiles(zip);
+  await there.getByRole('button', { name: 'Bring it in' }).click();
+  await there.getByRole('button', { name: 'Begin with it' }).first().click();
+  await expect(there.getByText('The program has begun again')).toBeVisible();
+  await made(there, 'begun on the tablet');
+  await totalled(there, '/blends/3', '130');
+  await made(page, 'begun on the laptop');
+  await totalled(page, '/blends/3', '90');
+  await totalled(there, '/blends/1', '210');
+  const back = await carried(there);
+
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/copies');
+  await page.getByLabel('The zip of a copy').setInputFiles(back);
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.route(/\/newer$/, async (r) => {
+    await new Promise((done) => setTimeout(done, 400));
+    await r.continue();
+  });
+  await tabTo(page, page.getByRole('link', { name: 'Or take over' }));
+  await page.keyboard.press('Enter');
+  const list = page.locator('form.newer');
+  await expect(list.getByRole('checkbox', { name: 'begun on the tablet' })).toBeChecked();
+  await expect(list).toContainText('changed on both');
+  await expect(list.locator('tbody')).toContainText(/130.*90/s);
+  await axe(page, 'what another computer has');
+  await tabTo(page, page.getByLabel('Keep it as it is here'));
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByLabel('Have both, side by side')).toBeChecked();
+  await page.getByRole('button', { name: 'Take over what is chosen' }).dblclick();
+  await expect(page.getByText('3 things came over.').or(page.getByText('0 things came over.'))).toBeVisible(); // the second press found nothing left
+  await expect(page.getByText('Nothing else there is newer than here.')).toBeVisible();
+  await page.unrouteAll({ behavior: 'wait' });
+  await page.goto('/makings');
+  await expect(page.locator('.makings')).toContainText('begun on the tablet');
+  await expect(page.locator('.makings')).toContainText('begun on the laptop');
+  await opened(page, '/blends/1');
+  await expect(page.locator('#total')).toHaveValue('210');
+  await opened(page, '/blends/3');
+  await expect(page.locator('#total')).toHaveValue('90');
+  await page.goto('/makings/3');
+  await expect(page.getByRole('main')).toContainText('(other bench)');
   await there.context().close();
   await other.stop();
 });

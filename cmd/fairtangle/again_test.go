@@ -16,7 +16,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairtangle/demo"
+	"fairtangle/store"
 	"fairtangle/store/copies"
+	"fairtangle/studio"
+	"fairtangle/studio/recipe"
 )
 
 // pressed sends a form as a page does; "" where nobody answered.
@@ -141,4 +145,52 @@ func TestKilledWhileItBeginsAgain(t *testing.T) {
 	t.Logf("%d of them were after", swapped)
 	require.NoError(t, cmd.Process.Kill())
 	_ = cmd.Wait()
+}
+
+// Killed while it takes over from another bench, the data is whole, and has all that was chosen or nothing of it.
+func TestKilledWhileItTakesOver(t *testing.T) {
+	bin, dir, other := program(t), filepath.Join(t.TempDir(), "data"), filepath.Join(t.TempDir(), "other")
+	s, err := store.Open(dir, time.Now)
+	require.NoError(t, err)
+	st, err := studio.New(t.Context(), s)
+	require.NoError(t, err)
+	require.NoError(t, demo.Fill(t.Context(), st))
+	require.NoError(t, s.Close())
+	made, err := copies.Make(t.Context(), dir, copies.Beside(dir), time.Now())
+	require.NoError(t, err)
+	_, err = copies.Restore(t.Context(), made.Path, other, time.Now())
+	require.NoError(t, err)
+	s, err = store.Open(other, time.Now)
+	require.NoError(t, err)
+	defer s.Close()
+	st, err = studio.New(t.Context(), s)
+	require.NoError(t, err)
+	taken := 0
+	for i := range max(6, killsOf()/4) {
+		name := fmt.Sprintf("there %d", i)
+		making, err := st.Recipe.CreateMaking(t.Context(), recipe.MakingInput{Name: name})
+		require.NoError(t, err)
+		one := int64(1)
+		_, err = st.Recipe.CreateBlend(t.Context(), making.ID, recipe.BlendInput{Name: name, TotalG: 9, Passes: 1,
+			Components: []recipe.BlendComponent{{LotID: &one, Parts: 1}}})
+		require.NoError(t, err)
+		c, err := copies.Make(t.Context(), other, copies.Beside(dir), time.Now().Add(time.Duration(i+1)*time.Minute))
+		require.NoError(t, err)
+		cmd, at := launch(t, bin, "serve", dir)
+		go pressed(at, "/copies/"+url.PathEscape(c.Name)+"/newer", fmt.Sprintf("makings-%d", making.ID), "theirs", fmt.Sprintf("blends-%d", i+13), "theirs")
+		time.Sleep(time.Duration(rand.IntN(400)) * time.Millisecond)
+		require.NoError(t, cmd.Process.Kill())
+		_ = cmd.Wait()
+		report, err := copies.Check(t.Context(), dir)
+		require.NoError(t, err)
+		require.Empty(t, report.Wrong)
+		db := sound(t, dir)
+		var makings, blends int
+		require.NoError(t, db.QueryRow("SELECT count(*) FROM makings WHERE name = ?", name).Scan(&makings))
+		require.NoError(t, db.QueryRow("SELECT count(*) FROM blends WHERE name = ?", name).Scan(&blends))
+		require.NoError(t, db.Close())
+		require.Equal(t, makings, blends)
+		taken += makings
+	}
+	t.Logf("%d of them were taken over", taken)
 }

@@ -6,6 +6,7 @@ import (
 	"flag"
 	"fmt"
 	"io"
+	"os"
 	"time"
 
 	"fairtangle/store"
@@ -36,6 +37,9 @@ func restore(ctx context.Context, args []string, out, logs io.Writer) error {
 		return err
 	}
 	defer func() { _ = unlock() }()
+	if from, err = unpacked(ctx, dir, from); err != nil {
+		return err
+	}
 	aside, err := copies.Restore(ctx, from, dir, time.Now())
 	if err != nil {
 		return err
@@ -45,6 +49,24 @@ func restore(ctx context.Context, args []string, out, logs io.Writer) error {
 		fmt.Fprintf(out, "what was there before is in %s\n", aside)
 	}
 	return nil
+}
+
+// unpacked is the directory of a copy: one that came as a zip is put among the copies of the data first.
+func unpacked(ctx context.Context, dir, from string) (string, error) {
+	at, err := os.Stat(from)
+	if err != nil || at.IsDir() {
+		return from, nil // what is wrong with it is said by who reads it
+	}
+	zip, err := os.Open(from)
+	if err != nil {
+		return "", err
+	}
+	defer zip.Close()
+	c, err := copies.TakeIn(ctx, zip, at.Size(), copies.Beside(dir), time.Now())
+	if err != nil {
+		return "", fmt.Errorf("%s: %w", from, err)
+	}
+	return c.Path, nil
 }
 
 // check says whether a data directory or a copy is whole, and what is in it.

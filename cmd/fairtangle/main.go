@@ -52,7 +52,7 @@ const usage = `usage:
                                                                 your own data
   fairtangle demo  [-addr HOST:PORT] [-host NAMES] [-data DIR]  the sample world, made anew at each start
   fairtangle backup [-data DIR] INTO                            a copy of the data, also while it is served
-  fairtangle restore FROM [-data DIR]                           a copy in the place of the data, which is moved aside
+  fairtangle restore FROM [-data DIR]                           a copy, or its zip, in the place of the data, which is moved aside
   fairtangle check DIR                                          whether data or a copy is whole, and what is in it
   fairtangle reader [-addr HOST:PORT]                           a simulated colour reader, for the workshop
   fairtangle scale [-addr HOST:PORT] [-page HOST:PORT] [-step G] [-capacity G] [-ounces]

@@ -400,7 +400,7 @@ func TestCampsAreNamed(t *testing.T) {
 	}
 }
 
-// What was not told is not judged: no passes planned, or of which nothing is said, are asked for.
+// What was not told is not judged: passes and weights of nothing are asked for.
 func TestNoPassesAreAQuestion(t *testing.T) {
 	for _, rule := range []string{"R33", "R45"} {
 		q := plan(fibres(of("corriedale", 0.5), of("merino", 0.5)), on(drumOf(72)), weighs(40, 1), looks("even"))
@@ -409,4 +409,7 @@ func TestNoPassesAreAQuestion(t *testing.T) {
 		q.Passes = 0
 		assert.NotContains(t, Judge(q, nil).Checked, rule)
 	}
+	q := plan(fibres(of("corriedale", 1)), on(drumOf(72)), weighs(0, 1))
+	q.Told.TargetG, q.Passes = p(40.0), 2
+	assert.NotContains(t, Judge(q, nil).Checked, "R45", "nothing is planned")
 }

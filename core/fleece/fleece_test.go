@@ -109,9 +109,9 @@ func TestUnwashedStaysUnwashed(t *testing.T) {
 	assert.Equal(t, "picked_cloud", PreparationOf(greasy, Part{}, Picked, false))
 	assert.Equal(t, "picked_cloud", PreparationOf(clean, Part{}, Picked, true))
 	assert.Equal(t, "picked_cloud", PreparationOf(greasy, weighed(Dried, 1200), Picked, true))
-	speck := weighed(Picked, 1)
-	speck.Weights[Dried] = 1
-	assert.Equal(t, "picked_cloud", PreparationOf(speck, Part{}, Picked, true), "a milligram that dried was washed")
+	var speck Part
+	speck.Weights[Picked] = 1
+	assert.Equal(t, "raw_fleece", PreparationOf(speck, Part{}, Picked, true), "a milligram was picked")
 	assert.Equal(t, "washed_locks", PreparationOf(weighed(Dried, 600), Part{}, Dried, true))
 	f := GroupOf("").Foretell(1_000_000, Part{}, []Part{greasy}, true)
 	assert.InDelta(t, 850*0.606, f.Grams.Low, 1e-6)

@@ -32,7 +32,13 @@ func look(p Plan, b Bed, fibres []Fibre, passes int, schools map[string]string) 
 }
 
 func found(p Plan, b Bed, fibres []Fibre, passes int, schools map[string]string) []advice.LaidFinding {
-	return look(p, b, fibres, passes, schools).Findings
+	list := look(p, b, fibres, passes, schools).Findings
+	for _, f := range list {
+		if f.What.String() == "" || f.Why.String() == "" || f.Do.String() == "" {
+			panic(f.Key + " says nothing")
+		}
+	}
+	return list
 }
 
 func without2(list []string, key string) (out []string) {

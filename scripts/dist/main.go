@@ -25,6 +25,9 @@ import (
 // systems are those for which it is built.
 var systems = []string{"linux/amd64", "linux/arm64", "darwin/amd64", "darwin/arm64", "windows/amd64", "windows/arm64"}
 
+// largest is what no program that is given away has as many bytes as.
+const largest = 30_000_000
+
 // part is a module that is inside.
 type part struct{ Path, Version, Dir string }
 
@@ -85,13 +88,16 @@ func built(system, version string, beside map[string][]byte) (name string, data 
 	if goos == "windows" {
 		program += ".exe"
 	}
+	if said, err := exec.Command("go", "run", "./scripts/pack").CombinedOutput(); err != nil {
+		return "", nil, fmt.Errorf("%w: %s", err, said)
+	}
 	dir, err := os.MkdirTemp("", "dist")
 	if err != nil {
 		return "", nil, err
 	}
 	defer os.RemoveAll(dir)
 	at := filepath.Join(dir, program)
-	cmd := exec.Command("go", "build", "-buildvcs=false", "-ldflags=-s -w -X main.version="+version, "-o", at, "./cmd/fairtangle")
+	cmd := exec.Command("go", "build", "-buildvcs=false", "-tags=packed,nomsgpack,nethttpomithttp2", "-ldflags=-s -w -X main.version="+version, "-o", at, "./cmd/fairtangle")
 	cmd.Env = append(os.Environ(), "CGO_ENABLED=0", "GOOS="+goos, "GOARCH="+arch)
 	if said, err := cmd.CombinedOutput(); err != nil {
 		return "", nil, fmt.Errorf("%w: %s", err, said)
@@ -99,6 +105,9 @@ func built(system, version string, beside map[string][]byte) (name string, data 
 	files := map[string][]byte{}
 	if files[program], err = os.ReadFile(at); err != nil {
 		return "", nil, err
+	}
+	if len(files[program]) >= largest {
+		return "", nil, fmt.Errorf("the program has %d bytes; it is to have less than %d", len(files[program]), largest)
 	}
 	for k, v := range beside {
 		files[k] = v

@@ -2,9 +2,12 @@ package main
 
 import (
 	"archive/zip"
+	"bufio"
 	"bytes"
 	"io"
+	"net/http"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"runtime"
 	"strings"
@@ -50,6 +53,37 @@ func TestWhatIsGivenAway(t *testing.T) {
 			assert.Less(t, len(program), 30_000_000)
 			assert.EqualValues(t, 0o755, f.Mode().Perm())
 			assert.Contains(t, string(program), "1.2")
+			runsAnywhere(t, program)
 		}
 	}
+}
+
+// runsAnywhere starts a program in an empty home where there is nothing else, asks it for its first page, and ends it.
+func runsAnywhere(t *testing.T, program []byte) {
+	home := t.TempDir()
+	bin := filepath.Join(home, "fairtangle")
+	require.NoError(t, os.WriteFile(bin, program, 0o755))
+	in := func(args ...string) *exec.Cmd {
+		cmd := exec.Command(bin, args...)
+		cmd.Dir, cmd.Env = home, []string{"HOME=" + home}
+		return cmd
+	}
+	cmd := in("start", "-addr", "127.0.0.1:0")
+	said, err := cmd.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, cmd.Start())
+	line, err := bufio.NewReader(said).ReadString('\n')
+	require.NoError(t, err)
+	page, err := http.Get(strings.TrimSpace(strings.TrimPrefix(line, "listening on ")) + "/makings")
+	require.NoError(t, err)
+	body, err := io.ReadAll(page.Body)
+	require.NoError(t, err)
+	require.NoError(t, page.Body.Close())
+	assert.Contains(t, string(body), "do you come from another computer")
+	out, err := in("stop").CombinedOutput()
+	require.NoError(t, err, string(out))
+	require.NoError(t, cmd.Wait())
+	data, err := filepath.Glob(filepath.Join(home, ".config", "*", "fairtangle.db"))
+	require.NoError(t, err)
+	assert.Len(t, data, 1, "where the system expects it")
 }

@@ -9,6 +9,7 @@ import (
 	"os"
 	"slices"
 	"strings"
+	"time"
 
 	"gorm.io/gorm"
 
@@ -39,12 +40,24 @@ type Thing struct {
 	State  State
 	Binned bool     // it lies in the bin there
 	Differ []string // in what it differs
+	Sides  []Side   // of what can be said of that, where it was changed on both
 	There  string   // when it was last changed, as it is kept
 	Mine   string
 	Lines  int             // of the ledger
 	Mg     unit.Milligrams // that they add up to
 	Can    []Choice        // what can become of it
 }
+
+// written is how a moment is kept.
+const written = "2006-01-02 15:04:05.999999999 -0700 MST"
+
+func moment(at string) time.Time {
+	t, _ := time.Parse(written, at)
+	return t
+}
+
+// Changed is when a thing was last changed there and here; zero where that is not known.
+func (t Thing) Changed() (there, here time.Time) { return moment(t.There), moment(t.Mine) }
 
 // Key names a thing among those of one comparison.
 func (t Thing) Key() string { return fmt.Sprintf("%s-%d", t.Table, t.ID) }
@@ -309,6 +322,9 @@ func (p pair) thing(s store.Sort, r row) (v Thing, differs bool) {
 	slices.Sort(v.Differ)
 	v.State = p.state(v, t.num(r, "version"), p.here.tables[s.Table].num(mine, "version"))
 	v.Can = choices(v)
+	if v.State == Both {
+		v.Sides = p.sides(v)
+	}
 	return v, v.State != ""
 }
 

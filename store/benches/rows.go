@@ -200,6 +200,9 @@ var named = regexp.MustCompile(`"(lot_id|lot|making_id|blend_id|run_id)":(\d+)|"
 var namedTables = map[string]string{"lot_id": "lots", "lot": "lots", "key": "lots", "lots": "lots", "making_id": "makings", "blend_id": "blends",
 	"run_id": "runs", "kind": "kinds"}
 
+// naming are the columns that are kept as JSON and may name rows.
+var naming = map[string]bool{"made": true, "came": true, "plan": true, "scraps": true, "components": true, "told": true, "items": true, "lays": true}
+
 // turned is a row with each number of another row as it is here.
 func (t *table) turned(r row, to numbers) row {
 	out := slices.Clone(r)
@@ -220,7 +223,7 @@ func (t *table) turned(r row, to numbers) row {
 			}
 		case t.name == "buy_lists" && c == "makings":
 			out[i] = "[" + turnedList(strings.Trim(s, "[]"), "makings", to) + "]"
-		case strings.HasPrefix(s, "{") || strings.HasPrefix(s, "["):
+		case naming[c]:
 			out[i] = turnedJSON(s, to)
 		}
 	}

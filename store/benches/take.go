@@ -87,7 +87,7 @@ func (t *takeover) all() error {
 		keys = append(keys, v.Key())
 	}
 	for key, choice := range t.chosen {
-		if v, known := t.things[key]; !known || choice != Leave && !slices.Contains(v.Can, choice) {
+		if v, differs := t.things[key]; differs && choice != Leave && !slices.Contains(v.Can, choice) { // one that differs no more was taken before
 			return fault.New("take", "What was chosen is not as it was shown any more. Look it over again.")
 		}
 	}

@@ -2,16 +2,35 @@ package workshop
 
 import (
 	"context"
+	"fmt"
 
 	"fairtangle/core/fault"
+	"fairtangle/store"
 	"fairtangle/store/benches"
 )
 
 // Thing is something that another bench has otherwise than this one.
 type Thing = benches.Thing
 
+// ThingSide is something in which it differs; Fibre is a fibre of a blend there.
+type (
+	ThingSide  = benches.Side
+	ThingFibre = benches.Part
+)
+
 // Choice is what becomes of it.
 type Choice = benches.Choice
+
+// The states of a thing, and what can become of it.
+const (
+	ThingNew    = benches.New
+	ThingBoth   = benches.Both
+	ThingBooked = benches.Booked
+
+	TakeTheirs = benches.Theirs
+	TakeBeside = benches.Beside
+	KeepMine   = benches.Mine
+)
 
 // TakenOver is what was taken over from another bench.
 type TakenOver = benches.Taken
@@ -23,7 +42,7 @@ func (s *Vault) NewerIn(ctx context.Context, name string) (Copy, []Thing, error)
 		return c, nil, err
 	}
 	if c.Report == nil || len(c.Report.Wrong) > 0 {
-		return c, nil, fault.New("take", "This copy is not whole, and nothing can be taken over from it.")
+		return c, nil, fault.New("copy", "This copy is not whole, and nothing can be taken over from it.")
 	}
 	list, err := benches.Compare(ctx, s.room.Store, c)
 	return c, list, err
@@ -42,4 +61,16 @@ func (s *Vault) TakeOver(ctx context.Context, name string, chosen map[string]Cho
 		return out, err
 	}
 	return benches.TakeOver(ctx, s.room.Store, c, chosen)
+}
+
+// HomeOf is the page of what is here of a thing.
+func (s *Vault) HomeOf(v Thing) string {
+	if v.State == ThingBooked {
+		return fmt.Sprintf("/lots/%d", v.Here)
+	}
+	sort, known := store.SortOf(v.Table)
+	if !known {
+		return ""
+	}
+	return sort.Home(v.Here)
 }

@@ -37,7 +37,11 @@ func OwnPath(back string) string { return frame.OwnPath(back, "/") }
 // what computes for long takes turns; pans are where the simulated scales are worked, by
 // their address. It returns the handler that answers people with an error.
 func Routes(e *gin.Engine, st *studio.Studio, world World, turns *answer.Turns, pans map[string]string) (fail func(*gin.Context, error), err error) {
-	f := frame.New(st, world, turns, pans)
+	files, err := shipped()
+	if err != nil {
+		return nil, err
+	}
+	f := frame.New(st, world, turns, pans, files)
 	shelf, recipe := shelfpages.New(f), recipepages.New(f)
 	laying := layingpages.New(f, recipe)
 	scale := scalepages.New(f, recipe)

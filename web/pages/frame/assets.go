@@ -2,7 +2,6 @@ package frame
 
 import (
 	"crypto/sha256"
-	"embed"
 	"encoding/hex"
 	"fmt"
 	"io/fs"
@@ -18,9 +17,6 @@ import (
 	"fairtangle/web/answer"
 )
 
-//go:embed static templates
-var ownFiles embed.FS
-
 // assets are the embedded files of all rooms under one name that changes with their contents, so
 // that browsers may keep them for ever.
 type assets struct {
@@ -29,26 +25,21 @@ type assets struct {
 }
 
 // loadAssets reads what the rooms have under static; two have nothing of one name.
-func loadAssets(from []fs.FS) (assets, error) {
+func loadAssets(from fs.FS) (assets, error) {
 	a := assets{files: map[string][]byte{}}
-	for _, room := range from {
-		err := fs.WalkDir(room, "static", func(name string, d fs.DirEntry, err error) error {
-			if name == "static" && err != nil {
-				return nil // a room without
-			}
-			if err != nil || d.IsDir() {
-				return err
-			}
-			short := strings.TrimPrefix(name, "static/")
-			if a.files[short] != nil {
-				return fmt.Errorf("two rooms have a %s", short)
-			}
-			a.files[short], err = fs.ReadFile(room, name)
+	err := fs.WalkDir(from, ".", func(name string, d fs.DirEntry, err error) error {
+		_, short, static := strings.Cut(name, "/static/")
+		if err != nil || d.IsDir() || !static {
 			return err
-		})
-		if err != nil {
-			return a, err
 		}
+		if a.files[short] != nil {
+			return fmt.Errorf("two rooms have a %s", short)
+		}
+		a.files[short], err = fs.ReadFile(from, name)
+		return err
+	})
+	if err != nil {
+		return a, err
 	}
 	sum := sha256.New()
 	for _, name := range slices.Sorted(maps.Keys(a.files)) {

@@ -32,7 +32,7 @@ type Frame struct {
 	Pans   map[string]string // pages of simulated scales, by address
 
 	World     World
-	rooms     []fs.FS // with the templates and scripts of each
+	files     fs.FS // the templates and scripts of all rooms
 	templates templates
 	assets    assets
 }
@@ -53,20 +53,17 @@ type Beyond struct {
 	Fingerprint string // of the certificate that the program made by itself; empty: it is another's
 }
 
-// New is a frame without rooms.
-func New(st *studio.Studio, world World, turns *answer.Turns, pans map[string]string) *Frame {
-	return &Frame{Studio: st, Turns: turns, Pans: pans, World: world, rooms: []fs.FS{ownFiles}}
+// New is a frame; files are the templates, styles and scripts of all rooms, each in a directory of its own.
+func New(st *studio.Studio, world World, turns *answer.Turns, pans map[string]string, files fs.FS) *Frame {
+	return &Frame{Studio: st, Turns: turns, Pans: pans, World: world, files: files}
 }
-
-// Add takes the templates and the scripts of a room in.
-func (s *Frame) Add(room fs.FS) { s.rooms = append(s.rooms, room) }
 
 // Load reads the templates and scripts of all rooms and serves the latter.
 func (s *Frame) Load(e *gin.Engine) (err error) {
-	if s.assets, err = loadAssets(s.rooms); err != nil {
+	if s.assets, err = loadAssets(s.files); err != nil {
 		return err
 	}
-	if s.templates, err = loadTemplates(s.rooms, s.assets); err != nil {
+	if s.templates, err = loadTemplates(s.files, s.assets); err != nil {
 		return err
 	}
 	e.GET("/favicon.ico", func(c *gin.Context) { c.Redirect(http.StatusMovedPermanently, s.assets.url("img/mark.svg")) })
@@ -114,7 +111,7 @@ type Page struct {
 type binned struct{ Table, ID, What string }
 
 // loadTemplates reads the pages of the rooms, and what they share.
-func loadTemplates(rooms []fs.FS, a assets) (templates, error) {
+func loadTemplates(files fs.FS, a assets) (templates, error) {
 	funcs := template.FuncMap{
 		"asset":   a.url,
 		"percent": show.Percent,
@@ -144,28 +141,26 @@ func loadTemplates(rooms []fs.FS, a assets) (templates, error) {
 		"newkey": rand.Text,                                                                                    // for a form that books something
 		"words":  func(s string) string { return strings.ReplaceAll(s, "_", " ") },
 	}
-	layout, err := template.New("layout.html").Funcs(funcs).ParseFS(ownFiles, "templates/layout.html", "templates/parts/*.html")
+	layout, err := template.New("layout.html").Funcs(funcs).ParseFS(files, "frame/templates/layout.html", "frame/templates/parts/*.html")
+	if err != nil {
+		return nil, err
+	}
+	names, err := fs.Glob(files, "*/templates/*.html")
 	if err != nil {
 		return nil, err
 	}
 	out := templates{}
-	for _, room := range rooms {
-		names, err := fs.Glob(room, "templates/*.html")
+	for _, n := range names {
+		name := strings.TrimSuffix(path.Base(n), ".html")
+		if name == "layout" {
+			continue
+		}
+		t, err := layout.Clone()
 		if err != nil {
 			return nil, err
 		}
-		for _, n := range names {
-			name := strings.TrimSuffix(path.Base(n), ".html")
-			if name == "layout" {
-				continue
-			}
-			t, err := layout.Clone()
-			if err != nil {
-				return nil, err
-			}
-			if out[name], err = t.ParseFS(room, n); err != nil {
-				return nil, fmt.Errorf("template %s: %w", name, err)
-			}
+		if out[name], err = t.ParseFS(files, n); err != nil {
+			return nil, fmt.Errorf("template %s: %w", name, err)
 		}
 	}
 	return out, nil

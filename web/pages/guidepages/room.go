@@ -3,7 +3,6 @@
 package guidepages
 
 import (
-	"embed"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
@@ -11,15 +10,11 @@ import (
 	"fairtangle/web/pages/frame"
 )
 
-//go:embed templates
-var files embed.FS
-
 // Room is what its handlers share.
 type Room struct{ *frame.Frame }
 
 // New is the room.
 func New(f *frame.Frame) *Room {
-	f.Add(files)
 	return &Room{f}
 }
 

@@ -2,14 +2,9 @@
 package notebookpages
 
 import (
-	"embed"
-
 	"fairtangle/web/pages/carderpages"
 	"fairtangle/web/pages/frame"
 )
-
-//go:embed templates
-var files embed.FS
 
 // Room is what its handlers share.
 type Room struct {
@@ -19,6 +14,5 @@ type Room struct {
 
 // New is the room over those whose pages it shows parts of.
 func New(f *frame.Frame, carder *carderpages.Room) *Room {
-	f.Add(files)
 	return &Room{Frame: f, carder: carder}
 }

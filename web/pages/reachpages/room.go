@@ -2,15 +2,10 @@
 package reachpages
 
 import (
-	"embed"
-
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/pages/recipepages"
 	"fairtangle/web/pages/shelfpages"
 )
-
-//go:embed templates static
-var files embed.FS
 
 // Room is what its handlers share.
 type Room struct {
@@ -21,6 +16,5 @@ type Room struct {
 
 // New is the room over those whose pages it shows parts of.
 func New(f *frame.Frame, shelf *shelfpages.Room, recipe *recipepages.Room) *Room {
-	f.Add(files)
 	return &Room{Frame: f, shelf: shelf, recipe: recipe}
 }

@@ -1,14 +1,7 @@
 // Package recipepages serves makings and their blends, with the search for proportions.
 package recipepages
 
-import (
-	"embed"
-
-	"fairtangle/web/pages/frame"
-)
-
-//go:embed templates static
-var files embed.FS
+import "fairtangle/web/pages/frame"
 
 // Room is what its handlers share.
 type Room struct {
@@ -17,6 +10,5 @@ type Room struct {
 
 // New is the room over those whose pages it shows parts of.
 func New(f *frame.Frame) *Room {
-	f.Add(files)
 	return &Room{Frame: f}
 }

@@ -2,14 +2,9 @@
 package scalepages
 
 import (
-	"embed"
-
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/pages/recipepages"
 )
-
-//go:embed templates static
-var files embed.FS
 
 // Room is what its handlers share.
 type Room struct {
@@ -19,6 +14,5 @@ type Room struct {
 
 // New is the room over those whose pages it shows parts of.
 func New(f *frame.Frame, recipe *recipepages.Room) *Room {
-	f.Add(files)
 	return &Room{Frame: f, recipe: recipe}
 }

@@ -33,6 +33,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Ask("/copies/begin", s.beginWith)
 	r.Ask("/copies/in", s.takeIn)
 	r.Get("/copies/:name/zip", s.takeCopy)
+	r.Get("/copies/:name/newer", s.newer)
+	r.Ask("/copies/:name/newer", s.takeOver)
 	r.Get("/bin", s.binPage)
 	r.Deed("/bin/discard", s.discard)
 	r.Deed("/bin/restore", s.restore)
