@@ -79,7 +79,8 @@ func TestWhatIsAddedStartsRight(t *testing.T) {
 	green, white := lotOf(t, "#4f6b4a"), lotOf(t, "#f2eee3")
 	model := mix.Default()
 	pair := []colour.Reflectance{green.Colour, white.Colour}
-	c := newCorrection(Mend{Made: 50, Colour: model.Even(pair, []float64{0.8, 0.2}), Target: model.Even(pair, []float64{8.0 / 9, 1.0 / 9}).Lab(),
+	wanted := model.Even(pair, []float64{8.0 / 9, 1.0 / 9})
+	c := newCorrection(Mend{Made: 50, Colour: model.Even(pair, []float64{0.8, 0.2}), Target: wanted.Lab(),
 		Lots: []Lot{green}, Model: model, Components: 1, MostAdded: 60, Step: 0.1, Count: 1})
 	assert.InDelta(t, 400, c.add([]int{0}).Steps[0], 40, "40 g in steps of 0.1 g")
 }
