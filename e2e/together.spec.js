@@ -116,6 +116,53 @@ test('a bit of scrap gets its colours faster than answers that are 400 ms late',
   await expect(edit.getByLabel('Colour 3')).toHaveValue('#2233aa');
 });
 
+test('scraps from one photo become a bag: two found, one clicked, all of them named by keys', async ({ page }) => {
+  await page.goto('/photos');
+  const url = await page.evaluate(() => {
+    const c = document.createElement('canvas');
+    [c.width, c.height] = [900, 400];
+    const at = c.getContext('2d');
+    at.fillStyle = '#d2cdc2';
+    at.fillRect(0, 0, 900, 400);
+    [['#8a2f3b', 150, 90], ['#2e4a6b', 450, 90], ['#d6d0bf', 750, 60]].forEach(([hex, x, r]) => { // the last is hardly seen
+      at.fillStyle = hex;
+      at.beginPath();
+      at.ellipse(x, 200, r, r, 0, 0, 7);
+      at.fill();
+    });
+    return c.toDataURL('image/png');
+  });
+  await page.locator('#photo').setInputFiles({ name: 'ends.png', mimeType: 'image/png', buffer: Buffer.from(url.split(',')[1], 'base64') });
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('link', { name: 'Find the tufts' }).click();
+  await expect(page.locator('.lines tbody tr')).toHaveCount(2);
+  await page.getByLabel('All of them are').selectOption('romney');
+  await page.getByRole('button', { name: 'Find them so' }).click();
+  const found = page.url();
+  await page.getByLabel('Weight of line 1').fill('4.5');
+  const box = await page.locator('.tuftphoto img').boundingBox();
+  await page.mouse.dblclick(box.x + (750 / 900) * box.width, box.y + box.height / 2); // pressed twice it is one
+  await expect(page.locator('.lines tbody tr')).toHaveCount(3);
+  await expect(page.locator('.tuftphoto li')).toHaveCount(3);
+  await expect(page.getByLabel('Weight of line 1')).toHaveValue('4.5');
+  await expect(page.getByLabel('Kind of line 3')).toHaveValue('romney');
+  await axe(page, 'a spot that was clicked');
+  await page.getByLabel('Weight of line 2').fill('6');
+  await page.getByLabel('Weight of line 2').press('Enter'); // puts them on the shelf, and would take no spot
+  await expect(page.getByText('3 lots came together.')).toBeVisible();
+  await page.getByRole('button', { name: 'Put all of them into the bin' }).click();
+  await expect(page.getByText('All of them lie in the bin now.')).toBeVisible();
+  await page.goto(found);
+  for (const n of [1, 2]) await page.getByLabel(`Weight of line ${n}`).fill(`${n}`);
+  await page.getByLabel('across').fill('83.3');
+  await page.getByLabel('down').fill('50');
+  await page.getByRole('button', { name: 'Add this spot' }).click();
+  await page.getByLabel('Weight of line 3').fill('2');
+  await page.getByRole('button', { name: 'Put them into a bag' }).click();
+  await expect(page.locator('.scrap')).toHaveCount(3);
+  await expect(page.locator('#bagname')).toHaveValue(/ends/);
+});
+
 // A shelf from one photo: keys and clicks are counted. Each bag takes its grams, the rest is found.
 test('six bags from one photo, then changed alike', async ({ page }) => {
   await page.goto('/photos');

@@ -10,6 +10,8 @@ import (
 	"net/http/httptest"
 	"net/url"
 	"regexp"
+	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -98,6 +100,77 @@ func TestAStashByOnePhoto(t *testing.T) {
 	assert.Equal(t, 422, w.Code)
 	assert.Contains(t, w.Body.String(), "Nothing lies apart")
 	assert.Equal(t, 404, c.do("GET", "/photos/999/tufts", "", "").Code)
+}
+
+// A spot that was clicked becomes a row with the colour that is there, beside what was typed; rows become the scraps of a bag, sorted, in one
+// deed; a scrap without a weight is refused at its field.
+func TestScrapsByOnePhoto(t *testing.T) {
+	c := sample(t)
+	at := broughtIn(t, c, stashPhoto(t, true))
+	fields := []string{"key", "scraps-by-photo", "photo", strings.TrimPrefix(at, "/photos/"), "all", "romney", "made", "carded_sliver",
+		"name0", "red", "kind0", "romney", "preparation0", "combed_top", "hex0", "#a03c28", "x0", "180", "y0", "480", "grams0", ""}
+	w := c.form("/shelf/lines/spot", append(slices.Clone(fields), "across", "50", "down", "48")...)
+	require.Equal(t, 200, w.Code)
+	page := w.Body.String()
+	assert.Contains(t, page, `value="#285096"`, "the second patch")
+	assert.Contains(t, page, `data-x="500" data-y="480"`)
+	assert.Contains(t, page, `value="red"`)
+	w = c.form("/shelf/lines/spot", append(slices.Clone(fields), "across", "right there", "down", "48")...)
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), "A place on the photo is from 0 to 100 %.")
+	assert.Contains(t, w.Body.String(), `value="right there"`)
+
+	fields = append(fields, "name1", "blue", "kind1", "romney", "preparation1", "combed_top", "hex1", "#285096", "grams1", "4", "into", "bag")
+	w = c.form("/shelf/lines/put", fields...)
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), "A scrap weighs above 0.")
+	assert.Contains(t, w.Body.String(), `id="grams0-wrong"`)
+	fields[slices.Index(fields, "grams0")+1] = "6.5"
+	var home string
+	for range 2 {
+		w = c.form("/shelf/lines/put", fields...)
+		require.Equal(t, 303, w.Code, w.Body.String())
+		assert.Contains(t, []string{"", w.Header().Get("Location")}, home)
+		home = w.Header().Get("Location")
+	}
+	_, bag := c.json("GET", api.Root+home, "")
+	assert.Len(t, list(bag["piles"]), 2, "red and blue are two piles")
+	assert.Len(t, list(bag["scraps"]), 2)
+}
+
+// Lots that came together go into the bin together, as long as none of them was touched; what is no such list is refused with a sentence.
+func TestABatchIsTakenBack(t *testing.T) {
+	c := sample(t)
+	fields := []string{"key", "batch-of-three"}
+	for i, name := range []string{"one", "two", "three"} {
+		n := fmt.Sprint(i)
+		fields = append(fields, "name"+n, name, "kind"+n, "romney", "preparation"+n, "combed_top", "hex"+n, "#285096", "grams"+n, "10")
+	}
+	w := c.form("/shelf/lines/put", fields...)
+	require.Equal(t, 303, w.Code)
+	page := c.page(w.Header().Get("Location"))
+	assert.Contains(t, page, "3 lots came together")
+	at := regexp.MustCompile(`came=(\d+)-(\d+)`).FindStringSubmatch(w.Header().Get("Location"))
+	require.Equal(t, 201, c.do("POST", api.Root+"/lots/"+at[2]+"/movements", "application/json", `{"reason":"take-out","grams":3}`).Code)
+	w = c.form("/shelf/back", "first", at[1], "last", at[2])
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), "three was changed since, or some of it was taken")
+	assert.Equal(t, 303, c.do("POST", "/lots/"+at[2]+"/undo/"+lastMovement(c, at[2]), "application/x-www-form-urlencoded", "").Code)
+	last, err := strconv.Atoi(at[2])
+	require.NoError(t, err)
+	assert.Equal(t, 303, c.form("/shelf/back", "first", at[1], "last", fmt.Sprint(last-1)).Code)
+	w = c.form("/shelf/back", "first", at[1], "last", fmt.Sprint(last-1))
+	assert.Contains(t, w.Body.String(), "lies in the bin already")
+	for _, silly := range [][2]string{{"0", "3"}, {"9", "3"}, {"1", "99999999"}, {"x", ""}} {
+		assert.Contains(t, []int{404, 422}, c.form("/shelf/back", "first", silly[0], "last", silly[1]).Code, silly)
+		assert.NotContains(t, c.page("/shelf?came="+silly[0]+"-"+silly[1]), "came together")
+	}
+	assert.Contains(t, c.page("/bin"), "two")
+}
+
+func lastMovement(c client, lot string) string {
+	_, moves := c.list("GET", api.Root+"/lots/"+lot+"/movements")
+	return fmt.Sprint(moves[0]["id"])
 }
 
 // Several lots are changed alike in one deed: what is empty they keep, tags are added, each once; one that another window changed stops

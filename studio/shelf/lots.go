@@ -295,7 +295,11 @@ type NewLot struct {
 // CreateLots puts lots on the shelf, all or none. Faults carry the lot's index
 // when there are several.
 func (s *Room) CreateLots(ctx context.Context, in []NewLot, note string) ([]Lot, error) {
-	rows, err := s.newLots(ctx, in, note, "")
+	return s.createLots(ctx, in, note, "")
+}
+
+func (s *Room) createLots(ctx context.Context, in []NewLot, note, key string) ([]Lot, error) {
+	rows, err := s.newLots(ctx, in, note, key)
 	if err != nil {
 		return nil, err
 	}
@@ -309,9 +313,8 @@ func (s *Room) CreateLots(ctx context.Context, in []NewLot, note string) ([]Lot,
 
 // BringIn is CreateLots for lots that were read from a file: the same key a second
 // time brings in nothing.
-func (s *Room) BringIn(ctx context.Context, in []NewLot, key string) error {
-	_, err := s.newLots(ctx, in, "brought in from a file", key)
-	return err
+func (s *Room) BringIn(ctx context.Context, in []NewLot, key string) ([]Lot, error) {
+	return s.createLots(ctx, in, "brought in from a file", key)
 }
 
 func (s *Room) newLots(ctx context.Context, in []NewLot, note, key string) ([]store.Lot, error) {

@@ -173,7 +173,7 @@ var notices = map[string]string{
 	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
 	"undone": "Undone.", "moved": "Booked in the ledger.", "helped": "Noted: it is tried first next time.",
 	"parted": "Parted: each part is a lot of its own.", "together": "Put together.",
-	"imported": "The lots are on the shelf.", "kept": "Kept. The amounts stay as they are now.",
+	"imported": "The lots are on the shelf.", "takenback": "All of them lie in the bin now.", "kept": "Kept. The amounts stay as they are now.",
 	"measured": "The lot is predicted from what was measured now.",
 	"again":    "Made again, in the proportions in which it was weighed, and laid as it was; the colour wanted is that of the first batch.",
 	"anew": "Not everything is there any more; what is was kept, and the rest found anew. The colour wanted is that of the first batch: how far it is off " +

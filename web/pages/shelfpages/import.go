@@ -129,7 +129,8 @@ func (s *Room) importConfirm(c *gin.Context) error {
 		s.importPage(c, http.StatusUnprocessableEntity, b)
 		return nil
 	}
-	if err := s.Studio.Shelf.BringIn(c.Request.Context(), b.Good, c.PostForm("key")); err != nil {
+	lots, err := s.Studio.Shelf.BringIn(c.Request.Context(), b.Good, c.PostForm("key"))
+	if err != nil {
 		l, ok := fault.From(err)
 		if !ok {
 			return fmt.Errorf("bring in lots: %w", err)
@@ -138,6 +139,6 @@ func (s *Room) importConfirm(c *gin.Context) error {
 		s.importPage(c, http.StatusUnprocessableEntity, b)
 		return nil
 	}
-	frame.GoTo(c, "/shelf", "imported")
+	frame.GoTo(c, shelfWith(lots), "imported")
 	return nil
 }

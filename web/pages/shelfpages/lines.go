@@ -13,6 +13,7 @@ import (
 	"fairtangle/core/fault"
 	"fairtangle/core/fibre"
 	"fairtangle/core/stash"
+	"fairtangle/studio/reach"
 	"fairtangle/studio/shelf"
 	"fairtangle/studio/workshop"
 	"fairtangle/web/pages/frame"
@@ -128,7 +129,20 @@ func understood(f frame.Form, n, line string, l stash.Lot, u show.Units) lineRow
 	return r
 }
 
-// putLines puts the rows of a list on the shelf, all or none; a row without a name is left out.
+// rowsOf are the rows of a list as they came back with its form.
+func rowsOf(v url.Values) (rows []lineRow) {
+	for i := range mostLines {
+		n := strconv.Itoa(i)
+		if !v.Has("name" + n) {
+			break
+		}
+		rows = append(rows, lineRow{N: n, At: i + 1, Said: v.Get("said" + n), Unsure: unsureOf(v, n), Left: v.Get("left" + n),
+			X: placeOf(v, "x"+n), Y: placeOf(v, "y"+n)})
+	}
+	return rows
+}
+
+// putLines puts the rows of a list on the shelf, or into a bag of scraps, all or none; a row without a name is left out.
 func (s *Room) putLines(c *gin.Context) error {
 	u, err := s.Posted(c)
 	if err != nil {
@@ -138,19 +152,13 @@ func (s *Room) putLines(c *gin.Context) error {
 	r := &frame.Reader{Values: v}
 	var in []shelf.NewLot
 	var where []string
-	var rows []lineRow
+	rows := rowsOf(v)
 	source := "picker"
 	if v.Get("photo") != "" {
 		source = "photo"
 	}
-	for i := range mostLines {
-		n := strconv.Itoa(i)
-		if !v.Has("name" + n) {
-			break
-		}
-		row := lineRow{N: n, At: i + 1, Said: v.Get("said" + n), Unsure: unsureOf(v, n), Left: v.Get("left" + n)}
-		row.X, row.Y = placeOf(v, "x"+n), placeOf(v, "y"+n)
-		rows = append(rows, row)
+	for _, row := range rows {
+		n := row.N
 		if strings.TrimSpace(v.Get("name"+n)) == "" {
 			continue
 		}
@@ -165,21 +173,42 @@ func (s *Room) putLines(c *gin.Context) error {
 	if len(in) == 0 && err == nil {
 		err = fault.New("lines", "There is nothing to put on the shelf.")
 	}
+	of, wrong := s.linesPhoto(c, v.Get("photo"))
+	if wrong != nil {
+		return wrong
+	}
+	var home, did string
 	if err == nil {
-		if _, err = s.Studio.Shelf.CreateLots(c.Request.Context(), in, ""); err == nil {
-			frame.GoTo(c, "/shelf", "imported")
-			return nil
-		}
+		home, did, err = s.kept(c, in, of)
+	}
+	if err == nil {
+		frame.GoTo(c, home, did)
+		return nil
 	}
 	f := frame.Typed(v)
 	if !s.Blame(c, &f, atLines(err, where)) {
 		return err
 	}
-	of, wrong := s.linesPhoto(c, v.Get("photo"))
-	if wrong != nil {
-		return wrong
-	}
 	return s.showLinesOf(c, http.StatusUnprocessableEntity, f, rows, of)
+}
+
+// kept keeps the rows of a list, as lots or as the scraps of a bag, and names the page where they are then.
+func (s *Room) kept(c *gin.Context, in []shelf.NewLot, of *linesPhoto) (home, did string, err error) {
+	ctx := c.Request.Context()
+	if of != nil && c.PostForm("into") == "bag" {
+		bag := reach.BagInput{Name: of.Name}
+		for _, l := range in {
+			bag.Scraps = append(bag.Scraps, reach.Scrap{Name: l.Name, Kind: l.Kind, Hex: l.Colours[0].Hex, Grams: l.Grams})
+		}
+		sorted, err := s.Studio.Reach.SortBag(ctx, bag, 0)
+		if err != nil {
+			return "", "", err
+		}
+		made, err := s.Studio.Reach.CreateBag(ctx, sorted.BagInput)
+		return fmt.Sprintf("/scraps/%d", made.ID), "", err
+	}
+	lots, err := s.Studio.Shelf.CreateLots(ctx, in, "")
+	return shelfWith(lots), "imported", err
 }
 
 func unsureOf(v url.Values, n string) map[string]bool {
@@ -199,14 +228,14 @@ func atLines(err error, where []string) error {
 	list = slices.Clone(list)
 	for i, f := range list {
 		n, field := 0, f.Field
-		if rest, several := strings.CutPrefix(f.Field, "lots["); several {
+		if rest, several := strings.CutPrefix(strings.Replace(f.Field, "scraps[", "lots[", 1), "lots["); several {
 			if _, err := fmt.Sscanf(rest, "%d].%s", &n, &field); err != nil {
 				continue
 			}
 		}
 		if n < len(where) && slices.Contains([]string{"name", "kind", "preparation", "grams"}, field) {
 			list[i].Field = field + where[n]
-		} else if n < len(where) && strings.HasPrefix(field, "colours") {
+		} else if n < len(where) && (field == "hex" || strings.HasPrefix(field, "colours")) {
 			list[i].Field = "hex" + where[n]
 		}
 	}

@@ -36,6 +36,8 @@ type shelfBody struct {
 	ScaleTicks                 []tick
 	Link                       func(key, value string) string
 	Waits                      []advising.LotWaits // that are not ready
+	Came                       *batch              // that just came together
+	Wrong                      string              // why they were not taken back
 }
 
 type tick struct {
@@ -64,12 +66,15 @@ func (s *Room) filter(c *gin.Context) (shelf.LotFilter, error) {
 	return s.Studio.Shelf.Filter(c.Request.Context(), c.Query("q"), c.Query("kind"), c.Query("stock"), c.Query("sort"))
 }
 
-func (s *Room) shelf(c *gin.Context) error {
+func (s *Room) shelf(c *gin.Context) error { return s.showShelf(c, http.StatusOK, "") }
+
+// showShelf shows the shelf, and what was wrong with what was just asked of it.
+func (s *Room) showShelf(c *gin.Context, status int, wrong string) error {
 	f, err := s.filter(c)
 	if err != nil {
 		return err
 	}
-	b := shelfBody{View: c.Query("view"), Q: c.Query("q"), Kind: c.Query("kind"), Sort: f.Sort, Stock: f.Stock}
+	b := shelfBody{Came: batchOf(c.Query("came")), Wrong: wrong, View: c.Query("view"), Q: c.Query("q"), Kind: c.Query("kind"), Sort: f.Sort, Stock: f.Stock}
 	scale := art.ShelfScale
 	f.Limit = wallPage
 	if b.View == "table" {
@@ -116,7 +121,7 @@ func (s *Room) shelf(c *gin.Context) error {
 		b.ScaleTicks = append(b.ScaleTicks, tick{4 + int(float64(mm)*art.ShelfScale), u.Length(float64(mm))})
 	}
 	b.ScaleTicks[0].Label = "0"
-	s.Render(c, http.StatusOK, "shelf", frame.Page{Title: "Shelf", Here: "shelf", Scripts: []string{"js/live.js"}, Wide: true}, b)
+	s.Render(c, status, "shelf", frame.Page{Title: "Shelf", Here: "shelf", Scripts: []string{"js/live.js"}, Wide: true}, b)
 	return nil
 }
 
