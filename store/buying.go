@@ -54,4 +54,5 @@ type BuyItem struct {
 	Mg          unit.Milligrams `json:"mg"`
 	For         string          `json:"for"` // names of makings
 	LotID       *int64          `json:"lot_id,omitempty"`
+	Own         bool            `json:"own,omitempty"` // no making asks for it
 }

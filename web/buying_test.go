@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -90,4 +91,49 @@ func TestAListIsBought(t *testing.T) {
 		assert.Equal(t, 422, code, body)
 		assert.Contains(t, fmt.Sprint(got["errors"]), field)
 	}
+}
+
+// A list takes lines of the maker's own: they stay when it is looked at again, come off again, and come onto the shelf like the others.
+func TestALineOfOnesOwn(t *testing.T) {
+	c := sample(t)
+	assert.Equal(t, 422, c.form("/buy", "name", "").Code)
+	w := c.form("/buy", "name", "for the fair", "key", "own-list-1")
+	require.Equal(t, 303, w.Code)
+	at := w.Header().Get("Location")
+	assert.Contains(t, c.page(at), "Nothing on it yet")
+	fields := []string{"key", "own-line-1", "version", "1", "own.name", "lichen", "own.kind", "shetland", "own.hex", "olive green", "own.grams", "lots", "own.for", "hats"}
+	w = c.form(at+"/lines", fields...)
+	assert.Equal(t, 422, w.Code)
+	for _, kept := range []string{`value="lichen"`, `value="olive green"`, `value="lots"`, `id="own.grams-wrong"`} {
+		assert.Contains(t, w.Body.String(), kept)
+	}
+	fields[slices.Index(fields, "lots")] = "100"
+	for range 2 { // pressed twice it is one
+		require.Equal(t, 303, c.form(at+"/lines", fields...).Code)
+	}
+	for field, wrong := range map[string]string{"own.hex": "no such colour", "own.kind": "", "own.name": "", "own.grams": "0"} {
+		bad := slices.Clone(fields)
+		bad[1], bad[slices.Index(bad, field)+1], bad[3] = "own-line-wrong-"+field, wrong, "2"
+		w = c.form(at+"/lines", bad...)
+		assert.Equal(t, 422, w.Code, field)
+		assert.Contains(t, w.Body.String(), `id="`+field+`-wrong"`)
+	}
+	_, list1 := c.json("GET", api.Root+strings.Replace(at, "/buy/", "/buylists/", 1), "")
+	items := list(list1["items"])
+	require.Len(t, items, 1)
+	item := items[0].(map[string]any)
+	assert.Equal(t, []any{"lichen", "shetland", "hats", 100.0, true}, []any{item["name"], item["kind"], item["for"], item["grams"], item["own"]})
+	require.Equal(t, 303, c.form(at+"/again", "version", "2").Code)
+	assert.Contains(t, c.page(at), ">Take it off<")
+	assert.Equal(t, 409, c.form(at+"/lines/drop", "version", "1", "id", "1").Code)
+	assert.Equal(t, 303, c.form(at+"/lines/drop", "version", "3", "id", "1").Code)
+	assert.Equal(t, 422, c.form(at+"/lines/drop", "version", "4", "id", "1").Code)
+	assert.Contains(t, c.page(at), "Nothing on it yet")
+	id := strings.TrimPrefix(at, "/buy/")
+	code, got := c.json("POST", api.Root+"/buylists/"+id+"/lines", `{"version":4,"name":"silk","kind":"silk_mulberry","hex":"#ffffff","grams":25}`)
+	require.Equal(t, 200, code, got)
+	code, got = c.json("POST", api.Root+"/buylists/"+id+"/came", `{"version":5,"item":1,"grams":26}`)
+	require.Equal(t, 200, code, got)
+	code, _ = c.json("POST", api.Root+"/buylists/"+id+"/lines/drop", `{"version":6,"item":1}`)
+	assert.Equal(t, 422, code, "what has come stays")
 }

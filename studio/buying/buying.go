@@ -44,6 +44,7 @@ type BuyItem struct {
 	For         string     `json:"for"`
 	Came        bool       `json:"came"`
 	LotID       *int64     `json:"lot_id"`
+	Own         bool       `json:"own"` // no making asks for it
 	SourceID    int64      `json:"source_id"`
 	Packs       []BuyPacks `json:"packs"`
 	BoughtG     float64    `json:"bought_g"`
@@ -102,13 +103,17 @@ func (s *Room) OneBuyList(ctx context.Context, id int64) (BuyList, error) {
 	return s.buyList(ctx, r)
 }
 
-// StartBuyList begins a list of what makings lack.
+// StartBuyList begins a list of what makings lack, or, under a name and for no making, one that has only lines of the maker's own.
 func (s *Room) StartBuyList(ctx context.Context, in BuyListInput) (BuyList, error) {
-	items, names, err := s.missing(ctx, in.MakingIDs)
-	if err != nil {
-		return BuyList{}, err
+	own := len(in.MakingIDs) == 0 && in.Name != ""
+	items, names := []store.BuyItem{}, []string{}
+	if !own {
+		var err error
+		if items, names, err = s.missing(ctx, in.MakingIDs); err != nil {
+			return BuyList{}, err
+		}
 	}
-	if len(items) == 0 {
+	if len(items) == 0 && !own {
 		return BuyList{}, fault.New("making_ids", "Nothing is missing: the shelf has all the fibre that is wanted.")
 	}
 	if in.Name == "" {
@@ -122,7 +127,7 @@ func (s *Room) StartBuyList(ctx context.Context, in BuyListInput) (BuyList, erro
 	if err := l.Err(); err != nil {
 		return BuyList{}, err
 	}
-	row, err := store.AddPiece(ctx, s.Store, store.BuyList{Name: in.Name, Makings: in.MakingIDs, Items: keyItems(items, 0)})
+	row, err := store.AddPiece(ctx, s.Store, store.BuyList{Name: in.Name, Makings: append([]int64{}, in.MakingIDs...), Items: keyItems(items, 0)})
 	if err != nil {
 		return BuyList{}, err
 	}
@@ -143,7 +148,7 @@ func keyItems(items []store.BuyItem, last int64) []store.BuyItem {
 // missing is what makings lack together: of each fibre what all of them want, less what is there.
 func (s *Room) missing(ctx context.Context, makings []int64) (out []store.BuyItem, names []string, err error) {
 	if len(makings) == 0 {
-		return nil, nil, fault.New("making_ids", "Choose a making.")
+		return nil, nil, fault.New("making_ids", "Choose a making, or give the list a name and write your own lines.")
 	}
 	type fibre struct {
 		item store.BuyItem
@@ -220,15 +225,17 @@ func (s *Room) LookAgain(ctx context.Context, id, version int64) (BuyList, error
 	if err != nil {
 		return BuyList{}, err
 	}
-	items, _, err := s.missing(ctx, row.Makings)
-	if err != nil {
-		return BuyList{}, err
+	var items []store.BuyItem
+	if len(row.Makings) > 0 {
+		if items, _, err = s.missing(ctx, row.Makings); err != nil {
+			return BuyList{}, err
+		}
 	}
 	kept := []store.BuyItem{}
 	last := int64(0)
 	for _, v := range row.Items {
 		last = max(last, v.Key)
-		if v.LotID != nil {
+		if v.LotID != nil || v.Own {
 			kept = append(kept, v)
 		}
 	}
@@ -312,7 +319,7 @@ func (s *Room) buyList(ctx context.Context, r store.BuyList) (BuyList, error) {
 	for _, v := range r.Items {
 		line := BuyItem{
 			Key: v.Key, Name: v.Name, Kind: v.Kind, KindName: kinds.Named(v.Kind).Name, Preparation: v.Preparation, Hex: v.Hex, Grams: floor.InGrams(v.Mg), For: v.For,
-			LotID: v.LotID, Came: v.LotID != nil, Packs: []BuyPacks{},
+			LotID: v.LotID, Own: v.Own, Came: v.LotID != nil, Packs: []BuyPacks{},
 		}
 		out.Items = append(out.Items, line)
 		if line.Came {

@@ -25,5 +25,14 @@ func (s *server) buying(at methods) {
 		return s.studio.Buying.LookAgain(ctx, id, version)
 	}))
 	at.post("/buylists/:id/came", answer.Saved(s.studio.Buying.Came))
+	at.post("/buylists/:id/lines", answer.Saved(s.studio.Buying.AddLine))
+	at.post("/buylists/:id/lines/drop", answer.Saved(func(ctx context.Context, id, version int64, in droppedLine) (buying.BuyList, error) {
+		return s.studio.Buying.DropLine(ctx, id, version, in.Item)
+	}))
 	s.bin(at, "/buylists", "buy_lists")
+}
+
+// droppedLine names a line of the maker's own that comes off a list.
+type droppedLine struct {
+	Item int64 `json:"item"`
 }

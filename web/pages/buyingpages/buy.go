@@ -139,6 +139,8 @@ type buyListBody struct {
 	Sources  []frame.Option
 	Nobody   int // lines that nobody sells
 	Open     int // lines that have not come
+	Families []string
+	Kinds    map[string][]fibre.Kind
 }
 
 type buyLine struct {
@@ -169,7 +171,12 @@ func (s *Room) showBuyList(c *gin.Context, status int, f, price frame.Form) erro
 	if err != nil {
 		return err
 	}
+	kinds, err := s.Studio.Workshop.AllKinds(ctx, false)
+	if err != nil {
+		return err
+	}
 	b := buyListBody{Form: f, Price: price, List: l}
+	b.Families, b.Kinds = workshop.KindOptions(kinds.List)
 	names := map[int64]string{}
 	for _, v := range sources {
 		names[v.ID] = v.Name

@@ -12,6 +12,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Get("/buy/:id/to-buy.csv", s.buyListCSV)
 	r.Deed("/buy/:id/again", s.lookAgain)
 	r.Deed("/buy/:id/came", s.cameIn)
+	r.Deed("/buy/:id/lines", s.addLine)
+	r.Deed("/buy/:id/lines/drop", s.dropLine)
 	r.Deed("/buy/:id/price", s.notePrice)
 	r.Deed("/sources", s.addSource)
 	r.Get("/sources/:id", s.sourcePage)
