@@ -1,5 +1,5 @@
 // Colours together: the shelf spread out, what lies around a lot, what goes together.
-import { test, expect, axe, late, tabTo } from './world.js';
+import { test, expect, axe, late, opened, settled, tabTo } from './world.js';
 
 test.use({ verb: 'demo', expected: ['status of 422'] });
 
@@ -97,6 +97,21 @@ test('a family of six around one base: ordered, seen in grey, its base changed i
   await expect(page.getByText(/^In all of them: undyed Romney/)).toBeVisible();
 });
 
+test('a share that is moved is seen among the other blends of its making', async ({ page }) => {
+  await opened(page, '/blends/3');
+  const here = page.locator('.amongothers .here rect');
+  const before = await here.getAttribute('fill');
+  await expect(page.locator('.amongothers svg')).toHaveCount(7);
+  const edge = page.getByRole('slider').first();
+  await edge.focus();
+  for (let n = 0; n < 6; n += 1) await edge.press('PageUp');
+  await expect(here).not.toHaveAttribute('fill', before);
+  await settled(page);
+  const after = await here.getAttribute('fill');
+  await page.goto('/makings/3/family');
+  await expect(page.locator(`.familybar rect[fill="${after}"]`).first()).toBeAttached();
+});
+
 test('a bit of scrap gets its colours faster than answers that are 400 ms late', async ({ page }) => {
   await page.goto('/scraps/1');
   const { quiet } = await late(page, 400);
@@ -150,6 +165,10 @@ test('scraps from one photo become a bag: two found, one clicked, all of them na
   await page.getByLabel('Weight of line 2').fill('6');
   await page.getByLabel('Weight of line 2').press('Enter'); // puts them on the shelf, and would take no spot
   await expect(page.getByText('3 lots came together.')).toBeVisible();
+  await page.getByRole('link', { name: 'Weigh them, one after the other' }).click();
+  await expect(page.locator('.stocklist li')).toHaveCount(3);
+  await expect(page.locator('.stocklist li').first()).toContainText('deep red');
+  await page.goBack();
   await page.getByRole('button', { name: 'Put all of them into the bin' }).click();
   await expect(page.getByText('All of them lie in the bin now.')).toBeVisible();
   await page.goto(found);

@@ -39,7 +39,9 @@ type LotFilter struct {
 	Kinds  []string // keys; nil means any
 	Stock  string   // "" any, "some" with fibre left, "none" empty
 	Made   int64    // by the runs of this making; 0: by whatever
-	Sort   string   // colour, kind, grams, name
+	First  int64    // from this number on, up to Last; 0: all
+	Last   int64
+	Sort   string // colour, kind, grams, name, came (in the order in which they did)
 	Offset int
 	Limit  int
 }
@@ -69,6 +71,9 @@ func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64,
 	if f.Made != 0 {
 		q = q.Where("id IN (SELECT id FROM lots WHERE made IS NOT NULL AND "+makingOfLot+" = ?)", f.Made)
 	}
+	if f.First != 0 {
+		q = q.Where("id BETWEEN ? AND ?", f.First, f.Last)
+	}
 	switch f.Stock {
 	case "some":
 		q = q.Where("grams_mg > 0")
@@ -78,7 +83,7 @@ func (s *Store) Lots(ctx context.Context, f LotFilter) (lots []Lot, total int64,
 	if err = q.Count(&total).Error; err != nil {
 		return nil, 0, err
 	}
-	order := map[string]string{"kind": "kind, shelf_order, id", "grams": "grams_mg DESC, shelf_order, id", "name": "name COLLATE NOCASE, id"}[f.Sort]
+	order := map[string]string{"kind": "kind, shelf_order, id", "grams": "grams_mg DESC, shelf_order, id", "name": "name COLLATE NOCASE, id", "came": "id"}[f.Sort]
 	if order == "" {
 		order = "shelf_order, id"
 	}

@@ -20,9 +20,13 @@ type Counted struct {
 const countedLately = 18 * time.Hour
 
 // Stock lists lots by name, a page of them, with what was counted of them lately; all is how many
-// there are.
-func (s *Room) Stock(ctx context.Context, offset, limit int) (list []Counted, all int64, err error) {
-	found, err := s.Shelf(ctx, LotFilter{Sort: "name", Offset: offset, Limit: limit})
+// there are. Lots that came together, from first to last, are listed as they came; 0: all lots.
+func (s *Room) Stock(ctx context.Context, first, last int64, offset, limit int) (list []Counted, all int64, err error) {
+	f := LotFilter{First: first, Last: last, Sort: "name", Offset: offset, Limit: limit}
+	if first != 0 {
+		f.Sort = "came"
+	}
+	found, err := s.Shelf(ctx, f)
 	if err != nil {
 		return nil, 0, err
 	}

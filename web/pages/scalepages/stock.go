@@ -63,7 +63,11 @@ func (s *Room) stockPage(c *gin.Context) error {
 		return err
 	}
 	body := stockBody{View: stockView{Unit: u.Weight(), Lots: []stockRow{}}, Pages: frame.PagesOf(c, countedLots)}
-	list, all, err := s.Studio.Shelf.Stock(c.Request.Context(), body.Pages.Offset, body.Pages.Size)
+	var first, last int64
+	if came := shelfpages.BatchOf(c.Query("came")); came != nil {
+		first, last = came.First, came.Last
+	}
+	list, all, err := s.Studio.Shelf.Stock(c.Request.Context(), first, last, body.Pages.Offset, body.Pages.Size)
 	if err != nil {
 		return err
 	}

@@ -11,11 +11,11 @@ import (
 	"fairtangle/web/pages/frame"
 )
 
-// batch are lots that came onto the shelf together, one number after the other.
-type batch struct{ First, Last int64 }
+// Batch are lots that came onto the shelf together, one number after the other.
+type Batch struct{ First, Last int64 }
 
 // N is how many they are.
-func (b batch) N() int64 { return b.Last - b.First + 1 }
+func (b Batch) N() int64 { return b.Last - b.First + 1 }
 
 // shelfWith is the shelf with lots that just came onto it.
 func shelfWith(lots []shelf.Lot) string {
@@ -25,9 +25,9 @@ func shelfWith(lots []shelf.Lot) string {
 	return fmt.Sprintf("/shelf?came=%d-%d", lots[0].ID, lots[len(lots)-1].ID)
 }
 
-// batchOf reads lots as shelfWith names them; nil where none are named.
-func batchOf(came string) *batch {
-	var b batch
+// BatchOf reads lots as shelfWith names them; nil where none are named.
+func BatchOf(came string) *Batch {
+	var b Batch
 	if n, err := fmt.Sscanf(came, "%d-%d", &b.First, &b.Last); n < 2 || err != nil || b.First < 1 || b.N() < 2 || b.N() > shelf.MostBack {
 		return nil
 	}

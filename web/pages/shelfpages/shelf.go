@@ -36,7 +36,7 @@ type shelfBody struct {
 	ScaleTicks                 []tick
 	Link                       func(key, value string) string
 	Waits                      []advising.LotWaits // that are not ready
-	Came                       *batch              // that just came together
+	Came                       *Batch              // that just came together
 	Wrong                      string              // why they were not taken back
 }
 
@@ -74,7 +74,7 @@ func (s *Room) showShelf(c *gin.Context, status int, wrong string) error {
 	if err != nil {
 		return err
 	}
-	b := shelfBody{Came: batchOf(c.Query("came")), Wrong: wrong, View: c.Query("view"), Q: c.Query("q"), Kind: c.Query("kind"), Sort: f.Sort, Stock: f.Stock}
+	b := shelfBody{Came: BatchOf(c.Query("came")), Wrong: wrong, View: c.Query("view"), Q: c.Query("q"), Kind: c.Query("kind"), Sort: f.Sort, Stock: f.Stock}
 	scale := art.ShelfScale
 	f.Limit = wallPage
 	if b.View == "table" {
