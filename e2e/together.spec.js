@@ -104,7 +104,7 @@ test('a share that is moved is seen among the other blends of its making', async
   await expect(page.locator('.amongothers svg')).toHaveCount(7);
   const edge = page.getByRole('slider').first();
   await edge.focus();
-  for (let n = 0; n < 6; n += 1) await edge.press('PageUp');
+  for (let n = 0; n < 8; n += 1) await edge.press('Shift+ArrowRight');
   await expect(here).not.toHaveAttribute('fill', before);
   await settled(page);
   const after = await here.getAttribute('fill');
