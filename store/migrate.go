@@ -47,6 +47,7 @@ func migrations() []*gormigrate.Migration {
 			"CREATE TABLE tokens (id INTEGER PRIMARY KEY AUTOINCREMENT, name TEXT NOT NULL, hash TEXT NOT NULL UNIQUE, made DATETIME NOT NULL, used DATETIME)")},
 		{ID: "0029-tags", Migrate: statements(`ALTER TABLE lots ADD COLUMN tags TEXT NOT NULL DEFAULT ''`)},
 		{ID: "0030-benches", Migrate: statements(apart)},
+		{ID: "0031-short-names", Migrate: statements(`ALTER TABLE settings ADD COLUMN short_names TEXT`)},
 	}
 }
 

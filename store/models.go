@@ -206,6 +206,13 @@ type Settings struct {
 	Sample map[string]int64 `gorm:"serializer:json"`
 	// CopiesFolder is where copies are kept; empty: beside the data.
 	CopiesFolder string
+	ShortNames   []ShortName `gorm:"serializer:json"`
+}
+
+// ShortName is what a maker calls a kind of fibre.
+type ShortName struct {
+	Name string `json:"name"`
+	Kind string `json:"kind"`
 }
 
 // TableName keeps the plural as it is.

@@ -18,6 +18,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairtangle/core/fibre"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/api"
 )
 
@@ -229,4 +231,45 @@ func TestATableIsFilledIn(t *testing.T) {
 	require.Equal(t, 303, w.Code, w.Body.String())
 	_, got := c.json("GET", api.Root+"/lots?q=a+third", "")
 	assert.Len(t, list(got["lots"]), 1)
+}
+
+// Another like it begins with what it is and where it is from; of a lot that is not there, as any new one.
+func TestAnotherLikeIt(t *testing.T) {
+	c := sample(t)
+	assert.Contains(t, c.page("/lots/3"), `href="/lots/new?like=3"`)
+	page := c.page("/lots/new?like=3")
+	assert.Contains(t, page, `value="silk_tussah" selected`)
+	assert.Contains(t, page, `value="cupboard, second shelf"`)
+	assert.NotContains(t, page, "tussah, raw honey")
+	assert.Equal(t, 200, c.do("GET", "/lots/new?like=99999", "", "").Code)
+}
+
+// What a maker calls a kind is understood in a list that she types, as her own kinds are; a wrong one is told at its field, another window
+// stops it, and it is let go of again.
+func TestShortNames(t *testing.T) {
+	c := sample(t)
+	version := func() string {
+		return regexp.MustCompile(`action="/kinds/short"[^>]*><input type="hidden" name="version"\s+value="(\d+)"`).FindStringSubmatch(c.page("/kinds"))[1]
+	}
+	w := c.form("/kinds/short", "version", version(), "short.name", "cori", "short.kind", "")
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), `id="short.kind-wrong"`)
+	assert.Contains(t, w.Body.String(), `value="cori"`)
+	own, _ := fibre.FindKind("romney")
+	own.Name = "Herd of ours"
+	made, err := c.s.Workshop.SaveKind(t.Context(), workshop.OwnKind{Kind: own})
+	require.NoError(t, err)
+	was := version()
+	require.Equal(t, 303, c.form("/kinds/short", "version", was, "short.name", "cori", "short.kind", "corriedale").Code)
+	assert.Equal(t, 409, c.form("/kinds/short", "version", was, "short.name", "rom", "short.kind", "romney").Code)
+	w = c.form("/shelf/lines", "lines", "cori 200 g\n50 g herd of ours")
+	assert.Contains(t, w.Body.String(), `<option
+value="corriedale" selected>`)
+	assert.Contains(t, w.Body.String(), `<option
+value="`+made.Key+`" selected>`)
+	require.Equal(t, 303, c.form("/kinds/short/drop", "version", version(), "drop", "cori").Code)
+	assert.NotContains(t, c.page("/kinds"), "<b>cori</b>")
+	code, got := c.json("POST", api.Root+"/lots/read", `{"lines":["ewe 30 g"],"weight_unit":"g","kinds":{"ewe":"romney"}}`)
+	require.Equal(t, 200, code)
+	assert.Equal(t, "romney", list(got["lots"])[0].(map[string]any)["kind"])
 }

@@ -49,15 +49,32 @@ type word struct {
 	amount    bool
 }
 
-// Read understands a line; of bare numbers grams are so many of a unit: "g" or "oz".
-func Read(line, weightUnit string) Lot {
+// Names are what kinds are called, each by words in small letters, with the keys of the kinds that it may be: the first is meant most often.
+type Names map[string][]string
+
+// Named are the usual names with more of them, which go first: keys of kinds by what a maker calls them.
+func Named(more map[string]string) Names {
+	out := maps.Clone(kindTable)
+	for name, key := range more {
+		if name = strings.Join(strings.Fields(strings.ToLower(name)), " "); name != "" {
+			out[name] = []string{key}
+		}
+	}
+	return out
+}
+
+// Read understands a line; of bare numbers grams are so many of a unit: "g" or "oz". Kinds are called by names; nil: by the usual ones.
+func Read(line, weightUnit string, names Names) Lot {
+	if names == nil {
+		names = kindTable
+	}
 	if r := []rune(line); len(r) > LongestLine {
 		line = string(r[:LongestLine])
 	}
 	words := split(line)
 	out := Lot{Unsure: []string{}}
 	out.amount(words, weightUnit)
-	out.kind(words)
+	out.kind(words, names)
 	out.preparation(words)
 	out.colour(words)
 	var name, left []string
@@ -77,11 +94,11 @@ func Read(line, weightUnit string) Lot {
 }
 
 // ReadLine is Read of a line that says something.
-func ReadLine(line, weightUnit string) (Lot, bool) {
+func ReadLine(line, weightUnit string, names Names) (Lot, bool) {
 	if strings.TrimSpace(line) == "" {
 		return Lot{}, false
 	}
-	return Read(line, weightUnit), true
+	return Read(line, weightUnit, names), true
 }
 
 // split parts a line into words.
@@ -204,8 +221,8 @@ func slips(a, b string, most int) int {
 }
 
 // kindTable is what kinds are called: their names and keys, and the words of makers.
-var kindTable = func() map[string][]string {
-	out := map[string][]string{}
+var kindTable = func() Names {
+	out := Names{}
 	for _, k := range fibre.Kinds() {
 		name, _, _ := strings.Cut(strings.ToLower(k.Name), ",")
 		if _, known := out[name]; !known {
@@ -221,14 +238,14 @@ var kindTable = func() map[string][]string {
 var vague = map[string]bool{"wool": true, "sheep": true, "mixed wool": true, "locks": true, "curls": true, "silk": true}
 
 // kind finds what it is; of several, those that are no vague words win, and then the first.
-func (l *Lot) kind(words []*word) {
+func (l *Lot) kind(words []*word, names Names) {
 	type hit struct {
 		key  string
 		list []string
 		sure bool
 	}
 	var hits []hit
-	found(words, kindTable, func(key string, list []string, sure bool, at []*word) {
+	found(words, names, func(key string, list []string, sure bool, at []*word) {
 		if _, colour := colourWords[key]; colour && !sure {
 			return
 		}

@@ -54,7 +54,7 @@ var lines = []struct {
 func TestLinesAsPeopleWriteThem(t *testing.T) {
 	for _, c := range lines {
 		t.Run(c.line, func(t *testing.T) {
-			l := Read(c.line, "g")
+			l := Read(c.line, "g", nil)
 			assert.Equal(t, c.kind, l.Kind)
 			assert.Equal(t, c.prep, l.Preparation)
 			if c.grams == 0 {
@@ -68,10 +68,10 @@ func TestLinesAsPeopleWriteThem(t *testing.T) {
 			assert.NotContains(t, l.Kinds, l.Kind)
 		})
 	}
-	bare := Read("romney 4", "oz")
+	bare := Read("romney 4", "oz", nil)
 	assert.InDelta(t, 4*oz, *bare.Grams, 1e-9, "bare numbers are of the maker's unit")
-	assert.Equal(t, "grey-blue corriedale top", Read("262 g grey-blue corriedale top", "g").Name)
-	grey := Read("grey-blue romney", "g")
+	assert.Equal(t, "grey-blue corriedale top", Read("262 g grey-blue corriedale top", "g", nil).Name)
+	grey := Read("grey-blue romney", "g", nil)
 	assert.Equal(t, byte('#'), grey.Hex[0])
 }
 
@@ -85,7 +85,7 @@ func TestNoAmountIsMadeUp(t *testing.T) {
 		if rapid.Bool().Draw(t, "any") {
 			line = rapid.String().Draw(t, "line")
 		}
-		l := Read(line, rapid.SampledFrom([]string{"g", "oz", "", "stone"}).Draw(t, "unit"))
+		l := Read(line, rapid.SampledFrom([]string{"g", "oz", "", "stone"}).Draw(t, "unit"), nil)
 		if l.Grams != nil {
 			assert.Regexp(t, digits, line)
 			assert.False(t, math.IsNaN(*l.Grams) || *l.Grams < 0)
@@ -124,7 +124,7 @@ func TestEveryWordLeadsSomewhere(t *testing.T) {
 	}
 	for _, k := range fibre.Kinds() {
 		name, _, _ := strings.Cut(k.Name, ",")
-		l := Read(fmt.Sprintf("100 g %s", name), "g")
+		l := Read(fmt.Sprintf("100 g %s", name), "g", nil)
 		assert.NotEmpty(t, l.Kind, name)
 	}
 	assert.Equal(t, 1, slips("corridale", "corriedale", 2))
@@ -142,4 +142,14 @@ func TestTimesCountsOnce(t *testing.T) {
 		}
 	}
 	assert.Equal(t, []float64{100, 30}, a.sure)
+}
+
+// A maker's own names of kinds are understood, of her own kinds as of the others, before those that are usual; a slip of typing too.
+func TestOwnNames(t *testing.T) {
+	names := Named(map[string]string{"Herd": "own-3", "cori": "corriedale", "bfl": "own-4", "  Old  Ewe ": "own-5", "": "own-6"})
+	for line, kind := range map[string]string{"120 g herd roving": "own-3", "cori 50 g blue": "corriedale", "bfl 10 g": "own-4", "old ewe, 30 g": "own-5",
+		"romney 20": "romney", "20 g": ""} {
+		assert.Equal(t, kind, Read(line, "g", names).Kind, line)
+	}
+	assert.Equal(t, "bluefaced_leicester", Read("bfl 10 g", "g", nil).Kind, "the usual names stay as they are")
 }

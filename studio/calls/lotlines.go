@@ -14,6 +14,8 @@ import (
 type LotsReadRequest struct {
 	Lines      []string `json:"lines"`
 	WeightUnit string   `json:"weight_unit"` // of bare numbers: g or oz
+	// Kinds are more names of kinds, with the key of each.
+	Kinds map[string]string `json:"kinds"`
 }
 
 // ReadLot is a line as it was understood.
@@ -42,9 +44,13 @@ func ReadLots(q LotsReadRequest) (LotsReadAnswer, error) {
 	if q.WeightUnit != "" && q.WeightUnit != "g" && q.WeightUnit != "oz" {
 		return LotsReadAnswer{}, fault.New("weight_unit", "A weight is in g or oz.")
 	}
+	if len(q.Kinds) > workshop.MostShortNames {
+		return LotsReadAnswer{}, fault.New("kinds", "There are at most %d names.", workshop.MostShortNames)
+	}
+	names := stash.Named(q.Kinds)
 	a := LotsReadAnswer{Lots: []ReadLot{}}
 	for i, line := range q.Lines {
-		l, ok := stash.ReadLine(line, q.WeightUnit)
+		l, ok := stash.ReadLine(line, q.WeightUnit, names)
 		if !ok {
 			continue
 		}

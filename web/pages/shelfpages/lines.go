@@ -89,10 +89,15 @@ func (s *Room) readLines(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	own, err := workshop.KindNames(c.Request.Context(), s.Studio.Workshop)
+	if err != nil {
+		return err
+	}
+	names := stash.Named(own)
 	f := frame.Typed(c.Request.PostForm)
 	var rows []lineRow
 	for _, line := range strings.Split(f.V("lines"), "\n") {
-		l, ok := stash.ReadLine(line, u.Weight())
+		l, ok := stash.ReadLine(line, u.Weight(), names)
 		if !ok {
 			continue
 		}

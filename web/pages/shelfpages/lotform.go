@@ -1,6 +1,7 @@
 package shelfpages
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -11,6 +12,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/core/fibre"
+	"fairtangle/studio/floor"
 	"fairtangle/studio/shelf"
 	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
@@ -75,10 +77,22 @@ func (s *Room) lotForm(c *gin.Context, status int, f frame.Form, lot *shelf.Lot)
 	return nil
 }
 
+// newLotForm is the form of a new lot; one that is like another has its kind, preparation, and where it is from and lies.
 func (s *Room) newLotForm(c *gin.Context) error {
 	f := frame.NewForm()
 	f.Values["preparation"] = "combed_top"
 	f.Values["hex0"], f.Values["share0"], f.Values["source0"] = "#8c9a9e", "", "picker"
+	if id, err := strconv.ParseInt(c.Query("like"), 10, 64); err == nil {
+		switch l, err := s.Studio.Shelf.Lot(c.Request.Context(), id); {
+		case err == nil:
+			f.Values["kind"], f.Values["preparation"], f.Values["where_from"], f.Values["place"] = l.Kind, l.Preparation, l.WhereFrom, l.Place
+			if l.Superwash {
+				f.Values["superwash"] = "yes"
+			}
+		case !errors.Is(err, floor.ErrNotFound):
+			return err
+		}
+	}
 	return s.lotForm(c, http.StatusOK, f, nil)
 }
 

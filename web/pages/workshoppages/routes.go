@@ -23,6 +23,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/kinds/new", s.createKind)
 	r.Get("/kinds/:id", s.editKindForm)
 	r.Deed("/kinds/:id", s.updateKind)
+	r.Deed("/kinds/short", s.addShortName)
+	r.Deed("/kinds/short/drop", s.dropShortName)
 	r.Get("/devices", s.devices)
 	r.Ask("/devices/tokens", s.addToken)
 	r.Deed("/devices/withdraw", s.dropToken)
