@@ -51,6 +51,7 @@ type Lot struct {
 	Superwash     bool    `gorm:"serializer:yes"`
 	Lies          string  // how its colours lie, of fibre.Lies; empty: as its preparation has it
 	RunCM         float64 // how long one colour runs along, or how large a blotch is; 0: as usual
+	PhotoID       *int64  // that shows it
 	CentsPer100g  *int64
 	fibre.Words
 	MovementCount int64

@@ -273,3 +273,30 @@ value="`+made.Key+`" selected>`)
 	require.Equal(t, 200, code)
 	assert.Equal(t, "romney", list(got["lots"])[0].(map[string]any)["kind"])
 }
+
+// A lot has a photo that shows it: those of a stash by one photo have that; it is chosen in its form, and one that is not there is refused.
+func TestAPhotoShowsALot(t *testing.T) {
+	c := sample(t)
+	at := broughtIn(t, c, stashPhoto(t, true))
+	photo := strings.TrimPrefix(at, "/photos/")
+	w := c.form("/shelf/lines/put", "key", "lot-with-photo", "photo", photo, "name0", "brick", "kind0", "romney", "preparation0", "combed_top", "hex0", "#a03c28")
+	require.Equal(t, 303, w.Code)
+	_, lots := c.json("GET", api.Root+"/lots?q=brick", "")
+	lot := list(lots["lots"])[0].(map[string]any)
+	assert.Equal(t, photo, fmt.Sprint(lot["photo_id"]))
+	page := "/lots/" + fmt.Sprint(lot["id"])
+	assert.Contains(t, c.page(page), `class="lotphoto"`)
+	assert.Contains(t, c.page(page+"/edit"), `<option value="`+photo+`"`)
+	fields := []string{"version", "1", "name", "brick", "kind", "romney", "preparation", "combed_top", "hex0", "#a03c28", "source0", "photo", "photo_id", "99"}
+	w = c.form(page+"/edit", fields...)
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), `id="photo_id-wrong"`)
+	require.Equal(t, 303, c.form("/bin/discard", "table", "photos", "id", photo).Code)
+	assert.NotContains(t, c.page(page), `class="lotphoto"`)
+	fields[slices.Index(fields, "99")] = photo
+	require.Equal(t, 303, c.form(page+"/edit", fields...).Code, "one that it has may lie in the bin")
+	fields[1], fields[slices.Index(fields, "photo_id")+1] = "2", ""
+	require.Equal(t, 303, c.form(page+"/edit", fields...).Code)
+	_, got := c.json("GET", api.Root+page, "")
+	assert.Nil(t, got["photo_id"])
+}

@@ -59,7 +59,7 @@ var follows = map[string]bool{
 }
 
 // also are columns that hold the number of a row though the schema does not say so.
-var also = map[string]map[string]string{"blends": {"again_of": "runs"}, "silences": {"making_id": "makings"}}
+var also = map[string]map[string]string{"lots": {"photo_id": "photos"}, "blends": {"again_of": "runs"}, "silences": {"making_id": "makings"}}
 
 // pieces are the tables of what is brought over one by one.
 func pieces() (out []store.Sort) {

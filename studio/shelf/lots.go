@@ -2,6 +2,7 @@ package shelf
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -42,6 +43,8 @@ type LotInput struct {
 	Lies        string      `json:"lies"` // how its colours lie; empty: as its preparation has it
 	// RunCM is how long one colour runs along, or how large a blotch is; 0: as usual.
 	RunCM float64 `json:"run_cm"`
+	// PhotoID is a photo that shows it; null: none.
+	PhotoID *int64 `json:"photo_id"`
 	fibre.Words
 }
 
@@ -168,7 +171,7 @@ func (in *LotInput) checkColours(l *fault.List) {
 func (in LotInput) row() store.Lot {
 	r := store.Lot{
 		Name: in.Name, Kind: in.Kind, Preparation: in.Preparation, StapleMM: in.StapleMM,
-		Superwash: in.Superwash, Lies: in.Lies, RunCM: in.RunCM, Words: in.Words,
+		Superwash: in.Superwash, Lies: in.Lies, RunCM: in.RunCM, PhotoID: in.PhotoID, Words: in.Words,
 	}
 	if in.CostPer100g != nil {
 		cents := int64(math.Round(*in.CostPer100g * 100))
@@ -187,7 +190,7 @@ func LotOf(r store.Lot, kinds workshop.Kinds) Lot {
 		ID: r.ID, Version: r.Version, Grams: float64(r.GramsMg.Grams()), Fibre: kinds.Named(r.Kind),
 		LotInput: LotInput{
 			Name: r.Name, Kind: r.Kind, Preparation: r.Preparation, StapleMM: r.StapleMM,
-			Superwash: r.Superwash, Lies: r.Lies, RunCM: r.RunCM, Words: r.Words, Colours: []LotColour{},
+			Superwash: r.Superwash, Lies: r.Lies, RunCM: r.RunCM, PhotoID: r.PhotoID, Words: r.Words, Colours: []LotColour{},
 		},
 	}
 	for _, c := range r.Colours {
@@ -330,10 +333,26 @@ func (s *Room) newLots(ctx context.Context, in []NewLot, note, key string) ([]st
 			}
 			return nil, err
 		}
+		if err := s.shows(ctx, in[i].PhotoID); err != nil {
+			return nil, err
+		}
 		rows[i] = in[i].row()
 		rows[i].GramsMg = unit.Grams(in[i].Grams).Milligrams()
 	}
 	return s.Store.CreateLots(ctx, rows, note, key)
+}
+
+// shows looks whether the photo of a lot is there.
+func (s *Room) shows(ctx context.Context, photo *int64) error {
+	if photo == nil {
+		return nil
+	}
+	if _, err := s.Photo(ctx, *photo); errors.Is(err, floor.ErrNotFound) {
+		return fault.New("photo_id", "There is no such photo.")
+	} else if err != nil {
+		return err
+	}
+	return nil
 }
 
 // UpdateLot saves what describes a lot, based on a version of it.
@@ -344,6 +363,17 @@ func (s *Room) UpdateLot(ctx context.Context, id, version int64, in LotInput) (L
 	}
 	if err := in.check(kinds); err != nil {
 		return Lot{}, err
+	}
+	if in.PhotoID != nil {
+		was, err := s.Store.Lot(ctx, id)
+		if err != nil {
+			return Lot{}, err
+		}
+		if was.PhotoID == nil || *was.PhotoID != *in.PhotoID { // one that it has may lie in the bin
+			if err := s.shows(ctx, in.PhotoID); err != nil {
+				return Lot{}, err
+			}
+		}
 	}
 	row := in.row()
 	row.ID, row.Version = id, version

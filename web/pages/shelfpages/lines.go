@@ -158,6 +158,10 @@ func (s *Room) putLines(c *gin.Context) error {
 	var in []shelf.NewLot
 	var where []string
 	rows := rowsOf(v)
+	of, wrong := s.linesPhoto(c, v.Get("photo"))
+	if wrong != nil {
+		return wrong
+	}
 	source := "picker"
 	if v.Get("photo") != "" {
 		source = "photo"
@@ -169,6 +173,9 @@ func (s *Room) putLines(c *gin.Context) error {
 		}
 		lot := shelf.NewLot{LotInput: shelf.LotInput{Name: v.Get("name" + n), Kind: v.Get("kind" + n), Preparation: v.Get("preparation" + n),
 			Colours: []shelf.LotColour{{Hex: v.Get("hex" + n), Share: 1, Source: source}}}}
+		if of != nil {
+			lot.PhotoID = &of.ID
+		}
 		if v.Get("grams"+n) != "" {
 			lot.Grams = r.Kept(u, "grams"+n)
 		}
@@ -177,10 +184,6 @@ func (s *Room) putLines(c *gin.Context) error {
 	err = r.Wrong.Err()
 	if len(in) == 0 && err == nil {
 		err = fault.New("lines", "There is nothing to put on the shelf.")
-	}
-	of, wrong := s.linesPhoto(c, v.Get("photo"))
-	if wrong != nil {
-		return wrong
 	}
 	var home, did string
 	if err == nil {

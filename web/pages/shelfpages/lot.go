@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -51,6 +52,7 @@ type lotBody struct {
 	Parted  []partingLine
 	Like    []shelf.Lot // that may be put to it
 	Words   []fibre.Word
+	Photo   *linesPhoto
 }
 
 type ledgerLine struct {
@@ -111,6 +113,11 @@ func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) er
 		return err
 	}
 	b.Lies = liesOf(l, u)
+	if l.PhotoID != nil {
+		if b.Photo, err = s.linesPhoto(c, strconv.FormatInt(*l.PhotoID, 10)); err != nil {
+			return err
+		}
+	}
 	if b.Parted, err = s.partingsOf(c, l); err != nil {
 		return err
 	}

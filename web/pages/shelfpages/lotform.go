@@ -30,6 +30,7 @@ type lotFormBody struct {
 	Kinds        map[string][]fibre.Kind
 	Preparations []fibre.Preparation
 	Rows         []int
+	Photos       []shelf.Photo
 	Sources      []frame.Option
 	Lies         []fibre.Lie
 	Words        []fibre.Word
@@ -51,6 +52,9 @@ func (s *Room) lotForm(c *gin.Context, status int, f frame.Form, lot *shelf.Lot)
 		return err
 	}
 	b := lotFormBody{Form: f, Lot: lot, Preparations: fibre.Preparations(), Sources: SourceOptions, Lies: fibre.Lies, Words: (&fibre.Words{}).Each()}
+	if b.Photos, err = s.Studio.Shelf.Photos(c.Request.Context()); err != nil {
+		return err
+	}
 	if lot != nil { // its kind may lie in the bin, or be its own
 		if _, ok := kinds.Find(lot.Kind); !ok {
 			kinds.List = append(kinds.List, lot.KindProperties())
@@ -111,6 +115,9 @@ func readLot(v url.Values, u show.Units) (in shelf.LotInput, r *frame.Reader) {
 		mm, err := u.ReadLength("run_cm", v.Get("run_cm"))
 		r.Add(err)
 		in.RunCM = mm / 10
+	}
+	if id, err := strconv.ParseInt(v.Get("photo_id"), 10, 64); err == nil {
+		in.PhotoID = &id
 	}
 	for i := range shelf.MostColours {
 		n := strconv.Itoa(i)
@@ -193,6 +200,9 @@ func (s *Room) editLotForm(c *gin.Context) error {
 	}
 	if l.StapleMM != nil {
 		f.Values["staple_mm"] = u.PlainStaple(*l.StapleMM)
+	}
+	if l.PhotoID != nil {
+		f.Values["photo_id"] = strconv.FormatInt(*l.PhotoID, 10)
 	}
 	if l.RunCM > 0 {
 		f.Values["run_cm"] = u.PlainStaple(l.RunCM * 10)
