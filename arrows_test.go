@@ -81,6 +81,7 @@ var may = map[string][]string{
 	"scripts/attack": {"scripts/slow"},
 	"scripts/large":  {"demo", "store", "studio"},
 	"scripts/dist":   {},
+	"scripts/pack":   {},
 	"scripts/mutate": {}, "scripts/readable": {"web/api"},
 	"scripts/slow":   {"core/colour"},
 	"cmd/fairtangle": {"demo", "device", "store", "store/copies", "studio", "web"},

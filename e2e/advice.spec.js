@@ -1,7 +1,7 @@
 // The second look: a plan that will go wrong, mended press by press.
 import { test, expect, axe, tabTo, late } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422'] });
+test.use({ verb: 'world', expected: ['status of 422'] });
 
 // plan starts a making whose blend is mostly slippery, with too much glitter and too many dots.
 async function plan(page) {

@@ -1,6 +1,6 @@
 import { test, expect, axe, lay } from './world.js';
 
-test.use({ verb: 'demo' });
+test.use({ verb: 'world' });
 
 const passes = (page) => page.locator('.passes label');
 const strips = (page) => page.getByRole('radiogroup', { name: 'Into how many strips' }).locator('label');

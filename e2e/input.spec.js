@@ -1,6 +1,6 @@
 import { test, expect, axe, settled } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422', 'status of 409'] });
+test.use({ verb: 'world', expected: ['status of 422', 'status of 409'] });
 
 test('wrong entries on the blend page: a message at the field, the text kept, nothing saved', async ({ page }) => {
   await page.goto('/blends/6');

@@ -1,7 +1,7 @@
 // The need: from a pattern to a weigh-out, what is spoken for, and what to buy.
 import { test, expect, axe, tabTo, late, settled } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422', 'status of 409'] });
+test.use({ verb: 'world', expected: ['status of 422', 'status of 409'] });
 
 const field = (page, name) => page.getByRole('textbox', { name, exact: true });
 

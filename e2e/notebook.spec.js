@@ -1,7 +1,7 @@
 // The notebook: what was made, how good the forecasts were, and the order of a day.
 import { test, expect, axe, tabTo } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422'] });
+test.use({ verb: 'world', expected: ['status of 422'] });
 
 // waits puts a weigh-out that waits for the drum into the world.
 async function waits(page, blend, layup, name, units, grams) {

@@ -1,6 +1,6 @@
 import { test, expect, axe, late, settled } from './world.js';
 
-test.use({ verb: 'demo', expected: ['422', '409'] });
+test.use({ verb: 'world', expected: ['422', '409'] });
 
 // A painted top of five colours from the shelf to the yarn: its colours lie somewhere at every stop. The batt leads on the blend's
 // page; five lengths lie abreast; after one pass all are seen, after two that are spread nobody tells them apart; the yarn has

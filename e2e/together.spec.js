@@ -1,7 +1,7 @@
 // Colours together: the shelf spread out, what lies around a lot, what goes together.
 import { test, expect, axe, late, opened, settled, tabTo } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422'] });
+test.use({ verb: 'world', expected: ['status of 422'] });
 
 test('a blend begins at the table: what goes with a lot, picked, muddy or not, by keys', async ({ page }) => {
   await page.goto('/lots/1');

@@ -1,7 +1,7 @@
 // The yarn of all of a making: an order, a bridge, a ply.
 import { test, expect, axe, tabTo, settled } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422'] });
+test.use({ verb: 'world', expected: ['status of 422'] });
 
 for (const width of [1280, 390]) {
   test(`a throw spun in order, with a bridge from the yarn, by keys at ${width}`, async ({ page }) => {

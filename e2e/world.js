@@ -3,12 +3,33 @@
 import { test as base, expect } from '@playwright/test';
 import { AxeBuilder } from '@axe-core/playwright';
 import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 const program = new URL('../bin/fairtangle', import.meta.url).pathname;
 
+// world is a directory with the sample world as the program lays it out, made once for each worker.
+let made;
+function world() {
+  made ??= (async () => {
+    const dir = join(mkdtempSync(join(tmpdir(), 'fairtangle-world-')), 'data');
+    const child = spawn(program, ['demo', '-addr', '127.0.0.1:0', '-data', dir], { stdio: ['ignore', 'pipe', 'ignore'] });
+    await new Promise((resolve, reject) => {
+      child.stdout.once('data', resolve);
+      child.once('exit', reject);
+    });
+    const gone = new Promise((done) => { child.once('exit', done); });
+    child.kill('SIGINT');
+    await gone;
+    process.on('exit', () => rmSync(join(dir, '..'), { recursive: true, force: true }));
+    return dir;
+  })();
+  return made;
+}
+
+// start starts a program in an empty home: as a verb says, or, as `world`, on a sample world that is a maker's own, without the devices that
+// stand in for real ones (`demo` has those, and lays the world out anew, which takes a second).
 export async function start(verb, { args = [], env = {} } = {}) {
   const home = mkdtempSync(join(tmpdir(), 'fairtangle-'));
   const dir = join(home, 'data'); // copies lie beside it
@@ -29,7 +50,8 @@ export async function start(verb, { args = [], env = {} } = {}) {
     child.kill(signal);
     await gone;
   };
-  const url = await run(verb, '127.0.0.1:0');
+  if (verb === 'world') cpSync(await world(), dir, { recursive: true });
+  const url = await run(verb === 'world' ? 'serve' : verb, '127.0.0.1:0');
   return {
     url,
     // errors are what it logged as an error.

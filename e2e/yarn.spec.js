@@ -1,7 +1,7 @@
 // Yarn: what a batt becomes, samples and skeins.
 import { test, expect, axe, tabTo, late, lay, settled } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422', 'status of 409'] });
+test.use({ verb: 'world', expected: ['status of 422', 'status of 409'] });
 
 const field = (page, name) => page.getByRole('textbox', { name, exact: true });
 const way = (page, group, name) => page.getByRole('radiogroup', { name: group }).getByRole('radio', { name, exact: true });

@@ -4,15 +4,19 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"log/slog"
 	"mime/multipart"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
+	"os"
+	"path/filepath"
 	"regexp"
 	"sort"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -39,15 +43,42 @@ type client struct {
 
 // sample is the program with the sample world in it.
 func sample(t testing.TB) client {
-	db, err := store.Open(t.TempDir(), time.Now)
+	dir := filepath.Join(t.TempDir(), "data")
+	require.NoError(t, os.CopyFS(dir, os.DirFS(sampleWorld())))
+	db, err := store.Open(dir, time.Now)
 	require.NoError(t, err)
 	t.Cleanup(func() { db.Close() })
 	st, err := studio.New(context.Background(), db)
 	require.NoError(t, err)
-	require.NoError(t, demo.Fill(context.Background(), st))
 	h, err := New(st, Options{Log: quiet, Hosts: []string{"example.com"}})
 	require.NoError(t, err)
 	return client{t, h, st}
+}
+
+// sampleWorld is a directory with the sample world, made once.
+var sampleWorld = sync.OnceValue(func() string {
+	dir, err := os.MkdirTemp("", "fairtangle-world-")
+	if err != nil {
+		panic(err)
+	}
+	db, err := store.Open(dir, time.Now)
+	if err != nil {
+		panic(err)
+	}
+	st, err := studio.New(context.Background(), db)
+	if err == nil {
+		err = demo.Fill(context.Background(), st)
+	}
+	if err = errors.Join(err, db.Close()); err != nil {
+		panic(err)
+	}
+	return dir
+})
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	_ = os.RemoveAll(sampleWorld())
+	os.Exit(code)
 }
 
 func (c client) do(method, path, kind, body string) *httptest.ResponseRecorder {

@@ -2,7 +2,6 @@ package shelf
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -342,19 +341,6 @@ func (s *Room) newLots(ctx context.Context, in []NewLot, note, key string) ([]st
 	return s.Store.CreateLots(ctx, rows, note, key)
 }
 
-// shows looks whether the photo of a lot is there.
-func (s *Room) shows(ctx context.Context, photo *int64) error {
-	if photo == nil {
-		return nil
-	}
-	if _, err := s.Photo(ctx, *photo); errors.Is(err, floor.ErrNotFound) {
-		return fault.New("photo_id", "There is no such photo.")
-	} else if err != nil {
-		return err
-	}
-	return nil
-}
-
 // UpdateLot saves what describes a lot, based on a version of it.
 func (s *Room) UpdateLot(ctx context.Context, id, version int64, in LotInput) (Lot, error) {
 	kinds, err := s.workshop.AllKinds(ctx, true)
@@ -364,16 +350,8 @@ func (s *Room) UpdateLot(ctx context.Context, id, version int64, in LotInput) (L
 	if err := in.check(kinds); err != nil {
 		return Lot{}, err
 	}
-	if in.PhotoID != nil {
-		was, err := s.Store.Lot(ctx, id)
-		if err != nil {
-			return Lot{}, err
-		}
-		if was.PhotoID == nil || *was.PhotoID != *in.PhotoID { // one that it has may lie in the bin
-			if err := s.shows(ctx, in.PhotoID); err != nil {
-				return Lot{}, err
-			}
-		}
+	if err := s.showsNow(ctx, id, in.PhotoID); err != nil {
+		return Lot{}, err
 	}
 	row := in.row()
 	row.ID, row.Version = id, version

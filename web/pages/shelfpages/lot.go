@@ -113,10 +113,8 @@ func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) er
 		return err
 	}
 	b.Lies = liesOf(l, u)
-	if l.PhotoID != nil {
-		if b.Photo, err = s.linesPhoto(c, strconv.FormatInt(*l.PhotoID, 10)); err != nil {
-			return err
-		}
+	if b.Photo, err = s.photoOf(c, l); err != nil {
+		return err
 	}
 	if b.Parted, err = s.partingsOf(c, l); err != nil {
 		return err
@@ -152,6 +150,14 @@ func (s *Room) ShowLot(c *gin.Context, status int, l shelf.Lot, f frame.Form) er
 	b.HowOpen = slices.ContainsFunc(b.How, func(q howQuestion) bool { return q.Told != "" })
 	s.Render(c, status, "lot", frame.Page{Title: l.Name, Here: "shelf"}, b)
 	return nil
+}
+
+// photoOf is the photo that shows a lot, nil where there is none.
+func (s *Room) photoOf(c *gin.Context, l shelf.Lot) (*linesPhoto, error) {
+	if l.PhotoID == nil {
+		return nil, nil
+	}
+	return s.linesPhoto(c, strconv.FormatInt(*l.PhotoID, 10))
 }
 
 // ledgerLines are the latest lines of a ledger, each with whether it is undone on this page.
