@@ -13,7 +13,7 @@ import (
 
 // A deed is whole or not done: what is written and read inside is one, a part that fails is undone
 // alone, what waits for the end is done once it is kept, and a client that leaves ends nothing.
-func TestADeedIsWholeOrNotDone(t *testing.T) {
+func TestADeedIsWholeOrNotDoneAtOnce(t *testing.T) {
 	s := open(t)
 	ctx, leave := context.WithCancel(t.Context())
 	broken := errors.New("broken")

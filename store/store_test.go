@@ -32,7 +32,7 @@ func lot(t require.TestingT, s *Store, name string, mg unit.Milligrams) Lot {
 }
 
 // Ten at once take 3 g out of 20 g: six succeed, four are told, 2 g stay.
-func TestStockNeverBelowZeroWhenRequestsRace(t *testing.T) {
+func TestStockNeverBelowZeroAtOnce(t *testing.T) {
 	s, ctx := open(t), context.Background()
 	l := lot(t, s, "grey-blue", 20_000)
 	var taken, short atomic.Int32

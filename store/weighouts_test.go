@@ -107,7 +107,7 @@ func TestRefusedWeighingLeavesNothing(t *testing.T) {
 }
 
 // Ten windows weigh the same place at once: one is booked, nine are told.
-func TestOneOfTenWindowsWeighs(t *testing.T) {
+func TestOneOfTenWindowsWeighsAtOnce(t *testing.T) {
 	s, ctx := open(t), context.Background()
 	l, w := table(t, s, 100_000)
 	var wg sync.WaitGroup
