@@ -126,7 +126,9 @@ func TestALineOfOnesOwn(t *testing.T) {
 	require.Equal(t, 303, c.form(at+"/again", "version", "2").Code)
 	assert.Contains(t, c.page(at), ">Take it off<")
 	assert.Equal(t, 409, c.form(at+"/lines/drop", "version", "1", "id", "1").Code)
-	assert.Equal(t, 303, c.form(at+"/lines/drop", "version", "3", "id", "1").Code)
+	for range 2 {
+		assert.Equal(t, 303, c.form(at+"/lines/drop", "key", "own-drop-1", "version", "3", "id", "1").Code)
+	}
 	assert.Equal(t, 422, c.form(at+"/lines/drop", "version", "4", "id", "1").Code)
 	assert.Contains(t, c.page(at), "Nothing on it yet")
 	id := strings.TrimPrefix(at, "/buy/")
