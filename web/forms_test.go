@@ -4,6 +4,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 
@@ -300,11 +301,11 @@ func TestAListIsPutOnTheShelf(t *testing.T) {
 		assert.Contains(t, w.Body.String(), want)
 	}
 	form := fields(mainOf(w.Body.String()))
-	bad := c.form("/shelf/lines/put", form...)
+	bad := c.form("/shelf/lines/put", append(slices.Clone(form), "kind1", "")...)
 	assert.Equal(t, 422, bad.Code)
 	assert.Contains(t, bad.Body.String(), "Choose a kind of fibre")
 	assert.Contains(t, bad.Body.String(), `value="odd stuff"`)
-	form = append(form, "kind1", "romney", "grams2", "41")
+	form = append(form, "grams2", "41")
 	for range 2 {
 		w = c.form("/shelf/lines/put", form...)
 		require.Equal(t, 303, w.Code, w.Body.String())
@@ -312,4 +313,8 @@ func TestAListIsPutOnTheShelf(t *testing.T) {
 	html = c.page("/shelf?q=odd+stuff")
 	assert.Contains(t, html, "1 lot found")
 	assert.Contains(t, c.page("/shelf?q=noil+red"), "1 lot found")
+	odd := regexp.MustCompile(`href="(/lots/\d+)"`).FindStringSubmatch(html)
+	require.NotNil(t, odd)
+	assert.Contains(t, c.page(odd[1]), "Its kind is not known yet", "it waits for its kind, and says what hangs on it")
+	assert.Contains(t, c.page(odd[1]), "fibre not known")
 }

@@ -24,6 +24,22 @@ func (l *look) known(ok bool, what string) bool {
 	return ok
 }
 
+// toMatter is the share from which a fibre of an unknown kind could end, or bring, what a rule finds.
+const toMatter = 0.05
+
+// waits reports whether the rule hangs on what nobody knows of a fibre yet, and names the first.
+func (l *look) waits() bool {
+	if l.rule.waits == nil {
+		return false
+	}
+	for _, f := range l.Fibres {
+		if atLeast(f.Share, toMatter) && l.rule.waits(f) {
+			return !l.known(false, "of what kind "+f.Name+" is")
+		}
+	}
+	return false
+}
+
 // b is a bound of the rule.
 func (l *look) b(name string) float64 {
 	if v, ok := l.bounds[l.rule.ID+" "+name]; ok {
@@ -134,7 +150,9 @@ func judged(p Plan, b Bounds) (a Answer) {
 			continue
 		}
 		l := look{Plan: p, bounds: b, rule: r}
-		r.judge(&l)
+		if !l.waits() {
+			r.judge(&l)
+		}
 		if l.missing != "" && len(l.found) == 0 {
 			a.Unjudged = append(a.Unjudged, Unjudged{r.ID, r.Key, l.missing})
 			continue

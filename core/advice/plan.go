@@ -44,6 +44,12 @@ func (f Fibre) staple() float64 {
 	return f.Kind.StapleMM.Mid()
 }
 
+// unknown reports whether nobody has told of what kind it is.
+func (f Fibre) unknown() bool { return f.Kind.Unknown() }
+
+// unmeasured reports whether its length is not known: neither its kind nor its staple was told.
+func (f Fibre) unmeasured() bool { return f.unknown() && f.StapleMM <= 0 && f.PreparedMM <= 0 }
+
 func (f Fibre) thickUM() float64 { return f.Kind.DiameterUM.Mid() }
 
 func (f Fibre) sparkle() bool { return f.Kind.Family == "sparkle" }

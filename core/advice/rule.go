@@ -24,6 +24,7 @@ type rule struct {
 	matter  string  // what it is about that makers differ in by name
 	laid    []string
 
+	waits     func(Fibre) bool   // it is not judged while a fibre that matters is like this; nil: it hangs on none
 	judge     func(*look)        // nil: it is seen on the cloth alone
 	stake     func(*stakes) Cost // nil: nothing that can be worked out
 	mend      mender             // nil: it is no change of the plan but something to do, or to get

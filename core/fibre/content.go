@@ -21,6 +21,8 @@ func (k Kind) Content() string {
 		}
 	}
 	switch {
+	case k.Family == "unknown":
+		return "fibre not known"
 	case name != "":
 		return name
 	case k.Family == "wool", k.Family == "texture":
@@ -34,7 +36,7 @@ func Care(kinds []Kind, superwash []bool) []string {
 	tender, machine, film := false, false, false
 	for i, k := range kinds {
 		switch k.Family {
-		case "wool", "hair", "down", "silk", "texture":
+		case "wool", "hair", "down", "silk", "texture", "unknown":
 			if !superwash[i] {
 				tender = true
 			} else {

@@ -5,6 +5,7 @@ package fibre
 var (
 	decayOfFamily = map[string]float64{
 		"wool": 0.6, "hair": 0.7, "down": 0.9, "silk": 1, "cotton": 0.9, "bast": 0.8, "regenerated": 0.8, "synthetic": 0.8, "sparkle": 1, "texture": 1,
+		"unknown": 0.8,
 	}
 	decayOfKind = map[string]float64{
 		"merino_superwash": 0.8, "southdown": 0.7, "suffolk": 0.7, "dorset": 0.7, "icelandic": 0.7, "navajo_churro": 0.7, "herdwick": 0.7, "llama": 0.9,

@@ -23,7 +23,7 @@ func (r Range) Mid() float64 { return (r.Low + r.High) / 2 }
 type Kind struct {
 	Key        string
 	Name       string
-	Family     string // wool, hair, down, silk, cotton, bast, regenerated, synthetic, sparkle, texture
+	Family     string // wool, hair, down, silk, cotton, bast, regenerated, synthetic, sparkle, texture, unknown
 	Role       string // base, partner, shine, strength, short, sparkle, texture
 	DiameterUM Range  // for film the width of the strip
 	StapleMM   Range  // for neps and knops the size of the dot
@@ -59,6 +59,10 @@ func (k Kind) Thickness() float64 {
 	return k.Density * k.DiameterUM.Mid()
 }
 
+// Unknown reports whether it stands for a kind that nobody has told yet: its ranges are those of all that it could be, and
+// nothing is judged by their middle.
+func (k Kind) Unknown() bool { return k.Key == "unknown" || k.Key == "wool_unknown" }
+
 // Preparation is the state in which a lot lies on the shelf.
 type Preparation struct {
 	Key  string
@@ -70,7 +74,7 @@ type Preparation struct {
 
 // The words a property may have, in the order in which they are offered.
 var (
-	Families = []string{"wool", "hair", "down", "silk", "cotton", "bast", "regenerated", "synthetic", "sparkle", "texture"}
+	Families = []string{"wool", "hair", "down", "silk", "cotton", "bast", "regenerated", "synthetic", "sparkle", "texture", "unknown"}
 	Roles    = []string{"base", "partner", "shine", "strength", "short", "sparkle", "texture"}
 	Crimps   = []string{"none", "low", "medium", "high"}
 	Cohesion = []string{"grippy", "smooth", "slippery"}

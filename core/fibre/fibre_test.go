@@ -13,7 +13,7 @@ import (
 
 func TestEmbeddedTablesAreSound(t *testing.T) {
 	key := regexp.MustCompile(`^[a-z0-9_]+$`)
-	assert.Len(t, Kinds(), 69)
+	assert.Len(t, Kinds(), 71)
 	seen := map[string]bool{}
 	for _, k := range Kinds() {
 		assert.NoError(t, k.Check(), k.Key)

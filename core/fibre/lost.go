@@ -14,6 +14,7 @@ var linesOf = map[string]losses.Lines{
 	"cotton": {Droppings: 3.2, Picked: 0.9, Fly: 0.9}, "bast": {Droppings: 4.0, Picked: 0.2, Fly: 1.0}, "tow": {Droppings: 8.7, Picked: 0.5, Fly: 1.3},
 	"regenerated": {Droppings: 0.7, Picked: 0.5, Fly: 0.3}, "synthetic": {Droppings: 0.7, Picked: 0.3, Fly: 0.4},
 	"sparkle": {Droppings: 6.2, Fly: 1.5}, "texture": {Droppings: 8.8, Fly: 0.5}, "locks": {Droppings: 4.0, Picked: 0.2, Fly: 0.5},
+	"unknown": {Droppings: 1.4, Picked: 0.3, Fly: 0.5}, // as medium wool, until the kind is told
 }
 
 // classOfKind is the class of kinds that differ from their family.

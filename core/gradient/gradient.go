@@ -294,27 +294,24 @@ func (q *Request) onSteps(p *Plan) {
 	}
 }
 
-// path is the mix of two stops from one to the other.
+// path is the colours on the way from one end, at 0, to the other, at 1.
 type path struct {
-	model    mix.Model
-	ends     [2]mix.Prepared
-	strength [2]float64
+	at func(x float64) colour.Reflectance
 }
 
-func newPath(m mix.Model, a, b Stop) path {
-	p := path{model: m, ends: [2]mix.Prepared{m.Prepare(&a.Colour), m.Prepare(&b.Colour)}, strength: [2]float64{a.Strength, b.Strength}}
-	for i, s := range p.strength {
+// newPath is the mix of two stops, by the share of the second by weight.
+func newPath(m mix.Model, from, to Stop) path {
+	ends := [2]mix.Prepared{m.Prepare(&from.Colour), m.Prepare(&to.Colour)}
+	strength := [2]float64{from.Strength, to.Strength}
+	for i, s := range strength {
 		if s <= 0 {
-			p.strength[i] = 1
+			strength[i] = 1
 		}
 	}
-	return p
-}
-
-// at is the colour of the mix with the share x of the second by weight.
-func (p *path) at(x float64) colour.Reflectance {
-	a, b := (1-x)*p.strength[0], x*p.strength[1]
-	return p.model.Mix(p.ends[:], []float64{a / (a + b), b / (a + b)})
+	return path{func(x float64) colour.Reflectance {
+		a, b := (1-x)*strength[0], x*strength[1]
+		return m.Mix(ends[:], []float64{a / (a + b), b / (a + b)})
+	}}
 }
 
 func (p *path) lab(x float64) colour.Lab {

@@ -35,7 +35,7 @@ func (r Range) At(share float64) colour.Reflectance {
 }
 
 // Places are the shares of what is added, from the base outwards, the last being Most: by equal shares, or so that each is as far
-// from the one before as every other (CIEDE2000), to a thousandth of the jump.
+// from the one before as every other (CIEDE2000), as the bridges of a gradient are.
 func (r Range) Places() ([]float64, error) {
 	if r.Steps < 0 || r.Steps > MostRangeSteps {
 		return nil, fault.New("steps", "A range has 0 to %d steps to each side.", MostRangeSteps)
@@ -50,44 +50,10 @@ func (r Range) Places() ([]float64, error) {
 	if !r.Even || r.Steps < 2 {
 		return out, nil
 	}
-	seen := func(s float64) colour.Lab {
-		c := r.At(s)
-		return c.Lab()
+	p := path{func(x float64) colour.Reflectance { return r.At(x * r.Most) }}
+	shares, _ := p.even(r.Steps - 1)
+	for k, x := range shares {
+		out[k] = r.Most * x
 	}
-	low, high := 0.0, colour.CIEDE2000(seen(0), seen(r.Most))
-	for range halvings {
-		mid := (low + high) / 2
-		if list, past := r.walk(seen, mid); past {
-			high = mid
-		} else {
-			low, out = mid, list
-		}
-	}
-	out[r.Steps-1] = r.Most
 	return out, nil
-}
-
-// halvings of a jump or a share come to a millionth of it.
-const halvings = 30
-
-// walk goes on by jumps of a size; past is whether the last of them would lie beyond the largest share.
-func (r Range) walk(seen func(float64) colour.Lab, jump float64) (out []float64, past bool) {
-	at := 0.0
-	for range r.Steps {
-		from := seen(at)
-		if colour.CIEDE2000(from, seen(r.Most)) < jump {
-			return nil, true
-		}
-		low, high := at, r.Most
-		for range halvings {
-			if mid := (low + high) / 2; colour.CIEDE2000(from, seen(mid)) < jump {
-				low = mid
-			} else {
-				high = mid
-			}
-		}
-		at = high
-		out = append(out, at)
-	}
-	return out, false
 }

@@ -224,6 +224,9 @@ func slips(a, b string, most int) int {
 var kindTable = func() Names {
 	out := Names{}
 	for _, k := range fibre.Kinds() {
+		if k.Unknown() {
+			continue
+		}
 		name, _, _ := strings.Cut(strings.ToLower(k.Name), ",")
 		if _, known := out[name]; !known {
 			out[name] = []string{k.Key}
@@ -235,7 +238,7 @@ var kindTable = func() Names {
 }()
 
 // vague are words that name a material and not a kind: another kind named beside them is meant.
-var vague = map[string]bool{"wool": true, "sheep": true, "mixed wool": true, "locks": true, "curls": true, "silk": true}
+var vague = map[string]bool{"wool": true, "sheep": true, "locks": true, "curls": true, "silk": true}
 
 // kind finds what it is; of several, those that are no vague words win, and then the first.
 func (l *Lot) kind(words []*word, names Names) {

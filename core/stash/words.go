@@ -29,7 +29,9 @@ border_leicester: border leicester
 camel_down: camel
 cashmere: cashmere
 corriedale: corrie, cdale
-corriedale romney merino: wool, mixed wool, sheep
+wool_unknown: mixed wool, unknown wool, mystery wool, wool unknown, some wool, mixed wools, wool mix
+wool_unknown corriedale romney merino: wool, sheep
+unknown: unknown, mystery, mystery fibre, unknown fibre, unidentified
 cotton_brown: brown cotton
 cotton_long_staple: long staple cotton
 cotton_upland cotton_long_staple: cotton

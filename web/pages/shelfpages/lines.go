@@ -2,6 +2,7 @@ package shelfpages
 
 import (
 	"fmt"
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
@@ -121,13 +122,17 @@ func understood(f frame.Form, n, line string, l stash.Lot, u show.Units) lineRow
 	for _, of := range l.Unsure {
 		r.Unsure[of] = true
 	}
+	if l.Kind == "" { // it may wait for its kind
+		l.Kind = "unknown"
+		r.Unsure[stash.OfKind] = true
+	}
 	if l.Hex == "" {
 		l.Hex = noColour
 		r.Unsure[stash.OfColour] = true
 	}
 	f.Values["said"+n], f.Values["name"+n], f.Values["kind"+n], f.Values["preparation"+n], f.Values["hex"+n] = line, l.Name, l.Kind, l.Preparation, l.Hex
 	f.Values["left"+n] = l.Left
-	f.Values["unsure"+n] = strings.Join(l.Unsure, " ")
+	f.Values["unsure"+n] = strings.Join(slices.Sorted(maps.Keys(r.Unsure)), " ")
 	if l.Grams != nil {
 		f.Values["grams"+n] = u.Plain(*l.Grams)
 	}
