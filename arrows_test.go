@@ -68,7 +68,8 @@ var may = map[string][]string{
 		"core/weigh",
 		"core/yarn",
 	},
-	"store/copies":   {"store"},
+	"store/copies":   {"store", "store/plain"},
+	"store/plain":    {"store"},
 	"store/benches":  {"store", "store/copies", "core/fault", "core/unit"},
 	"studio":         {"store", "core/fault"},
 	"demo":           {"studio", "store", "core/fibre", "core/fleece", "core/layup", "core/yarn"},
@@ -84,7 +85,7 @@ var may = map[string][]string{
 	"scripts/pack":   {},
 	"scripts/mutate": {}, "scripts/readable": {"web/api"},
 	"scripts/slow":   {"core/colour"},
-	"cmd/fairtangle": {"demo", "device", "store", "store/copies", "studio", "web"},
+	"cmd/fairtangle": {"demo", "device", "store", "store/copies", "store/plain", "studio", "web"},
 }
 
 // rooms are those of the studio, each below those that may ask it. All of them may use what is

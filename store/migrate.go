@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"path/filepath"
 	"strings"
 
 	"github.com/go-gormigrate/gormigrate/v2"
@@ -52,10 +53,31 @@ func migrations() []*gormigrate.Migration {
 	}
 }
 
-func migrate(db *gorm.DB) error {
+// Changes are the changes of the tables, the first first, by their names.
+func Changes() (ids []string) {
+	for _, m := range migrations() {
+		ids = append(ids, m.ID)
+	}
+	return ids
+}
+
+// Begin makes a database in an empty directory as it was after a change of the tables, with one connection. Who asked closes it.
+func Begin(dir, change string) (*gorm.DB, error) {
+	db, err := Connect(filepath.Join(dir, FileName), 1)
+	if err != nil {
+		return nil, err
+	}
+	return db, gormigrate.New(db, changing(), migrations()).MigrateTo(change)
+}
+
+func changing() *gormigrate.Options {
 	o := *gormigrate.DefaultOptions
 	o.UseTransaction, o.ValidateUnknownMigrations = true, true
-	err := gormigrate.New(db, &o, migrations()).Migrate()
+	return &o
+}
+
+func migrate(db *gorm.DB) error {
+	err := gormigrate.New(db, changing(), migrations()).Migrate()
 	if errors.Is(err, gormigrate.ErrUnknownPastMigration) {
 		return errors.New("it was written by a newer Fair Tangle; use that one, nothing was changed")
 	}

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairtangle/studio"
+	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
 	"fairtangle/web/api"
 	"fairtangle/web/pages"
@@ -50,6 +51,15 @@ func siteMap(t require.TestingT, db *sql.DB) (out []string) {
 		if path == "/advice/:rule" {
 			out = append(out, "/advice/R08")
 			continue
+		}
+		if path == "/out/lists/:list" {
+			for _, l := range workshop.ListsOut() {
+				out = append(out, "/out/lists/"+l.Key)
+			}
+			continue
+		}
+		if strings.HasSuffix(path, "/:form") {
+			path = strings.TrimSuffix(path, ":form") + "palette.gpl"
 		}
 		if strings.HasPrefix(path, "/copies/:name/") { // of a folder, not of a row
 			continue

@@ -11,6 +11,7 @@ import (
 
 	"fairtangle/store"
 	"fairtangle/store/copies"
+	"fairtangle/store/plain"
 )
 
 // backup copies the data into a new directory.
@@ -23,6 +24,24 @@ func backup(ctx context.Context, args []string, out, logs io.Writer) error {
 		return err
 	}
 	fmt.Fprintf(out, "copied %s into %s\n", dir, into)
+	return nil
+}
+
+// export writes all data as one zip of open forms.
+func export(ctx context.Context, args []string, out, logs io.Writer) (err error) {
+	dir, into, err := named("export", args, logs)
+	if err != nil {
+		return err
+	}
+	f, err := os.OpenFile(into, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o600)
+	if err != nil {
+		return err
+	}
+	err = errors.Join(plain.Write(ctx, dir, f, time.Now()), f.Sync(), f.Close())
+	if err != nil {
+		return errors.Join(err, os.Remove(into))
+	}
+	fmt.Fprintf(out, "wrote %s into %s\n", dir, into)
 	return nil
 }
 

@@ -52,7 +52,8 @@ const usage = `usage:
                                                                 your own data
   fairtangle demo  [-addr HOST:PORT] [-host NAMES] [-data DIR]  the sample world, made anew at each start
   fairtangle backup [-data DIR] INTO                            a copy of the data, also while it is served
-  fairtangle restore FROM [-data DIR]                           a copy, or its zip, in the place of the data, which is moved aside
+  fairtangle export [-data DIR] FILE.zip                        everything in open forms, also while it is served
+  fairtangle restore FROM [-data DIR]                           a copy, its zip, or an export, in the place of the data, which is moved aside
   fairtangle check DIR                                          whether data or a copy is whole, and what is in it
   fairtangle reader [-addr HOST:PORT]                           a simulated colour reader, for the workshop
   fairtangle scale [-addr HOST:PORT] [-page HOST:PORT] [-step G] [-capacity G] [-ounces]
@@ -82,6 +83,8 @@ func run(ctx context.Context, args []string, out, logs io.Writer) error {
 		return scale(ctx, rest, out, logs)
 	case "backup":
 		return backup(ctx, rest, out, logs)
+	case "export":
+		return export(ctx, rest, out, logs)
 	case "restore":
 		return restore(ctx, rest, out, logs)
 	case "check":

@@ -2,8 +2,9 @@ package advice
 
 import (
 	"cmp"
-	"fairtangle/core/day"
 	"math"
+
+	"fairtangle/core/day"
 )
 
 // Cost is what is at stake if a finding is left as it is, where that can be worked out: grams of

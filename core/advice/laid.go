@@ -78,7 +78,7 @@ func (v LayLook) Look(own Bounds) Laid {
 }
 
 // b is a bound by its key.
-func (s *cloth) b(key string) float64 { return s.own.of(key) }
+func (s *cloth) b(key string) float64 { return s.own.Of(key) }
 
 // speck is the weight below which nothing counts as fibre, in grams.
 const speck = 1e-6

@@ -24,16 +24,11 @@ func (l *look) known(ok bool, what string) bool {
 	return ok
 }
 
-// toMatter is the share from which a fibre of an unknown kind could end, or bring, what a rule finds.
-const toMatter = 0.05
-
-// waits reports whether the rule hangs on what nobody knows of a fibre yet, and names the first.
+// waits reports whether the rule hangs on what nobody knows of a fibre yet, and names the first that is enough to matter.
 func (l *look) waits() bool {
-	if l.rule.waits == nil {
-		return false
-	}
+	const toMatter = 0.05 // of the weight
 	for _, f := range l.Fibres {
-		if atLeast(f.Share, toMatter) && l.rule.waits(f) {
+		if l.rule.waits != nil && atLeast(f.Share, toMatter) && l.rule.waits(f) {
 			return !l.known(false, "of what kind "+f.Name+" is")
 		}
 	}
@@ -96,8 +91,8 @@ type values = map[string]float64
 // Bounds are figures that a maker has set otherwise than they usually are, such as "R08 from".
 type Bounds map[string]float64
 
-// of is a figure by its key: the maker's own, else the usual one.
-func (b Bounds) of(key string) float64 {
+// Of is a figure by its key: the maker's own, else the usual one.
+func (b Bounds) Of(key string) float64 {
 	if v, ok := b[key]; ok {
 		return v
 	}

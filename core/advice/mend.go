@@ -31,7 +31,7 @@ func (f *Finding) mend(p Plan, b Bounds, before Answer) {
 	if r.kin != "" {
 		rule = r.kin
 	}
-	bound := func(name string) float64 { return b.of(rule + " " + name) }
+	bound := func(name string) float64 { return b.Of(rule + " " + name) }
 	f.CannotBe = "Nothing that is in the plan would end it: it is your choice, or a matter for the shelf."
 	for _, m := range []mender{r.mend, r.otherwise} {
 		if m == nil {

@@ -1,8 +1,9 @@
 package advice
 
 import (
-	"fairtangle/core/layup"
 	"testing"
+
+	"fairtangle/core/layup"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"

@@ -6,7 +6,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
 	"fairtangle/core/layup"
 )
@@ -118,28 +117,4 @@ func TestLotsWaitForWhatTheRulesWillSay(t *testing.T) {
 		assert.Equal(t, c.want, got, c.name)
 	}
 	assert.Empty(t, of("corriedale", 1, func(f *Fibre) { f.WashedHours = p(13.0) }).Waits(0, Bounds{"R56 hours": 12}))
-}
-
-// What three runs and more on the same equipment had, and none of which went wrong, goes quiet; one
-// that went wrong speaks again, and what nobody looked at shows nothing.
-func TestWhatNoRunShowedToBeTroubleGoesQuiet(t *testing.T) {
-	well := Shown{Rules: []string{"R08", "R33"}, Light: yes(0), Specks: p(4)}
-	ill := Shown{Rules: []string{"R08"}, Light: yes(0), Specks: p(11)}
-	unseen := Shown{Rules: []string{"R08", "R33"}}
-	assert.Empty(t, Calm([]Shown{well, well}, nil))
-	assert.Equal(t, map[string]int{"R08": 3, "R33": 3}, Calm([]Shown{well, well, well}, nil))
-	assert.Empty(t, Calm([]Shown{well, well, unseen, unseen}, nil))
-	assert.Equal(t, map[string]int{"R33": 3}, Calm([]Shown{well, well, well, ill}, nil))
-	assert.Equal(t, map[string]int{"R08": 4, "R33": 3}, Calm([]Shown{well, well, well, ill}, Bounds{"R36 specks": 20}))
-	assert.Empty(t, Calm([]Shown{well, well, {Rules: []string{"R08", "R33"}, Behind: yes(1)}}, nil))
-	rapid.Check(t, func(t *rapid.T) {
-		runs := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) Shown {
-			return Shown{Rules: []string{"R08"}, Light: yes(float64(rapid.IntRange(0, 1).Draw(t, "light")))}
-		}), 0, 8).Draw(t, "runs")
-		n := Calm(runs, nil)["R08"]
-		wrong := slices.ContainsFunc(runs, func(s Shown) bool { return *s.Light })
-		if (n == 0) != (wrong || len(runs) < 3) {
-			t.Fatalf("%d of %d runs, wrong: %v", n, len(runs), wrong)
-		}
-	})
 }

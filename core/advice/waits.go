@@ -14,7 +14,7 @@ func (f Fibre) Waits(hoursOnShelf float64, own Bounds) (out []Wait) {
 	if f.Preparation == "raw_fleece" {
 		add("R49", "is raw: skirt, wash, dry and pick it")
 	}
-	if is(f.Damp) || f.WashedHours != nil && below(*f.WashedHours, own.of("R56 hours")) || f.OverWeightPct != nil && above(*f.OverWeightPct, own.of("R56 over")) {
+	if is(f.Damp) || f.WashedHours != nil && below(*f.WashedHours, own.Of("R56 hours")) || f.OverWeightPct != nil && above(*f.OverWeightPct, own.Of("R56 over")) {
 		add("R56", "is damp: let it dry through")
 	}
 	if is(f.Tacky) {

@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"fairtangle/store"
+	"fairtangle/store/plain"
 )
 
 // What is taken in of a copy that comes as one file: so many files, so large, unpacked no more than so many times as large as it came.
@@ -37,8 +38,16 @@ func noCopy(why string, args ...any) error {
 var within = regexp.MustCompile(`^([^/\\]{1,80})/(` + regexp.QuoteMeta(store.FileName) + `(-wal)?|` + regexp.QuoteMeta(copyAbout) + `|` +
 	store.PhotoDir + `/[0-9a-f]{64}\.png)$`)
 
-// TakeIn unpacks a copy that Zip made, so many bytes of r, into a folder of copies, and looks it over: what is no whole copy leaves nothing
-// behind. One that is there already is left as it is.
+// inside is the name of a file of a copy below its directory; empty where no copy has it.
+func inside(name string) string {
+	if m := within.FindStringSubmatch(name); m != nil {
+		return m[2]
+	}
+	return ""
+}
+
+// TakeIn unpacks a copy that Zip made, or makes one of a zip in open forms, so many bytes of r, into a folder of copies, and looks it over:
+// what is no whole copy leaves nothing behind. One that is there already is left as it is.
 func TakeIn(ctx context.Context, r io.ReaderAt, size int64, folder string, now time.Time) (c Copy, err error) {
 	if err := listed(r, size); err != nil {
 		return c, err
@@ -47,7 +56,10 @@ func TakeIn(ctx context.Context, r io.ReaderAt, size int64, folder string, now t
 	if err != nil {
 		return c, noCopy("the file is not a zip, or it was cut off")
 	}
-	name, err := named(z, size)
+	if at, ok := plain.Is(z); ok {
+		return takePlain(ctx, z, size, folder, at, now)
+	}
+	name, err := named(z, size, inside, store.FileName)
 	if err != nil {
 		return c, err
 	}
@@ -63,18 +75,58 @@ func TakeIn(ctx context.Context, r io.ReaderAt, size int64, folder string, now t
 			if err := ctx.Err(); err != nil {
 				return err
 			}
-			if err := unpack(f, filepath.Join(part, filepath.FromSlash(within.FindStringSubmatch(f.Name)[2]))); err != nil {
+			if err := unpack(f, filepath.Join(part, filepath.FromSlash(inside(f.Name)))); err != nil {
 				return err
 			}
 		}
-		report, err := Check(ctx, part)
-		if err != nil {
-			return noCopy("%s", err.Error())
+		return looked(ctx, part)
+	})
+	if err != nil {
+		return c, err
+	}
+	return One(folder, name)
+}
+
+// looked looks over what was taken in, and notes what it holds.
+func looked(ctx context.Context, part string) error {
+	report, err := Check(ctx, part)
+	if err != nil {
+		return noCopy("%s", err.Error())
+	}
+	if len(report.Wrong) > 0 {
+		return noCopy("%s", report.Wrong[0])
+	}
+	return about(part, report)
+}
+
+// takePlain makes a copy of a zip in open forms: its tables become a database, its photos files.
+func takePlain(ctx context.Context, z *zip.Reader, size int64, folder string, at, now time.Time) (c Copy, err error) {
+	if _, err := named(z, size, plain.Within, plain.Head); err != nil {
+		return c, err
+	}
+	if at.IsZero() || at.After(now) {
+		at = now
+	}
+	name := at.Local().Format(copyName)
+	for _, err := One(folder, name); err == nil; _, err = One(folder, name) { // what stands under it may be another
+		at = at.Add(time.Second)
+		name = at.Local().Format(copyName)
+	}
+	err = beside(filepath.Join(folder, name), func(part string) error {
+		if err := plain.Read(ctx, z, part); err != nil {
+			if errors.Is(err, plain.ErrNot) {
+				return noCopy("%s", strings.TrimPrefix(err.Error(), plain.ErrNot.Error()+": "))
+			}
+			return err
 		}
-		if len(report.Wrong) > 0 {
-			return noCopy("%s", report.Wrong[0])
+		for _, f := range z.File {
+			if in := plain.Within(f.Name); strings.HasPrefix(in, store.PhotoDir+"/") {
+				if err := unpack(f, filepath.Join(part, filepath.FromSlash(in))); err != nil {
+					return err
+				}
+			}
 		}
-		return about(part, report)
+		return looked(ctx, part)
 	})
 	if err != nil {
 		return c, err
@@ -100,27 +152,27 @@ func listed(r io.ReaderAt, size int64) error {
 	return nil
 }
 
-// named is the directory in which all files of a copy lie, once each of them is one that a copy has.
-func named(z *zip.Reader, size int64) (name string, err error) {
+// named is the directory in which all files of a copy lie, once each of them is one that it has, and the one that it needs is there.
+func named(z *zip.Reader, size int64, inside func(string) string, needs string) (name string, err error) {
 	var sum uint64
 	seen := map[string]bool{}
 	if len(z.File) > mostFiles {
 		return "", noCopy("it holds more files than a copy has")
 	}
 	for _, f := range z.File {
-		parts := within.FindStringSubmatch(f.Name)
+		above, _, _ := strings.Cut(f.Name, "/")
 		switch {
-		case parts == nil || !f.Mode().IsRegular():
+		case inside(f.Name) == "" || !f.Mode().IsRegular():
 			return "", noCopy("it holds “%.60s”, which no copy has", strings.ToValidUTF8(f.Name, "?"))
-		case name != "" && parts[1] != name, seen[f.Name]:
+		case name != "" && above != name, seen[f.Name]:
 			return "", noCopy("it holds two copies, or one file twice")
 		case f.UncompressedSize64 > mostFile:
 			return "", noCopy("a file in it is larger than any copy's")
 		}
-		name, seen[f.Name], sum = parts[1], true, sum+f.UncompressedSize64
+		name, seen[f.Name], sum = above, true, sum+f.UncompressedSize64
 	}
 	switch {
-	case !seen[name+"/"+store.FileName]:
+	case !seen[name+"/"+needs]:
 		return "", noCopy("there is no database in it")
 	case sum > mostUnpacked || sum > mostPacked*uint64(size):
 		return "", noCopy("unpacked it would be larger than any copy")

@@ -3,7 +3,6 @@ package advising
 import (
 	"context"
 
-	"fairtangle/core/advice"
 	"fairtangle/core/run"
 	"fairtangle/store"
 	"fairtangle/studio/floor"
@@ -21,17 +20,17 @@ func (s *Room) shownCalm(ctx context.Context, l *laying.Layup) (map[string]int, 
 	if err != nil {
 		return nil, err
 	}
-	var list []advice.Shown
+	var list []run.Shown
 	for _, r := range rows {
 		if v, finished := shownBy(r); finished {
 			list = append(list, v)
 		}
 	}
-	return advice.Calm(list, l.Own), nil
+	return run.Calm(list, l.Own.Of("R36 specks")), nil
 }
 
 // shownBy is what a run has shown, and whether it is finished.
-func shownBy(r store.Run) (out advice.Shown, finished bool) {
+func shownBy(r store.Run) (out run.Shown, finished bool) {
 	if len(r.Plan.Advised) == 0 {
 		return out, false
 	}

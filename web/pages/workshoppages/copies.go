@@ -174,6 +174,7 @@ func (s *Room) takeCopy(c *gin.Context) error {
 	}
 	c.Header("Content-Type", "application/zip")
 	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": fmt.Sprintf("fair-tangle %s.zip", v.Name)}))
+	_ = http.NewResponseController(c.Writer).SetWriteDeadline(time.Now().Add(uploadTakes))
 	return v.Zip(c.Writer)
 }
 
@@ -207,5 +208,5 @@ func (s *Room) takeIn(c *gin.Context) error {
 	return s.showCopies(c, http.StatusUnprocessableEntity, f)
 }
 
-// uploadTakes is how long a copy may take to come.
+// uploadTakes is how long a copy may take to come, or to go.
 const uploadTakes = 30 * time.Minute

@@ -1,4 +1,4 @@
-package advice
+package run
 
 // Shown is what a finished run has shown of what was found when it began. What is nil was not
 // looked at.
@@ -13,14 +13,14 @@ type Shown struct {
 const calmRuns = 3
 
 // Calm are the rules that found something in three runs or more on the same equipment, of which
-// none went wrong, and in how many. A run in which nothing was looked at shows nothing.
-func Calm(runs []Shown, own Bounds) map[string]int {
+// none went wrong, and in how many; more specks in a pinch than so many are wrong. A run in which nothing was looked at shows nothing.
+func Calm(runs []Shown, specks float64) map[string]int {
 	calm, wrong := map[string]int{}, map[string]bool{}
 	for _, r := range runs {
 		if r.Specks == nil && r.Behind == nil && r.Light == nil {
 			continue
 		}
-		bad := is(r.Behind) || is(r.Light) || r.Specks != nil && above(float64(*r.Specks), own.of("R36 specks"))
+		bad := r.Behind != nil && *r.Behind || r.Light != nil && *r.Light || r.Specks != nil && float64(*r.Specks) > specks
 		for _, rule := range r.Rules {
 			calm[rule]++
 			wrong[rule] = wrong[rule] || bad
