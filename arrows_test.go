@@ -29,6 +29,7 @@ var may = map[string][]string{
 	"core/need":       {"core/fault", "core/losses", "core/unit"},
 	"core/yarn":       {"core/colour", "core/fault"},
 	"core/advice":     {"core/colour", "core/day", "core/fibre", "core/layup", "core/losses", "core/unit"},
+	"core/given":      {"core/colour", "core/fault", "core/fibre", "core/unit", "core/weigh"},
 	"core/label":      {"core/fault", "core/weigh"},
 	"core/stash":      {"core/colour", "core/fibre", "core/unit"},
 	"core/hands":      {"core/layup"},

@@ -72,9 +72,9 @@ type Lot struct {
 func (l Lot) KindProperties() fibre.Kind { return l.Fibre }
 
 // PreparationName is the preparation in words.
-func (l Lot) PreparationName() string { return preparationName(l.Preparation) }
+func (l Lot) PreparationName() string { return PreparationName(l.Preparation) }
 
-func preparationName(key string) string {
+func PreparationName(key string) string {
 	p, _ := fibre.FindPreparation(key)
 	return p.Name
 }

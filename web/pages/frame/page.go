@@ -179,6 +179,7 @@ var notices = map[string]string{
 	"anew": "Not everything is there any more; what is was kept, and the rest found anew. The colour wanted is that of the first batch: how far it is off " +
 		"stands there. Where both meet in one piece, alternate them for some rows.",
 	"shelved": "It is on the shelf now.",
+	"given":   "This is the recipe, with what stands in for it here.",
 	"made":    "The blends are in the making now.",
 	"sampled": "This is the sample world. Look around, change what you like; it is put away by one press.",
 	"away":    "The sample world is put away; it lies in the bin for 30 days.",
@@ -227,6 +228,13 @@ func (s *Frame) Render(c *gin.Context, status int, name string, p Page, body any
 		}
 	}
 	c.Data(status, "text/html; charset=utf-8", buf.Bytes())
+}
+
+// Document is a page that stands alone, as a file: the part "document" of a template.
+func (s *Frame) Document(name string, data any) ([]byte, error) {
+	var out bytes.Buffer
+	err := s.templates[name].ExecuteTemplate(&out, "document", data)
+	return out.Bytes(), err
 }
 
 // Units returns the maker's units and settings, loaded once a request.

@@ -8,6 +8,9 @@ import (
 // Routes lead to photos, samples, scraps and gradients.
 func (s *Room) Routes(r frame.Routes) {
 	r.Ask("/reader", s.readUnder)
+	r.Get("/given", s.givenForm)
+	r.Ask("/given", s.readGiven)
+	r.Deed("/given/take", s.takeGiven)
 	r.Deed("/makings/:id/gradients", s.newGradient)
 	r.Deed("/lots/:id/gradient", s.gradientFromLot)
 	r.Get("/gradients/:id", s.gradientPage)

@@ -1,0 +1,199 @@
+package recipepages
+
+import (
+	"fmt"
+	"html/template"
+	"mime"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/fault"
+	"fairtangle/core/given"
+	"fairtangle/core/unit"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/recipe"
+	"fairtangle/studio/shelf"
+	"fairtangle/web/art"
+	"fairtangle/web/pages/frame"
+	"fairtangle/web/show"
+)
+
+type giveBody struct {
+	Making recipe.Making
+	Blend  recipe.Blend
+	Form   frame.Form
+}
+
+// giveFields are what a giver says besides.
+var giveFields = []string{"by", "note", "grams"}
+
+// givePage asks what goes along with a recipe.
+func (s *Room) givePage(c *gin.Context) error {
+	b, err := s.Blend(c)
+	if err != nil {
+		return err
+	}
+	m, err := s.Studio.Recipe.Making(c.Request.Context(), b.MakingID)
+	if err != nil {
+		return err
+	}
+	p, u, err := s.PageOf(c, m, "Blend", &b)
+	if err != nil {
+		return err
+	}
+	f := frame.NewForm()
+	for _, v := range giveFields {
+		f.Values[v] = c.Query(v)
+	}
+	if f.Values["grams"] == "" {
+		f.Values["grams"] = u.Plain(b.TotalG)
+	}
+	status := http.StatusOK
+	if c.Query("as") != "" {
+		r, err := s.recipeGiven(c, b, u)
+		if err == nil {
+			return s.give(c, r, b, u)
+		}
+		if !s.Blame(c, &f, err) {
+			return err
+		}
+		status = http.StatusUnprocessableEntity
+	}
+	p.Title = "Give " + b.Name + " away"
+	s.Render(c, status, "give", p, giveBody{Making: m, Blend: b, Form: f})
+	return nil
+}
+
+// recipeGiven is the recipe as the address says, with the latest lay-up of it.
+func (s *Room) recipeGiven(c *gin.Context, b recipe.Blend, u show.Units) (r given.Recipe, err error) {
+	if len(b.Components) == 0 {
+		return r, fault.New("grams", "The blend is empty; there is nothing to give.")
+	}
+	r = b.Given(c.Query("by"), c.Query("note"))
+	if c.Query("grams") != "" {
+		if r.TotalG, err = u.ReadGrams("grams", c.Query("grams")); err != nil {
+			return r, err
+		}
+	}
+	laid, err := s.Studio.Laying.LayupsOf(c.Request.Context(), b.ID)
+	if err != nil {
+		return r, err
+	}
+	if len(laid) > 0 {
+		l, err := s.Studio.Laying.Layup(c.Request.Context(), laid[len(laid)-1].ID)
+		if err != nil {
+			return r, err
+		}
+		for _, v := range l.LaidPlan.Layers {
+			var layer given.Layer
+			for _, y := range v.Lays {
+				if y.Component < len(r.Components) && !l.Fibres[y.Component].Gone {
+					layer.Lays = append(layer.Lays, given.Lay{Component: y.Component, From: y.From, To: y.To, Grams: y.Grams})
+				}
+			}
+			r.Layers = append(r.Layers, layer)
+		}
+	}
+	if l, bad := fault.From(r.Check()); bad {
+		for _, f := range l {
+			if f.Field == "by" || f.Field == "note" {
+				return r, fault.New(f.Field, "This is longer than a recipe takes.")
+			}
+		}
+		return r, fault.New("grams", "A recipe weighs at most %s.", unit.Grams(100_000))
+	}
+	return r, nil
+}
+
+// givenDocument is a recipe as one file: everything lies in it.
+type givenDocument struct {
+	Recipe given.Recipe
+	Rows   []givenRow
+	Total  string
+	Layers []givenLayer
+	High   int // of the picture of the layers
+	Needed string
+	Label  string
+}
+
+// givenRow is a fibre of it; its letter stands in the picture of the layers.
+type givenRow struct {
+	given.Component
+	Letter, Kind, Prep, Staple, Percent, Weigh string
+	Tuft                                       template.HTML
+}
+
+// givenLayer is a layer of the picture, from above to below.
+type givenLayer struct {
+	Y    int
+	Lays []givenLay
+}
+
+type givenLay struct {
+	X, Wide      float64
+	Fill, Letter string
+}
+
+// layerHigh and layerWide are the size of a layer in the picture, in px.
+const (
+	layerHigh = 16
+	layerWide = 480
+)
+
+// give sends a recipe, as a page or as its JSON alone.
+func (s *Room) give(c *gin.Context, r given.Recipe, b recipe.Blend, u show.Units) error {
+	attach := func(ending string) {
+		c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": b.Name + ending}))
+	}
+	if c.Query("as") == "json" {
+		attach(".json")
+		c.PureJSON(http.StatusOK, r)
+		return nil
+	}
+	set, err := s.Studio.Workshop.Settings(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	d := givenDocument{Recipe: r, Total: u.Grams(r.TotalG), High: len(r.Layers) * (layerHigh + 2)}
+	grams := r.Grams(r.TotalG, floor.InGrams(set.StepMg))
+	for i, v := range r.Components {
+		row := givenRow{Component: v, Letter: show.Letter(i), Percent: show.Percent(v.Share), Weigh: u.Grams(grams[i]), Kind: v.Content}
+		comp := b.Components[i]
+		row.Kind, row.Prep = comp.Fibre.Name, shelf.PreparationName(v.Preparation)
+		if long := v.Staple(); long > 0 {
+			row.Staple = u.Length(long)
+		}
+		row.Tuft = template.HTML(art.Tuft(art.Fibre{ // drawn here: colours and words of the tables alone
+			Hexes: comp.Hexes(), Family: comp.Fibre.Family, Crimp: comp.Fibre.Crimp, Lustre: comp.Fibre.Lustre, Prep: v.Preparation,
+			Length: comp.StapleMM() * art.RowScale, Seed: uint64(i + 1),
+		}))
+		d.Rows = append(d.Rows, row)
+	}
+	for i, v := range r.Layers {
+		layer := givenLayer{Y: (len(r.Layers) - 1 - i) * (layerHigh + 2)}
+		for _, y := range v.Lays {
+			layer.Lays = append(layer.Lays, givenLay{X: layerWide * y.From, Wide: layerWide * (y.To - y.From), Fill: r.Components[y.Component].Colour,
+				Letter: show.Letter(y.Component)})
+		}
+		d.Layers = append(d.Layers, layer)
+	}
+	l, err := s.Studio.Recipe.LabelOf(c.Request.Context(), b)
+	if err != nil {
+		return err
+	}
+	d.Label = contentsText(l)
+	page, err := s.Document("give", d)
+	if err != nil {
+		return fmt.Errorf("the page of a recipe: %w", err)
+	}
+	attach(".html")
+	c.Data(http.StatusOK, "text/html; charset=utf-8", page)
+	return nil
+}
+
+// recipeSchema serves the schema of recipes.
+func (s *Room) recipeSchema(c *gin.Context) error {
+	c.Data(http.StatusOK, "application/schema+json", given.Schema)
+	return nil
+}
