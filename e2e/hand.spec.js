@@ -1,0 +1,101 @@
+// Handing on: a recipe from one studio to another with another shelf, everything out and in again, a palette.
+import { test, expect, axe, late, opened, start, tabTo } from './world.js';
+
+test.use({ verb: 'world', expected: ['status of 422'] });
+
+// saved is the file that a press saves, as a name and its bytes.
+async function saved(page, press) {
+  const coming = page.waitForEvent('download');
+  await press();
+  const file = await coming;
+  const read = await file.createReadStream();
+  const parts = [];
+  for await (const part of read) parts.push(part);
+  return { name: file.suggestedFilename(), mimeType: 'application/octet-stream', buffer: Buffer.concat(parts) };
+}
+
+test('a recipe is given away, opens alone, and is made on another shelf, by keys, late, on a phone', async ({ page, browser }) => {
+  await opened(page, '/blends/3');
+  await page.getByRole('link', { name: 'Give it away' }).click();
+  await page.getByLabel('Given by').fill('Nan');
+  await page.getByLabel('A word along with it').fill('Card it slowly.');
+  await page.getByLabel('For how much').fill('heavy');
+  await page.getByRole('button', { name: 'Save it as a page' }).click();
+  await expect(page.getByRole('alert')).toContainText('not a number');
+  await expect(page.getByLabel('Given by')).toHaveValue('Nan');
+  await axe(page, 'a recipe to give');
+  await page.getByLabel('For how much').fill('60');
+  const file = await saved(page, () => page.getByRole('button', { name: 'Save it as a page' }).click());
+  expect(file.name).toBe('Low Water.html');
+  const alone = await (await browser.newContext({ javaScriptEnabled: false, offline: true })).newPage();
+  await alone.setContent(file.buffer.toString());
+  await expect(alone.getByRole('heading', { level: 1 })).toHaveText('Low Water');
+  await expect(alone.locator('tbody')).toContainText('27.0 g');
+  await expect(alone.getByRole('img', { name: /Its layers/ })).toBeVisible();
+
+  const other = await start('serve');
+  const there = await (await browser.newContext({ baseURL: other.url, viewport: { width: 390, height: 844 } })).newPage();
+  await there.goto('/shelf/lines');
+  await there.getByLabel('Lines').fill('100 g dark brown shetland roving\n60 g beige romney top\n40 g fawn alpaca top');
+  await there.getByRole('button', { name: 'Read them' }).click();
+  await there.getByRole('button', { name: 'Put them on the shelf' }).click();
+  await there.goto('/makings');
+  await tabTo(there, there.getByRole('link', { name: 'A recipe from elsewhere' }));
+  await there.keyboard.press('Enter');
+  await there.getByRole('button', { name: 'Look at it' }).click();
+  await expect(there.getByRole('alert')).toContainText('Choose the file');
+  await there.getByLabel(/^The file/).setInputFiles(file);
+  await late(there, 400);
+  await tabTo(there, there.getByRole('button', { name: 'Look at it' }));
+  await there.keyboard.press('Enter');
+  await expect(there.getByRole('heading', { level: 1 })).toHaveText('Low Water');
+  await expect(there.getByText('given by Nan')).toBeVisible();
+  await expect(there.getByText('another kind: Romney')).toBeVisible();
+  await axe(there, 'a recipe that was given');
+  expect(await there.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+  await there.getByLabel('What stands in for storm slate Gotland').selectOption({ label: 'to buy, as it is in the recipe' });
+  await there.getByLabel('For how much').fill('50');
+  await there.getByRole('button', { name: 'Look at it so' }).click();
+  await expect(there.getByText(/To buy:.*10\.0\sg of storm slate Gotland/)).toBeVisible();
+  await there.getByRole('button', { name: 'Make the blend' }).dblclick();
+  await expect(there.getByRole('heading', { level: 1 })).toHaveText('Low Water');
+  await opened(there, new URL(there.url()).pathname);
+  await expect(there.locator('#total')).toHaveValue('50');
+  await there.goto('/makings');
+  await expect(there.locator('.makings > li')).toHaveCount(1);
+  await there.context().close();
+  await alone.context().close();
+  await other.stop();
+});
+
+test('everything goes out in open forms, and another studio begins with it; a palette becomes blends', async ({ page, browser }) => {
+  await page.goto('/workshop');
+  await page.getByRole('link', { name: 'Take it with you' }).click();
+  await axe(page, 'out, and in again');
+  const list = await saved(page, () => page.getByRole('link', { name: 'Blends', exact: true }).click());
+  expect(list.buffer.toString()).toMatch(/^making,blend_number,blend,/);
+  const palette = await saved(page, () => page.getByRole('link', { name: 'for drawing programs' }).click());
+  const all = await saved(page, () => page.getByRole('link', { name: 'Take everything' }).click());
+  expect(all.name).toBe('fair-tangle.zip');
+  await page.getByLabel('The palette').setInputFiles({ ...palette, name: 'few.gpl', buffer: Buffer.from('GIMP Palette\n165 81 47 rust\n47 93 155 blue\n') });
+  await page.getByLabel('In', { exact: true }).selectOption('Samphire mitts');
+  await page.getByRole('button', { name: 'Make a blend for each colour' }).dblclick();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Samphire mitts');
+  await expect(page.getByRole('link', { name: /^rust/ }).first()).toBeVisible();
+
+  const other = await start('serve');
+  const there = await (await browser.newContext({ baseURL: other.url })).newPage();
+  await there.goto('/out');
+  await there.getByRole('link', { name: 'Bring everything in' }).click();
+  await there.getByLabel('The zip of a copy').setInputFiles(all);
+  await there.getByRole('button', { name: 'Bring it in' }).click();
+  await there.getByRole('button', { name: 'Begin with it' }).first().click();
+  await expect(there.getByText('The program has begun again')).toBeVisible();
+  const again = await saved(there, async () => {
+    await there.goto('/out');
+    await there.getByRole('link', { name: 'Blends', exact: true }).click();
+  });
+  expect(again.buffer.equals(list.buffer)).toBe(true);
+  await there.context().close();
+  await other.stop();
+});
