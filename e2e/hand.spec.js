@@ -99,3 +99,29 @@ test('everything goes out in open forms, and another studio begins with it; a pa
   await there.context().close();
   await other.stop();
 });
+
+test('a spreadsheet of thirty lots comes in, its columns recognised, by keys', async ({ page }) => {
+  await page.goto('/out');
+  await page.getByRole('link', { name: 'A spreadsheet' }).click();
+  const rows = Array.from({ length: 30 }, (_, i) => `bag ${i + 1},${['corriedale top', 'romney roving', 'mystery batt'][i % 3]},${['rust', 'grey-blue', 'undyed'][i % 3]},${i + 1},attic`);
+  await page.getByLabel('CSV file').setInputFiles({
+    name: 'stash.csv', mimeType: 'text/csv', buffer: Buffer.from(['What I call it,Fiber type,Colourway,Ounces,Where', ...rows].join('\n')),
+  });
+  await page.getByRole('button', { name: 'Look at it first' }).press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('What its columns say');
+  await axe(page, 'the columns of a table');
+  await expect(page.getByLabel('What Ounces says')).toHaveValue('weight oz');
+  await page.getByLabel('What What I call it says').selectOption('');
+  await page.getByLabel('What Fiber type says').selectOption('');
+  await page.getByRole('button', { name: 'Read them so' }).press('Enter');
+  await expect(page.getByRole('alert')).toContainText('Say of one column');
+  await expect(page.getByLabel('What Ounces says')).toHaveValue('weight oz');
+  await page.getByLabel('What What I call it says').selectOption('its name');
+  await page.getByLabel('What Fiber type says').selectOption({ label: 'what it is: kind, preparation' });
+  await page.getByRole('button', { name: 'Read them so' }).press('Enter');
+  await expect(page.getByLabel('Name of line 30')).toHaveValue('bag 30');
+  await page.getByRole('button', { name: 'Put them on the shelf' }).dblclick();
+  await expect(page.getByText('bag 30')).toBeVisible();
+  await page.goto('/shelf?q=bag');
+  await expect(page.getByText('30 lots found')).toBeVisible();
+});

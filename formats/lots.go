@@ -149,18 +149,8 @@ func (e ErrNotCSV) Error() string { return e.Message }
 // ones given all the same for a preview. A byte order mark is taken off;
 // semicolons or tabs are taken as separators when the header has them.
 func ReadLots(data []byte) (rows []LotRow, bad []BadLine, err error) {
-	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
-	switch {
-	case len(data) > MaxBytes:
-		return nil, nil, ErrNotCSV{fmt.Sprintf("The file is larger than %d MB.", MaxBytes>>20)}
-	case len(bytes.TrimSpace(data)) == 0:
-		return nil, nil, ErrNotCSV{"The file is empty."}
-	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
-		return nil, nil, ErrNotCSV{"This is a zip or a spreadsheet file. Save it as CSV first."}
-	case bytes.IndexByte(data, 0) >= 0:
-		return nil, nil, ErrNotCSV{"This is not a text file. Save the table as CSV in UTF-8."}
-	case !utf8.Valid(data):
-		return nil, nil, ErrNotCSV{"The text is not UTF-8. Save the table as CSV in UTF-8."}
+	if data, err = asText(data); err != nil {
+		return nil, nil, err
 	}
 	r := csv.NewReader(bytes.NewReader(data))
 	r.Comma = separator(data)
@@ -205,6 +195,24 @@ func ReadLots(data []byte) (rows []LotRow, bad []BadLine, err error) {
 		}
 		rows = append(rows, row)
 	}
+}
+
+// asText is a file as text without its byte order mark, or says why it is none.
+func asText(data []byte) ([]byte, error) {
+	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	switch {
+	case len(data) > MaxBytes:
+		return nil, ErrNotCSV{fmt.Sprintf("The file is larger than %d MB.", MaxBytes>>20)}
+	case len(bytes.TrimSpace(data)) == 0:
+		return nil, ErrNotCSV{"The file is empty."}
+	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
+		return nil, ErrNotCSV{"This is a zip or a spreadsheet file. Save it as CSV first."}
+	case bytes.IndexByte(data, 0) >= 0:
+		return nil, ErrNotCSV{"This is not a text file. Save the table as CSV in UTF-8."}
+	case !utf8.Valid(data):
+		return nil, ErrNotCSV{"The text is not UTF-8. Save the table as CSV in UTF-8."}
+	}
+	return data, nil
 }
 
 func separator(data []byte) rune {

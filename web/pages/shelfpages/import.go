@@ -49,6 +49,9 @@ func (s *Room) importPreview(c *gin.Context) error {
 		s.importPage(c, http.StatusUnprocessableEntity, importBody{Problem: "Choose a CSV file first."})
 		return nil
 	}
+	if !formats.OwnColumns(data) {
+		return s.sheetColumns(c, string(data), frame.NewForm())
+	}
 	b, err := s.readImport(c, data)
 	if err != nil {
 		return err

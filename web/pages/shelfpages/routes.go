@@ -15,6 +15,7 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Get("/shelf/lines", s.linesForm)
 	r.Ask("/shelf/lines", s.readLines)
 	r.Deed("/shelf/lines/put", s.putLines)
+	r.Ask("/shelf/sheet", s.readSheet)
 	r.Ask("/shelf/lines/spot", s.addSpot)
 	r.Deed("/shelf/back", s.takeBack)
 	r.Get("/photos/:id/tufts", s.Turns.Long(answer.Impatient, s.tufts))
