@@ -31,6 +31,7 @@ var may = map[string][]string{
 	"core/advice":     {"core/colour", "core/day", "core/fibre", "core/layup", "core/losses", "core/unit"},
 	"core/given":      {"core/colour", "core/fault", "core/fibre", "core/unit", "core/weigh"},
 	"core/label":      {"core/fault", "core/weigh"},
+	"core/price":      {"core/fault"},
 	"core/stash":      {"core/colour", "core/fibre", "core/unit"},
 	"core/hands":      {"core/layup"},
 	"core/trouble":    {"core/colour", "core/fault", "core/fibre", "core/layup"},
@@ -44,7 +45,7 @@ var may = map[string][]string{
 	"core/photo":      {"core/colour", "core/fault", "core/piles", "core/unit"},
 	"device":          {"core/unit"},
 	"formats":         {"core/colour", "core/fault", "core/fibre", "core/photo"},
-	"store":           {"core/fault", "core/fibre", "core/layup", "core/losses", "core/run", "core/unit", "core/weigh"},
+	"store":           {"core/fault", "core/fibre", "core/layup", "core/losses", "core/price", "core/run", "core/unit", "core/weigh"},
 	"studio/calls": {
 		"formats",
 		"core/advice",

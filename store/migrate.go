@@ -50,6 +50,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0030-benches", Migrate: statements(apart)},
 		{ID: "0031-short-names", Migrate: statements(`ALTER TABLE settings ADD COLUMN short_names TEXT`)},
 		{ID: "0032-lot-photo", Migrate: statements(`ALTER TABLE lots ADD COLUMN photo_id INTEGER`)},
+		{ID: "0033-rates", Migrate: statements(`ALTER TABLE settings ADD COLUMN rates TEXT`)},
 	}
 }
 

@@ -6,6 +6,7 @@ import (
 	"gorm.io/gorm"
 
 	"fairtangle/core/fibre"
+	"fairtangle/core/price"
 	"fairtangle/core/unit"
 )
 
@@ -208,7 +209,11 @@ type Settings struct {
 	// CopiesFolder is where copies are kept; empty: beside the data.
 	CopiesFolder string
 	ShortNames   []ShortName `gorm:"serializer:json"`
+	Rates        *Rates      `gorm:"serializer:json"` // what prices are counted with; nil: nothing was told
 }
+
+// Rates are what prices are counted with.
+type Rates = price.Rates
 
 // ShortName is what a maker calls a kind of fibre.
 type ShortName struct {

@@ -24,6 +24,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Ask("/blends/:id/mend", s.Turns.Long(answer.Impatient, s.mendBlend))
 	r.Ask("/blends/:id/dull", s.Turns.Long(answer.Impatient, s.dullBlend))
 	r.Get("/blends/:id/labels", s.labelsPage)
+	r.Get("/blends/:id/price", s.pricePage)
+	r.Deed("/blends/:id/price", s.keepRates)
 	r.Get("/blends/:id/give", s.givePage)
 	r.Get("/recipe.schema.json", s.recipeSchema)
 	r.Deed("/blends/:id/copy", s.copyBlend)
