@@ -1,12 +1,14 @@
 package web
 
 import (
+	"fmt"
 	"regexp"
 	"strconv"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // Labels of a blend: contents of what is finished, through its batts, in whole percent that add up; care by the tenderest; as many as
@@ -43,4 +45,25 @@ func TestLabelsOfABlend(t *testing.T) {
 	c.form("/makings/3/blends", "blend_name", "bare", "key", "a-bare-blend")
 	assert.Equal(t, 404, c.do("GET", "/blends/999/labels", "", "").Code)
 	assert.Contains(t, c.page("/blends/13/labels"), "The blend is empty")
+}
+
+// With a code each label has one, of the page's address as it was asked for, beside its text and within its edge.
+func TestLabelsWithACode(t *testing.T) {
+	c := sample(t)
+	page := c.page("/blends/3/labels?count=3&code=yes&size=tag")
+	assert.Contains(t, page, "/blends/3</code>")
+	codes := regexp.MustCompile(`<svg x="([\d.]+)" y="([\d.]+)" width="([\d.]+)"[^>]*\s+viewBox="[^"]*" class="labelcode"`).FindAllStringSubmatch(page, -1)
+	edges := regexp.MustCompile(`<rect x="([\d.]+)" y="([\d.]+)" width="([\d.]+)"\s+height="([\d.]+)" class="labeledge"`).FindAllStringSubmatch(page, -1)
+	require.Len(t, codes, 3)
+	require.Len(t, edges, 3)
+	for i := range codes {
+		var x, y, mm, ex, ey, w, h float64
+		_, err := fmt.Sscan(strings.Join(append(codes[i][1:], edges[i][1:]...), " "), &x, &y, &mm, &ex, &ey, &w, &h)
+		require.NoError(t, err)
+		assert.GreaterOrEqual(t, mm, 15.0, "a phone reads it")
+		assert.GreaterOrEqual(t, x, ex)
+		assert.LessOrEqual(t, x+mm, ex+w)
+		assert.LessOrEqual(t, y+mm, ey+h)
+	}
+	assert.NotContains(t, c.page("/blends/3/labels"), "labelcode")
 }

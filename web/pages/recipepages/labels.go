@@ -43,6 +43,13 @@ const (
 	mostLabels  = 400
 )
 
+// Of the code on a label, mm: at most so large, of the label's width, and what stays free around it.
+const (
+	mostCode = 22.0
+	codePart = 0.4
+	codeFree = 2.0
+)
+
 type labelsBody struct {
 	Making   recipe.Making
 	Blend    recipe.Blend
@@ -58,16 +65,21 @@ type labelsBody struct {
 	Care     string
 	ForSale  bool
 	Note     string
+	Code     *frame.Code // that opens the record; nil: none
 }
 
-// labelAt is a label with its place on the sheet, mm.
+// labelAt is a label with its place on the sheet, mm; its text has all of it but what the code takes.
 type labelAt struct {
-	X, Y, W, H float64
-	Number     string
+	X, Y, W, H           float64
+	TextW                float64
+	CodeX, CodeY, CodeMM float64
+	Number               string
 }
 
 // labelFields are what stands on a label besides, and how it is printed.
-var labelFields = []string{"name", "grams", "price", "batch", "date", "more", "count", "start", "size", "width", "height", "paper", "style", "care", "numbered"}
+var labelFields = []string{
+	"name", "grams", "price", "batch", "date", "more", "count", "start", "size", "width", "height", "paper", "style", "care", "numbered", "code",
+}
 
 func (s *Room) labelsPage(c *gin.Context) error {
 	b, err := s.Blend(c)
@@ -99,6 +111,9 @@ func (s *Room) labelsPage(c *gin.Context) error {
 			body.Form.Values[f] = usual
 		}
 	}
+	if body.Code, err = codeFor(c, body.Form, b.ID); err != nil {
+		return err
+	}
 	status := http.StatusOK
 	if faults, ok := fault.From(body.lay(body.Form.Values, u)); ok {
 		status = http.StatusUnprocessableEntity
@@ -110,6 +125,24 @@ func (s *Room) labelsPage(c *gin.Context) error {
 	p.Title, p.Scripts = "Labels for "+b.Name, []string{"js/print.js"}
 	s.Render(c, status, "labels", p, body)
 	return nil
+}
+
+// codeFor is the code of a blend's page, where one is wanted.
+func codeFor(c *gin.Context, f frame.Form, blend int64) (*frame.Code, error) {
+	if f.V("code") == "" {
+		return nil, nil
+	}
+	code, err := frame.CodeOf(addressOf(c, fmt.Sprintf("/blends/%d", blend)))
+	return &code, err
+}
+
+// addressOf is a page of this program as whoever asks reaches it.
+func addressOf(c *gin.Context, path string) string {
+	scheme := "http"
+	if c.Request.TLS != nil {
+		scheme = "https"
+	}
+	return scheme + "://" + c.Request.Host + path
 }
 
 // sizesIn are the common sizes in the maker's units.
@@ -192,6 +225,13 @@ func (b *labelsBody) lay(values map[string]string, u show.Units) error {
 		r.Wrong.Add("start", "A sheet has %d places.", cols*rows)
 		return r.Wrong.Err()
 	}
+	b.place(count, start, [2]int{cols, rows}, [2]float64{w, h}, values["numbered"] != "")
+	return nil
+}
+
+// place puts so many labels of a size onto sheets of columns and rows, from a place on.
+func (b *labelsBody) place(count, start int, sheet [2]int, size [2]float64, numbered bool) {
+	cols, rows, w, h := sheet[0], sheet[1], size[0], size[1]
 	left := (b.Paper.Width - float64(cols)*w - float64(cols-1)*labelGap) / 2
 	top := (b.Paper.Height - float64(rows)*h - float64(rows-1)*labelGap) / 2
 	for i := range count {
@@ -201,12 +241,23 @@ func (b *labelsBody) lay(values map[string]string, u show.Units) error {
 		}
 		place := at % (cols * rows)
 		label := labelAt{X: round1(left + float64(place%cols)*(w+labelGap)), Y: round1(top + float64(place/cols)*(h+labelGap)), W: w, H: h}
-		if values["numbered"] != "" {
+		if label.TextW = w; b.Code != nil {
+			label.coded()
+		}
+		if numbered {
 			label.Number = fmt.Sprintf("%d of %d", i+1, count)
 		}
 		b.Sheets[len(b.Sheets)-1] = append(b.Sheets[len(b.Sheets)-1], label)
 	}
-	return nil
+}
+
+// coded makes room for the code at the lower right: beside the text, or below it on a label that is long.
+func (l *labelAt) coded() {
+	l.CodeMM = round1(min(mostCode, l.W*codePart, l.H-2*codeFree))
+	l.CodeX, l.CodeY = round1(l.X+l.W-l.CodeMM-codeFree), round1(l.Y+l.H-l.CodeMM-codeFree)
+	if l.H < 3*l.CodeMM {
+		l.TextW = round1(l.W - l.CodeMM - codeFree)
+	}
 }
 
 func round1(mm float64) float64 { return math.Round(mm*10) / 10 }

@@ -1,13 +1,9 @@
 package workshoppages
 
 import (
-	"fmt"
-	"image/color"
 	"net/http"
 	"strconv"
-	"strings"
 
-	"github.com/boombuler/barcode/qr"
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/studio/workshop"
@@ -18,17 +14,10 @@ import (
 type devicesBody struct {
 	Form   frame.Form
 	Beyond frame.Beyond
-	Codes  []deviceCode
+	Codes  []frame.Code
 	Tokens []tokenRow
 	Secret string // of a token that was just made: it is shown this once
 	Signs  bool   // one signs in
-}
-
-// deviceCode is an address with its code to be read by a phone: modules of one unit, as an SVG path.
-type deviceCode struct {
-	Address string
-	Side    int
-	Path    string
 }
 
 type tokenRow struct {
@@ -45,7 +34,7 @@ func (s *Room) devices(c *gin.Context) error {
 func (s *Room) showDevices(c *gin.Context, status int, f frame.Form, secret string) error {
 	b := devicesBody{Form: f, Beyond: s.World.Beyond, Secret: secret, Signs: s.World.Leave != nil}
 	for _, at := range b.Beyond.Addresses {
-		code, err := codeOf(at)
+		code, err := frame.CodeOf(at)
 		if err != nil {
 			return err
 		}
@@ -68,24 +57,6 @@ func tokenRowOf(t workshop.Token) tokenRow {
 		row.Used = "last used " + show.Date(*t.Used)
 	}
 	return row
-}
-
-// codeOf is the code of an address.
-func codeOf(address string) (deviceCode, error) {
-	code, err := qr.Encode(address, qr.M, qr.Auto)
-	if err != nil {
-		return deviceCode{}, err
-	}
-	side := code.Bounds().Dx()
-	var path strings.Builder
-	for y := range side {
-		for x := range side {
-			if code.At(x, y) == color.Black {
-				fmt.Fprintf(&path, "M%d %dh1v1h-1z", x, y)
-			}
-		}
-	}
-	return deviceCode{address, side, path.String()}, nil
 }
 
 // addToken lets a program in, and shows its secret this once.
