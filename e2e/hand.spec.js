@@ -125,3 +125,38 @@ test('a spreadsheet of thirty lots comes in, its columns recognised, by keys', a
   await page.goto('/shelf?q=bag');
   await expect(page.getByText('30 lots found')).toBeVisible();
 });
+
+test('a price from a blend, forty labels with it, and one press notes what was sold, by keys on a phone', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await opened(page, '/blends/3');
+  await page.getByRole('link', { name: 'Its price' }).click();
+  await page.getByLabel('An hour of yours').fill('much');
+  await page.getByLabel('Tax on top').fill('19');
+  await page.getByRole('button', { name: 'Work it out' }).press('Enter');
+  await expect(page.getByRole('alert')).toContainText('not a number');
+  await expect(page.getByLabel('Tax on top')).toHaveValue('19');
+  await page.getByLabel('An hour of yours').fill('18');
+  await page.getByLabel('Pieces').fill('40');
+  await page.getByLabel('Each weighs').fill('30');
+  await page.getByLabel('Minutes for all').fill('600');
+  await page.getByRole('button', { name: 'Keep these for next time' }).press('Enter');
+  await expect(page.getByRole('status')).toHaveText('Saved.');
+  await expect(page.getByLabel('Tax on top')).toHaveValue('19');
+  await expect(page.getByLabel('Pieces')).toHaveValue('40');
+  await axe(page, 'a price');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+  const price = await page.locator('.answer .big').innerText();
+  await page.getByRole('link', { name: 'Labels with this price' }).click();
+  await expect(page.locator('.labeledge')).toHaveCount(40);
+  await expect(page.locator('.labelcode')).toHaveCount(40);
+  await expect(page.locator('.labeltext').nth(39)).toContainText(price);
+  await page.goBack();
+  await tabTo(page, page.getByRole('button', { name: `Sold for ${price}` }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('cell', { name: price })).toBeVisible();
+  await axe(page, 'what went');
+  await page.getByRole('button', { name: 'To the bin' }).click();
+  await expect(page.getByText('Nothing went from the table yet')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('cell', { name: price })).toBeVisible();
+});

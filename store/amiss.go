@@ -234,6 +234,15 @@ func (t *Tool) AfterFind(tx *gorm.DB) error {
 	return t.told(tx, "tools", t.Name)
 }
 
+// AfterFind brings what was read of a sale within bounds.
+func (v *Sale) AfterFind(tx *gorm.DB) error {
+	within(&v.Base, "number of pieces", &v.Pieces, 1, 10_000)
+	within(&v.Base, "price", &v.Cents, 0, 1e8)
+	within(&v.Base, "cost", &v.CostCents, 0, 1e8)
+	within(&v.Base, "time", &v.Minutes, 0, 1e5)
+	return v.told(tx, "sales", v.Name)
+}
+
 // AfterFind brings what was read of a weigh-out within bounds.
 func (w *Weighout) AfterFind(tx *gorm.DB) error {
 	b := &w.Base

@@ -51,6 +51,9 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0031-short-names", Migrate: statements(`ALTER TABLE settings ADD COLUMN short_names TEXT`)},
 		{ID: "0032-lot-photo", Migrate: statements(`ALTER TABLE lots ADD COLUMN photo_id INTEGER`)},
 		{ID: "0033-rates", Migrate: statements(`ALTER TABLE settings ADD COLUMN rates TEXT`)},
+		{ID: "0034-sales", Migrate: statements(`CREATE TABLE sales (` + base + `,
+	name TEXT NOT NULL, how TEXT NOT NULL, pieces INTEGER NOT NULL, cents INTEGER NOT NULL, cost_cents INTEGER NOT NULL, minutes REAL NOT NULL,
+	blend_id INTEGER REFERENCES blends (id), note TEXT NOT NULL)`)},
 	}
 }
 

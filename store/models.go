@@ -183,6 +183,19 @@ type Tool struct {
 	Cleaning, Note string
 }
 
+// Sale is what went from the table: sold, given or kept.
+type Sale struct {
+	Base
+	Name      string // what it was
+	How       string // sold, given, kept
+	Pieces    int64
+	Cents     int64 // for one
+	CostCents int64 // of fibre, packing and machine in one, and what fees and tax take
+	Minutes   float64
+	BlendID   *int64
+	Note      string
+}
+
 // Container is a bowl or a dish with what it weighs empty.
 type Container struct {
 	Base

@@ -48,6 +48,9 @@ var lists = []List{
 		json_extract(s.measured, '$.hex') AS measured, json_extract(s.measured, '$.source') AS measured_by, json_extract(c.value, '$.name') AS fibre,
 		json_extract(c.value, '$.lot_id') AS lot_number, json_extract(c.value, '$.hex') AS colour, 100.0 * json_extract(c.value, '$.share') AS share_pct,
 		s.note AS note FROM samples s, json_each(s.components) c WHERE s.deleted_at IS NULL ORDER BY s.id, c.key`},
+	{"sales", "Sold, given, kept", "what went from the table", `SELECT ` + at("v.created_at") + ` AS at, v.id AS sale_number, v.name AS name, v.how AS how,
+		v.pieces AS pieces, v.cents / 100.0 AS price_each, v.cost_cents / 100.0 AS cost_each, v.minutes AS minutes_each, v.blend_id AS blend_number,
+		v.note AS note FROM sales v WHERE v.deleted_at IS NULL ORDER BY v.id`},
 	{"yarnsamples", "Samples of yarn", "a sample", yarnList("yarn_samples", "sample")},
 	{"skeins", "Skeins", "a skein", yarnList("skeins", "skein")},
 }

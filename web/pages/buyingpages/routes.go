@@ -15,6 +15,8 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/buy/:id/lines", s.addLine)
 	r.Deed("/buy/:id/lines/drop", s.dropLine)
 	r.Deed("/buy/:id/price", s.notePrice)
+	r.Get("/sold", s.soldPage)
+	r.Deed("/sold", s.saveSale)
 	r.Deed("/sources", s.addSource)
 	r.Get("/sources/:id", s.sourcePage)
 	r.Deed("/sources/:id", s.saveSource)

@@ -168,7 +168,7 @@ func loadTemplates(files fs.FS, a assets) (templates, error) {
 
 // notices are the sentences that a redirect can carry to the next page, by key.
 var notices = map[string]string{
-	"saved": "Saved.", "stepmoved": "Saved. The scale’s step is now one that scales in this unit have; change it if yours is another.",
+	"saved": "Saved.", "noted": "Noted.", "stepmoved": "Saved. The scale’s step is now one that scales in this unit have; change it if yours is another.",
 	"added": "Added.", "restored": "Taken out of the bin again.", "copied": "Copied. This is the copy.",
 	"archived": "Put away. It is under “put away” at the foot of the makings.", "unarchived": "Back at work.",
 	"undone": "Undone.", "moved": "Booked in the ledger.", "helped": "Noted: it is tried first next time.",

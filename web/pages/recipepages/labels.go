@@ -127,12 +127,16 @@ func (s *Room) labelsPage(c *gin.Context) error {
 	return nil
 }
 
-// codeFor is the code of a blend's page, where one is wanted.
+// codeFor is the code of a blend's page, or of its price where it is for sale; nil where none is wanted.
 func codeFor(c *gin.Context, f frame.Form, blend int64) (*frame.Code, error) {
 	if f.V("code") == "" {
 		return nil, nil
 	}
-	code, err := frame.CodeOf(addressOf(c, fmt.Sprintf("/blends/%d", blend)))
+	page := fmt.Sprintf("/blends/%d", blend)
+	if f.V("style") == "for-sale" {
+		page += "/price" // where one press notes that it was sold
+	}
+	code, err := frame.CodeOf(addressOf(c, page))
 	return &code, err
 }
 

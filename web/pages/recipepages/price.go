@@ -27,6 +27,9 @@ type priceBody struct {
 	Unknown []string // fibres whose price nobody told
 	Learned string   // where its minutes come from
 	Labels  string   // the page of its labels, with this price
+	Cost    float64  // what goes into one besides the work
+	Sold    float64  // the same with what fees and tax take of one that is sold
+	Minutes float64  // that one takes
 }
 
 // rateFields are the fields of what a maker counts with, and where each stands.
@@ -124,7 +127,7 @@ func (s *Room) showPrice(c *gin.Context, v url.Values, wrong error) error {
 			f.Values[field] = v
 		}
 	}
-	got, err := priceOf(f, b, u)
+	got, done, err := priceOf(f, b, u)
 	for _, e := range []error{wrong, err} {
 		if e != nil && !s.Blame(c, &f, e) {
 			return e
@@ -135,7 +138,9 @@ func (s *Room) showPrice(c *gin.Context, v url.Values, wrong error) error {
 		status = http.StatusUnprocessableEntity
 	} else {
 		body.Price, body.Timeful = &got, !math.IsNaN(got.LeftPerHour)
-		q := url.Values{"price": {u.Cost(got.Asked)}, "grams": {f.V("grams")}, "count": {f.V("pieces")}, "style": {"for-sale"}}
+		body.Sold = got.Asked - got.Left
+		body.Cost, body.Minutes = got.Fibre+got.Machine+got.Packing, done.Minutes/float64(done.Pieces)
+		q := url.Values{"price": {u.Cost(got.Asked)}, "grams": {f.V("grams")}, "count": {f.V("pieces")}, "style": {"for-sale"}, "code": {"yes"}}
 		body.Labels = fmt.Sprintf("/blends/%d/labels?%s", b.ID, q.Encode())
 	}
 	for _, v := range b.Components {
@@ -156,8 +161,8 @@ func plainMoney(v float64) string {
 	return show.Number(v)
 }
 
-// priceOf is the price of what was typed.
-func priceOf(f frame.Form, b recipe.Blend, u show.Units) (price.Price, error) {
+// priceOf is the price of what was typed, and of what work.
+func priceOf(f frame.Form, b recipe.Blend, u show.Units) (price.Price, price.Work, error) {
 	var l fault.List
 	number := func(field, what string) float64 {
 		v, err := show.ReadNumber(field, f.V(field), what)
@@ -186,9 +191,10 @@ func priceOf(f frame.Form, b recipe.Blend, u show.Units) (price.Price, error) {
 		w.Fibre = *b.Cost / b.TotalG * w.Grams * float64(w.Pieces)
 	}
 	if err := l.Err(); err != nil {
-		return price.Price{}, err
+		return price.Price{}, w, err
 	}
-	return price.Of(w, r)
+	p, err := price.Of(w, r)
+	return p, w, err
 }
 
 // suggested is what there is to price: the blend in pieces as its latest lay-up has them, and the minutes that passes on that equipment
