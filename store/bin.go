@@ -47,8 +47,8 @@ func (s *Store) DiscardUntil(ctx context.Context, table string, id int64) error 
 	}
 	defer s.retold(ctx, true)
 	return s.tx(ctx, func(tx *gorm.DB) error {
-		where := "UPDATE %s SET deleted_at = ?, version = version + 1 WHERE id <= ? AND deleted_at IS NULL"
-		return tx.Exec(fmt.Sprintf(where, sort.Table), s.now().UTC(), id).Error
+		where := "UPDATE %s SET deleted_at = ?, updated_at = ?, version = version + 1 WHERE id <= ? AND deleted_at IS NULL"
+		return tx.Exec(fmt.Sprintf(where, sort.Table), s.now().UTC(), s.now().UTC(), id).Error
 	})
 }
 
@@ -83,7 +83,8 @@ func (s *Store) mark(ctx context.Context, table string, id int64, where string, 
 	}
 	defer s.retold(ctx, true)
 	return s.tx(ctx, func(tx *gorm.DB) error {
-		r := tx.Exec(fmt.Sprintf("UPDATE %s SET deleted_at = ?, version = version + 1 WHERE id = ? AND %s", sort.Table, where), deleted, id)
+		set := fmt.Sprintf("UPDATE %s SET deleted_at = ?, updated_at = ?, version = version + 1 WHERE id = ? AND %s", sort.Table, where)
+		r := tx.Exec(set, deleted, s.now().UTC(), id)
 		if r.Error == nil && r.RowsAffected == 0 {
 			return ErrNotFound
 		}

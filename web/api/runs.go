@@ -98,6 +98,7 @@ func (s *server) shelve(ctx context.Context, id int64, q carder.ShelfInput) (car
 }
 
 func (s *server) notebook(at methods) {
+	at.get("/changes", s.changes)
 	at.get("/notebook", s.listNotebook)
 	at.get("/notebook/record", answer.List(s.studio.Notebook.Record))
 	at.put("/notebook/learning", s.learning)
