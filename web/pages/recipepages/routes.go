@@ -13,6 +13,7 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/sample/away", s.putSampleAway)
 	r.Get("/makings/:id", s.makingPage)
 	r.Deed("/makings/:id", s.updateMaking)
+	r.Get("/makings/:id/fair", s.fairPage)
 	r.Deed("/makings/:id/copy", s.copyMaking)
 	r.Deed("/makings/:id/archive", s.archiveMaking)
 	r.Deed("/makings/:id/blends", s.createBlend)
