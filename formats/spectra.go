@@ -20,7 +20,7 @@ type Spectrum struct {
 // MaxSpectra is how many readings a file may hold.
 const MaxSpectra = 500
 
-// ReadSpectra reads the CSV of a colour reader. Either the first row names the
+// ReadSpectra reads the CSV of a colour reader, or a file of spectra as programs of colour exchange them (CGATS). Of a CSV either the first row names the
 // wavelengths (in nm, an optional first column the sample) and each further row
 // is a reading, or there are two columns, wavelength and reflectance, for a
 // single one. Wavelengths cover at least 400 to 700 nm in steps of at most 20;
@@ -28,6 +28,13 @@ const MaxSpectra = 500
 // holds. Reflectances are 0 to 1, or 0 to 100 where any is above 2; slightly
 // below 0 or above 1, as instruments say, counts as the limit.
 func ReadSpectra(data []byte) ([]Spectrum, error) {
+	if isCGATS(data) {
+		rows, err := cgatsRows(data)
+		if err != nil {
+			return nil, err
+		}
+		return table(rows)
+	}
 	r := csv.NewReader(strings.NewReader(strings.TrimPrefix(string(data), "\ufeff")))
 	r.FieldsPerRecord, r.TrimLeadingSpace = -1, true
 	first, _, _ := strings.Cut(string(data), "\n")

@@ -123,5 +123,6 @@ func TestPalettesComeInAndGoOut(t *testing.T) {
 		require.NoError(t, err)
 		assert.NotEmpty(t, list)
 	}
+	assert.Contains(t, c.do("GET", "/out/shelf/spectra.txt", "", "").Body.String(), "BEGIN_DATA_FORMAT")
 	assert.Equal(t, 404, c.do("GET", "/out/shelf/palette.exe", "", "").Code)
 }

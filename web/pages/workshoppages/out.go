@@ -77,13 +77,14 @@ func (s *Room) listOut(c *gin.Context) error {
 	return err
 }
 
-// shelfPalette is the shelf as a palette, as text or for drawing programs.
+// shelfPalette is the shelf as a palette, as text or for drawing programs, or what a colour reader measured of it.
 func (s *Room) shelfPalette(c *gin.Context) error {
 	found, err := s.Studio.Shelf.Shelf(c.Request.Context(), shelf.LotFilter{Sort: "name"})
 	if err != nil {
 		return err
 	}
 	var list []formats.Swatch
+	var spectra []formats.Spectrum
 	for _, l := range found.Lots {
 		for i, v := range l.Colours {
 			name := l.Name
@@ -91,7 +92,15 @@ func (s *Room) shelfPalette(c *gin.Context) error {
 				name += fmt.Sprintf(", colour %d", i+1)
 			}
 			list = append(list, formats.Swatch{Name: name, Hex: v.Hex})
+			if s := (formats.Spectrum{Name: name}); len(v.Reflectance) == len(s.Reflectance) {
+				copy(s.Reflectance[:], v.Reflectance)
+				spectra = append(spectra, s)
+			}
 		}
+	}
+	if c.Param("form") == "spectra.txt" {
+		attached(c, "spectra.txt", "text/plain; charset=utf-8")
+		return formats.WriteCGATS(c.Writer, spectra)
 	}
 	return palette(c, c.Param("form"), "Shelf", list)
 }
