@@ -43,21 +43,16 @@ func WriteGPL(w io.Writer, name string, list []Swatch) error {
 	out := bufio.NewWriter(w)
 	fmt.Fprintf(out, gplHead+"\nName: %s\nColumns: 8\n#\n", oneLine(name))
 	for _, v := range list {
-		r, g, b, err := rgb(v.Hex)
-		if err != nil {
-			return err
-		}
+		r, g, b := rgb(v.Hex)
 		fmt.Fprintf(out, "%3d %3d %3d\t%s\n", r, g, b, oneLine(v.Name))
 	}
 	return out.Flush()
 }
 
-func rgb(hex string) (r, g, b uint8, err error) {
-	v, err := strconv.ParseUint(strings.TrimPrefix(hex, "#"), 16, 32)
-	if err != nil || len(hex) != 7 {
-		return 0, 0, 0, fmt.Errorf("palette: %q is no colour", hex)
-	}
-	return uint8(v >> 16), uint8(v >> 8), uint8(v), nil
+// rgb are the bytes of a colour of six digits; what is none is black, so that it holds up no other.
+func rgb(hex string) (r, g, b uint8) {
+	v, _ := strconv.ParseUint(strings.TrimPrefix(hex, "#"), 16, 24)
+	return uint8(v >> 16), uint8(v >> 8), uint8(v)
 }
 
 // The parts of an ASE file: a head, then blocks of a sort, a length and so many bytes, numbers with the highest byte first.
@@ -74,10 +69,7 @@ func WriteASE(w io.Writer, list []Swatch) error {
 	put([]uint16{1, 0})
 	put(uint32(len(list)))
 	for _, v := range list {
-		r, g, b, err := rgb(v.Hex)
-		if err != nil {
-			return err
-		}
+		r, g, b := rgb(v.Hex)
 		name := append(utf16.Encode([]rune(v.Name)), 0)
 		if len(name) > math.MaxUint16 {
 			name = append(name[:math.MaxUint16-1], 0)

@@ -118,7 +118,7 @@ func (w *wanderer) address(pages bool) string {
 	return rapid.SampledFrom(list).Draw(w.T, "address")
 }
 
-var heavy = regexp.MustCompile(`\.png|\.json$|/beside|/ways|/parts|/needs$|/looks|/static|/export|\.csv|\.ics|/bench$|/card$|/yarn$|/now$`)
+var heavy = regexp.MustCompile(`\.png|\.json$|/beside|/ways|/parts|/needs$|/looks|/static|/export|\.zip$|\.csv|\.ics|/bench$|/card$|/yarn$|/now$`)
 
 // siteMap is every page and call that shows what is kept, the heavy pictures left out.
 func (w *wanderer) siteMap() (out []string) {

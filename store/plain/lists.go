@@ -21,10 +21,13 @@ const moment = `replace(substr(%[1]s || '', 1, 19), ' ', 'T') || 'Z'`
 
 func at(column string) string { return fmt.Sprintf(moment, column) }
 
-// told is a figure out of what was told of a piece of yarn; 0 is not told.
-func told(name string) string {
-	return fmt.Sprintf("nullif(json_extract(t.told, '$.%s'), 0)", name)
+// read is something out of a column of JSON, nothing where that is damaged.
+func read(column, path string) string {
+	return fmt.Sprintf("CASE WHEN json_valid(%[1]s) THEN json_extract(%[1]s, %[2]s) END", column, path)
 }
+
+// told is a figure out of what was told of a piece of yarn; 0 is not told.
+func told(name string) string { return "nullif(" + read("t.told", "'$."+name+"'") + ", 0)" }
 
 var lists = []List{
 	{"movements", "Ledger of the shelf", "each that was booked", `SELECT ` + at("m.at") + ` AS at, l.id AS lot_number, l.name AS lot, m.reason AS reason,
@@ -45,9 +48,11 @@ var lists = []List{
 		e.unit + 1 AS unit, e.pass AS pass, nullif(e.mg, 0) / 1000.0 AS weight_g, nullif(e.number, 0) AS number, e.text AS text, e.undoes_id AS takes_back_line,
 		e.id AS line FROM run_entries e JOIN runs r ON r.id = e.run_id JOIN makings k ON k.id = r.making_id WHERE r.deleted_at IS NULL ORDER BY e.id`},
 	{"samples", "Samples of colour", "a fibre in a sample", `SELECT s.id AS sample_number, s.name AS sample, ` + at("s.created_at") + ` AS at,
-		json_extract(s.measured, '$.hex') AS measured, json_extract(s.measured, '$.source') AS measured_by, json_extract(c.value, '$.name') AS fibre,
-		json_extract(c.value, '$.lot_id') AS lot_number, json_extract(c.value, '$.hex') AS colour, 100.0 * json_extract(c.value, '$.share') AS share_pct,
-		s.note AS note FROM samples s, json_each(s.components) c WHERE s.deleted_at IS NULL ORDER BY s.id, c.key`},
+		` + read("s.measured", "'$.hex'") + ` AS measured, ` + read("s.measured", "'$.source'") + ` AS measured_by,
+		json_extract(s.components, c.fullkey || '.name') AS fibre, json_extract(s.components, c.fullkey || '.lot_id') AS lot_number,
+		json_extract(s.components, c.fullkey || '.hex') AS colour, 100.0 * json_extract(s.components, c.fullkey || '.share') AS share_pct,
+		s.note AS note FROM samples s, json_each(CASE WHEN json_valid(s.components) THEN s.components ELSE '[]' END) c
+		WHERE s.deleted_at IS NULL ORDER BY s.id, c.key`},
 	{"sales", "Sold, given, kept", "what went from the table", `SELECT ` + at("v.created_at") + ` AS at, v.id AS sale_number, v.name AS name, v.how AS how,
 		v.pieces AS pieces, v.cents / 100.0 AS price_each, v.cost_cents / 100.0 AS cost_each, v.minutes AS minutes_each, v.blend_id AS blend_number,
 		v.note AS note FROM sales v WHERE v.deleted_at IS NULL ORDER BY v.id`},
@@ -57,9 +62,9 @@ var lists = []List{
 
 func yarnList(table, what string) string {
 	return `SELECT k.name AS making, t.id AS ` + what + `_number, t.name AS ` + what + `, ` + at("t.created_at") + ` AS at,
-		json_extract(t.told, '$.ply') AS ply, ` +
+		` + read("t.told", "'$.ply'") + ` AS ply, ` +
 		told("fibre_g") + ` AS fibre_g, ` + told("singles_m") + ` AS singles_m, ` + told("raw_m") + ` AS unwashed_m, ` + told("raw_g") + ` AS unwashed_g, ` +
-		told("length_m") + ` AS length_m, ` + told("weight_g") + ` AS weight_g, ` + told("wpi") + ` AS wraps_per_inch, json_extract(t.told, '$.note') AS note
+		told("length_m") + ` AS length_m, ` + told("weight_g") + ` AS weight_g, ` + told("wpi") + ` AS wraps_per_inch, ` + read("t.told", "'$.note'") + ` AS note
 		FROM ` + table + ` t JOIN makings k ON k.id = t.making_id WHERE t.deleted_at IS NULL ORDER BY t.id`
 }
 
