@@ -4,8 +4,11 @@ import (
 	"archive/zip"
 	"bytes"
 	"encoding/csv"
+	"io"
 	"mime/multipart"
 	"net/http/httptest"
+	"os"
+	"path/filepath"
 	"slices"
 	"strconv"
 	"strings"
@@ -125,4 +128,22 @@ func TestPalettesComeInAndGoOut(t *testing.T) {
 	}
 	assert.Contains(t, c.do("GET", "/out/shelf/spectra.txt", "", "").Body.String(), "BEGIN_DATA_FORMAT")
 	assert.Equal(t, 404, c.do("GET", "/out/shelf/palette.exe", "", "").Code)
+}
+
+// Where everything can not be written to its end, the connection ends: nobody takes the half for all.
+func TestHalfOfEverythingIsNothing(t *testing.T) {
+	c := sample(t)
+	photos, err := filepath.Glob(filepath.Join(c.s.Store.Dir(), "photos", "*.png"))
+	require.NoError(t, err)
+	require.NotEmpty(t, photos)
+	require.NoError(t, os.Remove(photos[0]))
+	require.NoError(t, os.Mkdir(photos[0], 0o700)) // it opens, and can not be read
+	srv := httptest.NewServer(c.h)
+	defer srv.Close()
+	r, err := srv.Client().Get(srv.URL + "/out/everything.zip")
+	if err == nil {
+		_, err = io.ReadAll(r.Body)
+		_ = r.Body.Close()
+	}
+	assert.Error(t, err)
 }

@@ -141,7 +141,11 @@ func (s *server) logging(c *gin.Context) {
 
 func (s *server) recovering(c *gin.Context) {
 	defer func() {
-		if v := recover(); v != nil {
+		switch v := recover(); v {
+		case nil:
+		case http.ErrAbortHandler: // half of an answer went out: the connection ends there
+			panic(v)
+		default:
 			s.fail(c, fmt.Errorf("panic: %v\n%s", v, debug.Stack()))
 		}
 	}()

@@ -175,7 +175,7 @@ func (s *Room) takeCopy(c *gin.Context) error {
 	c.Header("Content-Type", "application/zip")
 	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": fmt.Sprintf("fair-tangle %s.zip", v.Name)}))
 	_ = http.NewResponseController(c.Writer).SetWriteDeadline(time.Now().Add(uploadTakes))
-	return v.Zip(c.Writer)
+	return streamed(c, v.Zip(c.Writer))
 }
 
 // takeIn takes in a copy that was taken along from another computer.

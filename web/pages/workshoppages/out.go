@@ -52,11 +52,17 @@ func attached(c *gin.Context, name, sort string) {
 func (s *Room) allOut(c *gin.Context) error {
 	attached(c, "fair-tangle.zip", "application/zip")
 	_ = http.NewResponseController(c.Writer).SetWriteDeadline(time.Now().Add(uploadTakes)) // it is large, and a network may be slow
-	if err := s.Studio.Workshop.Vault.AllOut(c.Request.Context(), c.Writer); err != nil {
-		_ = c.Error(err)
-		panic(http.ErrAbortHandler) // half of it went out; the browser is not to take it for all
+	return streamed(c, s.Studio.Workshop.Vault.AllOut(c.Request.Context(), c.Writer))
+}
+
+// streamed ends an answer that is written as it is made: where that failed and half of it went out, the connection ends with it, so that
+// nobody takes the half for all.
+func streamed(c *gin.Context, err error) error {
+	if err == nil || !c.Writer.Written() {
+		return err
 	}
-	return nil
+	_ = c.Error(err)
+	panic(http.ErrAbortHandler)
 }
 
 // listOut is a list as CSV.
