@@ -54,6 +54,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0034-sales", Migrate: statements(`CREATE TABLE sales (` + base + `,
 	name TEXT NOT NULL, how TEXT NOT NULL, pieces INTEGER NOT NULL, cents INTEGER NOT NULL, cost_cents INTEGER NOT NULL, minutes REAL NOT NULL,
 	blend_id INTEGER REFERENCES blends (id), note TEXT NOT NULL)`)},
+		{ID: "0035-content-names", Migrate: statements(`ALTER TABLE settings ADD COLUMN content_names TEXT`)},
 	}
 }
 

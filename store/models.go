@@ -223,6 +223,8 @@ type Settings struct {
 	CopiesFolder string
 	ShortNames   []ShortName `gorm:"serializer:json"`
 	Rates        *Rates      `gorm:"serializer:json"` // what prices are counted with; nil: nothing was told
+	// ContentNames are what the maker calls contents on labels, by what they are usually called.
+	ContentNames map[string]string `gorm:"serializer:json"`
 }
 
 // Rates are what prices are counted with.

@@ -3,12 +3,15 @@ package web
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairtangle/studio/workshop"
 )
 
 // Labels of a blend: contents of what is finished, through its batts, in whole percent that add up; care by the tenderest; as many as
@@ -66,4 +69,24 @@ func TestLabelsWithACode(t *testing.T) {
 		assert.LessOrEqual(t, y+mm, ey+h)
 	}
 	assert.NotContains(t, c.page("/blends/3/labels"), "labelcode")
+}
+
+// What contents are called is the maker's: two that are called alike are one on the label, and a name that is too long is refused with what
+// was typed.
+func TestContentsAreCalledAsTheMakerWants(t *testing.T) {
+	c := sample(t)
+	form := fields(mainOf(c.page("/kinds")))
+	at := func(usual string) string {
+		i := slices.Index(workshop.Contents(), usual)
+		require.GreaterOrEqual(t, i, 0)
+		return fmt.Sprint("content", i)
+	}
+	require.Equal(t, 303, c.form("/kinds/contents", append(form, at("wool"), "Schurwolle", at("linen"), "silk")...).Code)
+	assert.Contains(t, c.page("/blends/6/labels"), "66\u00a0% Schurwolle, 34\u00a0% silk")
+	w := c.form("/kinds/contents", "version", "0", at("silk"), strings.Repeat("s", 61))
+	assert.Equal(t, 422, w.Code)
+	assert.Contains(t, w.Body.String(), strings.Repeat("s", 61))
+	form = fields(mainOf(c.page("/kinds")))
+	require.Equal(t, 303, c.form("/kinds/contents", append(form, at("wool"), "", at("linen"), "")...).Code)
+	assert.Contains(t, c.page("/blends/6/labels"), "66\u00a0% wool, 18\u00a0% silk, 16\u00a0% linen")
 }

@@ -1,6 +1,10 @@
 package fibre
 
-import "strings"
+import (
+	"maps"
+	"slices"
+	"strings"
+)
 
 // contents are what kinds are called on a label, by the beginning of their key; the longest that fits holds. Names are the common
 // ones; the law of a country may want others.
@@ -29,6 +33,15 @@ func (k Kind) Content() string {
 		return "wool"
 	}
 	return strings.ToLower(k.Name)
+}
+
+// Contents are what the kinds of the table are called on labels, each once, by name.
+func Contents() []string {
+	seen := map[string]bool{}
+	for _, k := range kinds {
+		seen[k.Content()] = true
+	}
+	return slices.Sorted(maps.Keys(seen))
 }
 
 // Care are the lines of care that the tenderest of kinds asks for; a wool that is superwash is named in superwash.

@@ -24,13 +24,17 @@ func (s *Room) LabelOf(ctx context.Context, b Blend) (out Label, err error) {
 	if err != nil {
 		return out, err
 	}
+	set, err := s.workshop.Settings(ctx)
+	if err != nil {
+		return out, err
+	}
 	var parts []label.Part
 	var kinds []fibre.Kind
 	var superwash []bool
 	add := func(kind string, washed bool, grams float64) {
 		k := list.Named(kind)
 		kinds, superwash = append(kinds, k), append(superwash, washed)
-		parts = append(parts, label.Part{Content: k.Content(), Grams: grams})
+		parts = append(parts, label.Part{Content: set.ContentName(k.Content()), Grams: grams})
 	}
 	for _, c := range b.Components {
 		if c.LotID != nil {
@@ -49,5 +53,10 @@ func (s *Room) LabelOf(ctx context.Context, b Blend) (out Label, err error) {
 	}
 	out.Care = fibre.Care(kinds, superwash)
 	out.Contents, err = label.Contents(parts)
+	for i, c := range out.Contents {
+		if c.Content == label.Others {
+			out.Contents[i].Content = set.ContentName(c.Content)
+		}
+	}
 	return out, err
 }

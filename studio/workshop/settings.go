@@ -33,13 +33,15 @@ type Settings struct {
 	CopiesFolder string
 	ShortNames   []ShortName  // what the maker calls kinds
 	Rates        *store.Rates // what prices are counted with
+	// ContentNames are what contents are called on labels, by what they are usually called.
+	ContentNames map[string]string
 }
 
 func settingsOf(r store.Settings) Settings {
 	return Settings{
 		Version: r.Version, WeightUnit: r.WeightUnit, LengthUnit: r.LengthUnit, StepMg: r.StepMg, Ground: r.Ground, Model: r.Model,
 		ModelParameter: r.ModelParameter, CoveringPower: r.CoveringPower, Currency: r.Currency, Calibrated: r.Calibrated, Learning: r.Learning,
-		ReaderAddress: r.ReaderAddress, Sample: r.Sample, CopiesFolder: r.CopiesFolder, ShortNames: r.ShortNames, Rates: r.Rates,
+		ReaderAddress: r.ReaderAddress, Sample: r.Sample, CopiesFolder: r.CopiesFolder, ShortNames: r.ShortNames, Rates: r.Rates, ContentNames: r.ContentNames,
 	}
 }
 
@@ -47,7 +49,7 @@ func (v Settings) row() store.Settings {
 	return store.Settings{
 		Base: store.Base{Version: v.Version}, WeightUnit: v.WeightUnit, LengthUnit: v.LengthUnit, StepMg: v.StepMg, Ground: v.Ground, Model: v.Model,
 		ModelParameter: v.ModelParameter, CoveringPower: v.CoveringPower, Currency: v.Currency, Calibrated: v.Calibrated, Learning: v.Learning,
-		ReaderAddress: v.ReaderAddress, Sample: v.Sample, CopiesFolder: v.CopiesFolder, ShortNames: v.ShortNames, Rates: v.Rates,
+		ReaderAddress: v.ReaderAddress, Sample: v.Sample, CopiesFolder: v.CopiesFolder, ShortNames: v.ShortNames, Rates: v.Rates, ContentNames: v.ContentNames,
 	}
 }
 

@@ -12,6 +12,7 @@ import (
 )
 
 type kindsBody struct {
+	Contents []frame.Option // what stands on labels: the field of its name, and how it is usually called
 	Own      []fibre.Kind
 	IDs      []int64
 	Families []string
@@ -53,6 +54,13 @@ func (s *Room) showKinds(c *gin.Context, status int, f frame.Form) error {
 		}
 		b.Short = append(b.Short, shortName{n.Name, k.Name})
 	}
+	for i, usual := range workshop.Contents() {
+		field := fmt.Sprint("content", i)
+		if _, typed := f.Values[field]; !typed {
+			f.Values[field] = set.ContentNames[usual]
+		}
+		b.Contents = append(b.Contents, frame.Option{Value: field, Label: usual})
+	}
 	b.Groups, b.All = workshop.KindOptions(all.List)
 	b.Families, b.By = workshop.KindOptions(fibre.Kinds())
 	s.Render(c, status, "kinds", frame.Page{Title: "Kinds of fibre", Here: "workshop"}, b)
@@ -64,6 +72,17 @@ func (s *Room) addShortName(c *gin.Context) error {
 	return s.changeShortNames(c, func(r *frame.Reader) error {
 		in := workshop.ShortName{Name: r.Values.Get("short.name"), Kind: r.Values.Get("short.kind")}
 		return workshop.AddShortName(c.Request.Context(), s.Studio.Workshop, r.Version(), in)
+	})
+}
+
+// nameContents has contents called otherwise on labels.
+func (s *Room) nameContents(c *gin.Context) error {
+	return s.changeShortNames(c, func(r *frame.Reader) error {
+		names := make([]string, len(workshop.Contents()))
+		for i := range names {
+			names[i] = r.Values.Get(fmt.Sprint("content", i))
+		}
+		return workshop.NameContents(c.Request.Context(), s.Studio.Workshop, r.Version(), names)
 	})
 }
 

@@ -25,6 +25,7 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/kinds/:id", s.updateKind)
 	r.Deed("/kinds/short", s.addShortName)
 	r.Deed("/kinds/short/drop", s.dropShortName)
+	r.Deed("/kinds/contents", s.nameContents)
 	r.Get("/devices", s.devices)
 	r.Ask("/devices/tokens", s.addToken)
 	r.Deed("/devices/withdraw", s.dropToken)
