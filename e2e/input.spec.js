@@ -147,6 +147,8 @@ test('a list of fibre is typed, looked at and put on the shelf', async ({ page }
   await page.getByRole('button', { name: 'Put them on the shelf' }).click();
   await expect(page.getByRole('alert').first()).toContainText('not a number');
   await page.getByLabel('Weight of line 4').fill('10');
+  await expect(page.getByLabel('Kind of line 3')).toHaveValue('unknown');
+  await page.getByLabel('Kind of line 3').selectOption('');
   await page.getByRole('button', { name: 'Put them on the shelf' }).click();
   await expect(page.getByRole('alert')).toContainText('Choose a kind of fibre');
   await expect(page.getByLabel('Weight of line 4')).toHaveValue('10');

@@ -62,8 +62,13 @@ export function keepFocus() {
   const at = row ? [...list.querySelectorAll(':scope > [data-row]')].indexOf(row) : -1;
   const inRow = row ? [...row.querySelectorAll('button, input, a[href], [tabindex]')].indexOf(el) : -1;
   const home = el.closest('section, main');
+  let left = false; // she has pressed beside it, and does not want it back
+  const press = (e) => { left = !(e.target.closest && e.target.closest(pressable)); };
+  document.addEventListener('pointerdown', press, true);
   return () => {
+    document.removeEventListener('pointerdown', press, true);
     place();
+    if (left) return;
     if (document.activeElement !== document.body && document.activeElement !== null) return;
     if (shown(el)) {
       el.focus({ preventScroll: true });
