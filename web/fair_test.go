@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"html"
 	"regexp"
 	"strconv"
 	"testing"
@@ -29,6 +30,9 @@ func TestATableForAFair(t *testing.T) {
 				minutes += number(t, r[1]) * number(t, r[4])
 			}
 			assert.InDelta(t, total, sum, 0.01)
+			for _, m := range regexp.MustCompile(`href="(/blends/\d+/price[^"]*)">([\d.]+)</a>`).FindAllStringSubmatch(page, -1) {
+				assert.Contains(t, c.page(html.UnescapeString(m[1])), `<span class="big">`+m[2]+"</span>", "the same price on its own page")
+			}
 			assert.LessOrEqual(t, minutes, number(t, hours)*60+1)
 			if total < number(t, wanted) {
 				assert.Contains(t, page, "all there is time and fibre for")

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"net/http"
+	"net/url"
 
 	"github.com/gin-gonic/gin"
 
@@ -130,7 +131,9 @@ func (s *Room) stall(c *gin.Context, body *fairBody, blends []recipe.Blend, u sh
 		}
 		wares = append(wares, price.Ware{Price: v.Asked, Minutes: one.Minutes, Most: most[i]})
 		body.Rows = append(body.Rows, fairRow{Blend: b, Price: v.Asked, Minutes: show.Number(math.Round(one.Minutes*10) / 10), Most: most[i],
-			Href: fmt.Sprintf("/blends/%d/price?pieces=1&minutes=%s", b.ID, show.Number(one.Minutes))})
+			Href: fmt.Sprintf("/blends/%d/price?%s", b.ID, url.Values{
+				"pieces": {"1"}, "minutes": {show.Number(one.Minutes)}, "grams": {body.Form.V("each")},
+			}.Encode())})
 	}
 	if len(wares) == 0 {
 		return nil
