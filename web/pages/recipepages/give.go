@@ -30,15 +30,7 @@ var giveFields = []string{"by", "note", "grams"}
 
 // givePage asks what goes along with a recipe.
 func (s *Room) givePage(c *gin.Context) error {
-	b, err := s.Blend(c)
-	if err != nil {
-		return err
-	}
-	m, err := s.Studio.Recipe.Making(c.Request.Context(), b.MakingID)
-	if err != nil {
-		return err
-	}
-	p, u, err := s.PageOf(c, m, "Blend", &b)
+	b, m, p, u, err := s.beside(c)
 	if err != nil {
 		return err
 	}

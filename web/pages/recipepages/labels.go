@@ -81,16 +81,20 @@ var labelFields = []string{
 	"name", "grams", "price", "batch", "date", "more", "count", "start", "size", "width", "height", "paper", "style", "care", "numbered", "code",
 }
 
+// beside is the blend of the path with its making, and the page of something beside it.
+func (s *Room) beside(c *gin.Context) (b recipe.Blend, m recipe.Making, p frame.Page, u show.Units, err error) {
+	if b, err = s.Blend(c); err != nil {
+		return b, m, p, u, err
+	}
+	if m, err = s.Studio.Recipe.Making(c.Request.Context(), b.MakingID); err != nil {
+		return b, m, p, u, err
+	}
+	p, u, err = s.PageOf(c, m, "Blend", &b)
+	return b, m, p, u, err
+}
+
 func (s *Room) labelsPage(c *gin.Context) error {
-	b, err := s.Blend(c)
-	if err != nil {
-		return err
-	}
-	m, err := s.Studio.Recipe.Making(c.Request.Context(), b.MakingID)
-	if err != nil {
-		return err
-	}
-	p, u, err := s.PageOf(c, m, "Blend", &b)
+	b, m, p, u, err := s.beside(c)
 	if err != nil {
 		return err
 	}

@@ -93,19 +93,11 @@ func readRates(l *fault.List, u show.Units, v url.Values, r *price.Rates) {
 }
 
 func (s *Room) showPrice(c *gin.Context, v url.Values, wrong error) error {
-	b, err := s.Blend(c)
+	b, m, p, u, err := s.beside(c)
 	if err != nil {
 		return err
 	}
 	ctx := c.Request.Context()
-	m, err := s.Studio.Recipe.Making(ctx, b.MakingID)
-	if err != nil {
-		return err
-	}
-	p, u, err := s.PageOf(c, m, "Blend", &b)
-	if err != nil {
-		return err
-	}
 	set, err := s.Studio.Workshop.Settings(ctx)
 	if err != nil {
 		return err
