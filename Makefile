@@ -12,7 +12,8 @@ export GOFLAGS = -trimpath -tags=nomsgpack,nethttpomithttp2
 # pass things on, are not inlined: that is 0.7 MB.
 build:
 	$(GO) run ./scripts/pack
-	$(GO) build -tags=packed,nomsgpack,nethttpomithttp2 -gcflags='fairtangle/web/...=-l' -gcflags='fairtangle/studio/...=-l' -ldflags='-s -w' -o bin/fairtangle ./cmd/fairtangle
+	$(GO) build -tags=packed,nomsgpack,nethttpomithttp2 -gcflags='fairtangle/web/...=-l' -gcflags='fairtangle/studio/...=-l' -gcflags='fairtangle/store/...=-l' \
+		-gcflags='gorm.io/...=-l' -gcflags='github.com/...=-l' -gcflags='net/http=-l' -ldflags='-s -w' -o bin/fairtangle ./cmd/fairtangle
 
 demo: build
 	./bin/fairtangle demo

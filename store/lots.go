@@ -238,6 +238,12 @@ func (s *Store) Movements(ctx context.Context, lot int64, limit int) (m []Moveme
 	return m, s.reading(ctx).Where("lot_id = ?", lot).Order("id DESC").Limit(limit).Find(&m).Error
 }
 
+// Left is how much left a lot for a reason, without what was taken back.
+func (s *Store) Left(ctx context.Context, lot int64, reason string) (mg unit.Milligrams, err error) {
+	return mg, s.reading(ctx).Raw(`SELECT COALESCE(-SUM(m.delta_mg), 0) FROM movements m LEFT JOIN movements u ON u.undoes_id = m.id
+		WHERE m.lot_id = ? AND m.reason = ? AND u.id IS NULL`, lot, reason).Scan(&mg).Error
+}
+
 // AddMovement books a movement of a lot that must not take it below zero, for a
 // key once.
 func (s *Store) AddMovement(ctx context.Context, m Movement, key string) (Movement, error) {

@@ -46,6 +46,7 @@ type Component struct {
 	Colour      string  `json:"colour"` // #rrggbb
 	Share       float64 `json:"share"`  // of the finished weight, parts of 1
 	StapleMM    float64 `json:"staple_mm,omitempty"`
+	JoinsAt     int     `json:"joins_at_pass,omitempty"` // 0: at the first
 }
 
 // Layer is what lies on one level, across the cloth.
@@ -133,6 +134,7 @@ func (r Recipe) Check() error {
 		bad(hex.MatchString(c.Colour), "components.colour")
 		bad(c.Share > 0 && c.Share <= 1+1e-9, "components.share")
 		bad(c.StapleMM == 0 || fibre.Can.StapleMM.Holds(c.StapleMM), "components.staple_mm")
+		bad(c.JoinsAt == 0 || c.JoinsAt > 1 && c.JoinsAt <= mostPasses, "components.joins_at_pass")
 		sum += c.Share
 	}
 	bad(math.Abs(sum-1) < 1e-6, "components.share")

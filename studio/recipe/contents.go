@@ -14,13 +14,17 @@ type Label struct {
 	Care     []string
 }
 
-// LabelOf works out the label of a blend.
-func (s *Room) LabelOf(ctx context.Context, b Blend) (out Label, err error) {
+// LabelOf works out the label of what so much of components makes together: a blend's, or those of several blends that became one yarn.
+func (s *Room) LabelOf(ctx context.Context, components ...Component) (out Label, err error) {
 	list, err := s.workshop.AllKinds(ctx, true)
-	if err != nil || len(b.Components) == 0 {
+	if err != nil || len(components) == 0 {
 		return out, err
 	}
-	lots, err := s.lotsIn(ctx, b.Input().Components)
+	in := make([]BlendComponent, len(components))
+	for i, c := range components {
+		in[i] = c.BlendComponent
+	}
+	lots, err := s.lotsIn(ctx, in)
 	if err != nil {
 		return out, err
 	}
@@ -36,7 +40,7 @@ func (s *Room) LabelOf(ctx context.Context, b Blend) (out Label, err error) {
 		kinds, superwash = append(kinds, k), append(superwash, washed)
 		parts = append(parts, label.Part{Content: set.ContentName(k.Content()), Grams: grams})
 	}
-	for _, c := range b.Components {
+	for _, c := range components {
 		if c.LotID != nil {
 			if lot, ok := lots[*c.LotID]; ok {
 				if lot.Made != nil && len(lot.Made.Of) > 0 { // a batt is what it was made of

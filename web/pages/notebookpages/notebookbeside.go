@@ -1,7 +1,6 @@
 package notebookpages
 
 import (
-	"fmt"
 	"net/http"
 	"strconv"
 	"strings"
@@ -12,12 +11,8 @@ import (
 	"fairtangle/studio/carder"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/notebook"
-	"fairtangle/studio/recipe"
-	"fairtangle/web/pages/carderpages"
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/pages/layingpages"
-	"fairtangle/web/pages/recipepages"
-	"fairtangle/web/pages/yarnspages"
 	"fairtangle/web/show"
 )
 
@@ -83,61 +78,4 @@ func contentFacts(v carder.Run) (out []layingpages.CardFact) {
 		out = append(out, layingpages.CardFact{Name: c.Name, Value: show.Percent(c.FinishedShare)})
 	}
 	return out
-}
-
-// recordCardBody is a run on one sheet, to print and keep.
-type recordCardBody struct {
-	Run      carder.Run
-	View     carderpages.RunView
-	Blend    recipe.Blend
-	Bands    []recipepages.BandPart
-	Facts    []layingpages.CardFact
-	Contents []layingpages.CardFact
-	Layers   []string
-	Picture  string
-	When     string
-	Size     string
-	Sizes    []string
-}
-
-// recordCard is the record of a run as a card, from A6 to A4.
-func (s *Room) recordCard(c *gin.Context) error {
-	v, blend, u, p, err := s.carder.RunAround(c)
-	if err != nil {
-		return err
-	}
-	if v.Sort == carder.FleeceRun {
-		return floor.ErrNotFound
-	}
-	b := recordCardBody{
-		Run:   v,
-		Blend: blend,
-		Bands: recipepages.BandsOf(blend),
-		Facts: runFacts(v, u),
-		Size:  c.DefaultQuery("size", "A5"),
-		Sizes: yarnspages.CardSizes,
-	}
-	if b.View, err = s.carder.RunView(c, v, u); err != nil {
-		return err
-	}
-	at, _ := time.Parse(time.RFC3339, v.At)
-	b.When = show.Date(at)
-	shown := u.WithStep(v.Weighout.StepG)
-	for _, k := range v.Weighout.Components {
-		b.Contents = append(b.Contents, layingpages.CardFact{Name: k.Name, Value: show.Percent(k.FinishedShare) + ", " + shown.Grams(k.TotalG) + " weighed in"})
-	}
-	l := v.Steps(0)
-	for i, layer := range l.LayupInput.Layers {
-		b.Layers = append(b.Layers, fmt.Sprintf("%d. %s", i+1, layingpages.LayerTitle(layer, l)))
-	}
-	for _, unit := range b.View.Units {
-		for _, pass := range unit.Passes {
-			for _, id := range pass.Photos {
-				b.Picture = b.View.Photos[id].URL
-			}
-		}
-	}
-	p.Title, p.Scripts = v.Name+", record card", []string{"js/print.js"}
-	s.Render(c, http.StatusOK, "recordcard", p, b)
-	return nil
 }

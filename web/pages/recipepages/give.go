@@ -5,6 +5,7 @@ import (
 	"html/template"
 	"mime"
 	"net/http"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -43,7 +44,7 @@ func (s *Room) givePage(c *gin.Context) error {
 	}
 	status := http.StatusOK
 	if c.Query("as") != "" {
-		r, err := s.recipeGiven(c, b, u)
+		r, err := checked(s.recipeGiven(c, b, u))
 		if err == nil {
 			return s.give(c, r, b, u)
 		}
@@ -68,24 +69,31 @@ func (s *Room) recipeGiven(c *gin.Context, b recipe.Blend, u show.Units) (r give
 			return r, err
 		}
 	}
-	laid, err := s.Studio.Laying.LayupsOf(c.Request.Context(), b.ID)
-	if err != nil {
+	l, laid, err := s.latestLayup(c, b)
+	if err != nil || !laid {
 		return r, err
 	}
-	if len(laid) > 0 {
-		l, err := s.Studio.Laying.Layup(c.Request.Context(), laid[len(laid)-1].ID)
-		if err != nil {
-			return r, err
+	for i, f := range l.Fibres[:min(len(l.Fibres), len(r.Components))] {
+		if f.JoinsAt > 1 {
+			r.Components[i].JoinsAt = f.JoinsAt
 		}
-		for _, v := range l.LaidPlan.Layers {
-			var layer given.Layer
-			for _, y := range v.Lays {
-				if y.Component < len(r.Components) && !l.Fibres[y.Component].Gone {
-					layer.Lays = append(layer.Lays, given.Lay{Component: y.Component, From: y.From, To: y.To, Grams: y.Grams})
-				}
+	}
+	for _, v := range l.LaidPlan.Layers {
+		var layer given.Layer
+		for _, y := range v.Lays {
+			if y.Component < len(r.Components) && !l.Fibres[y.Component].Gone {
+				layer.Lays = append(layer.Lays, given.Lay{Component: y.Component, From: y.From, To: y.To, Grams: y.Grams})
 			}
-			r.Layers = append(r.Layers, layer)
 		}
+		r.Layers = append(r.Layers, layer)
+	}
+	return r, nil
+}
+
+// checked is a recipe that another Fair Tangle takes; what its giver wrote is named at its field.
+func checked(r given.Recipe, err error) (given.Recipe, error) {
+	if err != nil {
+		return r, err
 	}
 	if l, bad := fault.From(r.Check()); bad {
 		for _, f := range l {
@@ -103,9 +111,7 @@ type givenDocument struct {
 	Recipe given.Recipe
 	Rows   []givenRow
 	Total  string
-	Layers []givenLayer
-	High   int // of the picture of the layers
-	Needed string
+	Laid   template.HTML // how one batt is laid; empty: not said
 	Label  string
 }
 
@@ -113,25 +119,9 @@ type givenDocument struct {
 type givenRow struct {
 	given.Component
 	Letter, Kind, Prep, Staple, Percent, Weigh string
+	Joins                                      string // empty: at the first pass
 	Tuft                                       template.HTML
 }
-
-// givenLayer is a layer of the picture, from above to below.
-type givenLayer struct {
-	Y    int
-	Lays []givenLay
-}
-
-type givenLay struct {
-	X, Wide      float64
-	Fill, Letter string
-}
-
-// layerHigh and layerWide are the size of a layer in the picture, in px.
-const (
-	layerHigh = 16
-	layerWide = 480
-)
 
 // give sends a recipe, as a page or as its JSON alone.
 func (s *Room) give(c *gin.Context, r given.Recipe, b recipe.Blend, u show.Units) error {
@@ -143,38 +133,10 @@ func (s *Room) give(c *gin.Context, r given.Recipe, b recipe.Blend, u show.Units
 		c.PureJSON(http.StatusOK, r)
 		return nil
 	}
-	set, err := s.Studio.Workshop.Settings(c.Request.Context())
+	d, err := s.documentOf(c, r, b, u)
 	if err != nil {
 		return err
 	}
-	d := givenDocument{Recipe: r, Total: u.Grams(r.TotalG), High: len(r.Layers) * (layerHigh + 2)}
-	grams := r.Grams(r.TotalG, floor.InGrams(set.StepMg))
-	for i, v := range r.Components {
-		row := givenRow{Component: v, Letter: show.Letter(i), Percent: show.Percent(v.Share), Weigh: u.Grams(grams[i]), Kind: v.Content}
-		comp := b.Components[i]
-		row.Kind, row.Prep = comp.Fibre.Name, shelf.PreparationName(v.Preparation)
-		if long := v.Staple(); long > 0 {
-			row.Staple = u.Length(long)
-		}
-		row.Tuft = template.HTML(art.Tuft(art.Fibre{ // drawn here: colours and words of the tables alone
-			Hexes: comp.Hexes(), Family: comp.Fibre.Family, Crimp: comp.Fibre.Crimp, Lustre: comp.Fibre.Lustre, Prep: v.Preparation,
-			Length: comp.StapleMM() * art.RowScale, Seed: uint64(i + 1),
-		}))
-		d.Rows = append(d.Rows, row)
-	}
-	for i, v := range r.Layers {
-		layer := givenLayer{Y: (len(r.Layers) - 1 - i) * (layerHigh + 2)}
-		for _, y := range v.Lays {
-			layer.Lays = append(layer.Lays, givenLay{X: layerWide * y.From, Wide: layerWide * (y.To - y.From), Fill: r.Components[y.Component].Colour,
-				Letter: show.Letter(y.Component)})
-		}
-		d.Layers = append(d.Layers, layer)
-	}
-	l, err := s.Studio.Recipe.LabelOf(c.Request.Context(), b)
-	if err != nil {
-		return err
-	}
-	d.Label = contentsText(l)
 	page, err := s.Document("give", d)
 	if err != nil {
 		return fmt.Errorf("the page of a recipe: %w", err)
@@ -182,6 +144,55 @@ func (s *Room) give(c *gin.Context, r given.Recipe, b recipe.Blend, u show.Units
 	attach(".html")
 	c.Data(http.StatusOK, "text/html; charset=utf-8", page)
 	return nil
+}
+
+// documentOf is what stands in the file of a recipe, and on its card.
+func (s *Room) documentOf(c *gin.Context, r given.Recipe, b recipe.Blend, u show.Units) (d givenDocument, err error) {
+	set, err := s.Studio.Workshop.Settings(c.Request.Context())
+	if err != nil {
+		return d, err
+	}
+	d = givenDocument{Recipe: r, Total: u.Grams(r.TotalG)}
+	grams := r.Grams(r.TotalG, floor.InGrams(set.StepMg))
+	for i, v := range r.Components {
+		row := givenRow{Component: v, Letter: show.Letter(i), Percent: show.Percent(v.Share), Weigh: u.Grams(grams[i]), Kind: v.Content}
+		comp := b.Components[i]
+		row.Kind, row.Prep = comp.Fibre.Name, strings.ToLower(shelf.PreparationName(v.Preparation))
+		if long := v.Staple(); long > 0 {
+			row.Staple = u.Length(long)
+		}
+		if v.JoinsAt > 1 {
+			row.Joins = fmt.Sprintf("joins at pass %d", v.JoinsAt)
+		}
+		row.Tuft = template.HTML(art.Tuft(art.Fibre{ // drawn here: colours and words of the tables alone
+			Hexes: comp.Hexes(), Family: comp.Fibre.Family, Crimp: comp.Fibre.Crimp, Lustre: comp.Fibre.Lustre, Prep: v.Preparation,
+			Length: comp.StapleMM() * art.RowScale, Seed: uint64(i + 1),
+		}))
+		d.Rows = append(d.Rows, row)
+	}
+	if len(r.Layers) > 0 {
+		d.Laid = template.HTML(art.Layers(layersOf(r)))
+	}
+	l, err := s.Studio.Recipe.LabelOf(c.Request.Context(), b.Components...)
+	if err != nil {
+		return d, err
+	}
+	d.Label = contentsText(l)
+	return d, nil
+}
+
+// layersOf are the lays of a recipe, to be drawn.
+func layersOf(r given.Recipe) (out [][]art.Part) {
+	for _, v := range r.Layers {
+		var parts []art.Part
+		for _, y := range v.Lays {
+			parts = append(parts, art.Part{
+				Fibre: art.Fibre{Hexes: []string{r.Components[y.Component].Colour}}, Letter: show.Letter(y.Component), From: y.From, To: y.To,
+			})
+		}
+		out = append(out, parts)
+	}
+	return out
 }
 
 // recipeSchema serves the schema of recipes.

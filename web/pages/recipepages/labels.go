@@ -11,6 +11,7 @@ import (
 
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
+	"fairtangle/core/yarn"
 	"fairtangle/studio/recipe"
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/show"
@@ -50,9 +51,19 @@ const (
 	codeFree = 2.0
 )
 
+// Labelled is what a sheet of labels is for.
+type Labelled struct {
+	Path   string // of its page
+	Back   string // what the page is called that leads back to it
+	Name   string
+	Label  recipe.Label
+	Sale   string            // the page that the code of one for sale leads to; its own where that is empty
+	Known  map[string]string // what stands in the fields at first
+	IsYarn bool
+}
+
 type labelsBody struct {
-	Making   recipe.Making
-	Blend    recipe.Blend
+	Labelled
 	Form     frame.Form
 	Papers   []paper
 	Sizes    []frame.Option
@@ -64,7 +75,7 @@ type labelsBody struct {
 	Contents string
 	Care     string
 	ForSale  bool
-	Note     string
+	Yarn     string      // its length, ply and grist
 	Code     *frame.Code // that opens the record; nil: none
 }
 
@@ -78,7 +89,7 @@ type labelAt struct {
 
 // labelFields are what stands on a label besides, and how it is printed.
 var labelFields = []string{
-	"name", "grams", "price", "batch", "date", "more", "count", "start", "size", "width", "height", "paper", "style", "care", "numbered", "code",
+	"name", "grams", "length", "ply", "price", "batch", "date", "more", "count", "start", "size", "width", "height", "paper", "style", "care", "numbered", "code",
 }
 
 // beside is the blend of the path with its making, and the page of something beside it.
@@ -94,51 +105,92 @@ func (s *Room) beside(c *gin.Context) (b recipe.Blend, m recipe.Making, p frame.
 }
 
 func (s *Room) labelsPage(c *gin.Context) error {
-	b, m, p, u, err := s.beside(c)
+	b, _, p, u, err := s.beside(c)
 	if err != nil {
 		return err
 	}
-	l, err := s.Studio.Recipe.LabelOf(c.Request.Context(), b)
+	l, err := s.Studio.Recipe.LabelOf(c.Request.Context(), b.Components...)
 	if err != nil {
 		return err
 	}
-	body := labelsBody{Making: m, Blend: b, Form: frame.NewForm(), Papers: papers, Sizes: sizesIn(u), Contents: contentsText(l)}
+	page := fmt.Sprintf("/blends/%d", b.ID)
+	return s.Labels(c, p, u, Labelled{Path: page, Back: "Back to the blend", Name: b.Name, Label: l, Sale: page + "/price"})
+}
+
+// Labels shows a sheet of labels, as the address says.
+func (s *Room) Labels(c *gin.Context, p frame.Page, u show.Units, of Labelled) (err error) {
+	body := labelsBody{Labelled: of, Form: frame.NewForm(), Papers: papers, Sizes: sizesIn(u), Contents: contentsText(of.Label)}
 	body.rule(u)
 	q := c.Request.URL.Query()
-	for _, f := range labelFields {
-		body.Form.Values[f] = q.Get(f)
+	for f, known := range of.Known {
+		body.Form.Values[f] = known
 	}
 	for f, usual := range map[string]string{
-		"name": b.Name, "count": "8", "start": "1", "size": "small", "paper": "A4", "style": "home", "care": strings.Join(l.Care, ". ") + ".",
+		"name": of.Name, "count": "8", "start": "1", "size": "small", "paper": "A4", "style": "home", "care": strings.Join(of.Label.Care, ". ") + ".",
 	} {
-		if !q.Has(f) {
+		if body.Form.Values[f] == "" {
 			body.Form.Values[f] = usual
 		}
 	}
-	if body.Code, err = codeFor(c, body.Form, b.ID); err != nil {
+	for _, f := range labelFields {
+		if q.Has(f) || len(q) > 0 && (f == "numbered" || f == "code") {
+			body.Form.Values[f] = q.Get(f)
+		}
+	}
+	if body.Code, err = codeFor(c, body.Form, of); err != nil {
 		return err
 	}
 	status := http.StatusOK
-	if faults, ok := fault.From(body.lay(body.Form.Values, u)); ok {
+	err = body.lay(body.Form.Values, u)
+	if err == nil {
+		err = body.yarn(u)
+	}
+	if faults, ok := fault.From(err); ok {
 		status = http.StatusUnprocessableEntity
 		for _, v := range faults {
 			body.Form.Errors[v.Field] = v.In(u)
 		}
 	}
 	body.Care, body.ForSale = body.Form.Values["care"], body.Form.Values["style"] == "for-sale"
-	p.Title, p.Scripts = "Labels for "+b.Name, []string{"js/print.js"}
+	p.Title, p.Scripts = "Labels for "+of.Name, []string{"js/print.js"}
 	s.Render(c, status, "labels", p, body)
 	return nil
 }
 
-// codeFor is the code of a blend's page, or of its price where it is for sale; nil where none is wanted.
-func codeFor(c *gin.Context, f frame.Form, blend int64) (*frame.Code, error) {
+// yarn writes the length, the ply and the grist of what is yarn: grist is of the weight and the length that stand on the label.
+func (b *labelsBody) yarn(u show.Units) error {
+	var said []string
+	if ply := b.Form.Values["ply"]; ply != "" {
+		said = append(said, ply)
+	}
+	if text := b.Form.Values["length"]; text != "" {
+		m, err := u.ReadYarn("length", text)
+		if err != nil {
+			return err
+		}
+		said = append(said, u.Yarn(m))
+		if text := b.Form.Values["grams"]; text != "" {
+			grams, err := u.ReadGrams("grams", text)
+			if err != nil {
+				return err
+			}
+			if grist := yarn.GristOf(m, grams); grist > 0 {
+				said = append(said, u.Grist(grist))
+			}
+		}
+	}
+	b.Yarn = strings.Join(said, ", ")
+	return nil
+}
+
+// codeFor is the code of its page, or of the one where a press notes that it was sold; nil where none is wanted.
+func codeFor(c *gin.Context, f frame.Form, of Labelled) (*frame.Code, error) {
 	if f.V("code") == "" {
 		return nil, nil
 	}
-	page := fmt.Sprintf("/blends/%d", blend)
-	if f.V("style") == "for-sale" {
-		page += "/price" // where one press notes that it was sold
+	page := of.Path
+	if f.V("style") == "for-sale" && of.Sale != "" {
+		page = of.Sale
 	}
 	code, err := frame.CodeOf(addressOf(c, page))
 	return &code, err

@@ -22,6 +22,7 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/makings/:id/skeins/new", s.saveSkein)
 	r.Get("/skeins/:id", s.skeinPage)
 	r.Deed("/skeins/:id", s.saveSkein)
+	r.Get("/skeins/:id/labels", s.skeinLabels)
 	r.Get("/makings/:id/yarnsamples/new", s.newYarnSample)
 	r.Deed("/makings/:id/yarnsamples/new", s.saveYarnSample)
 	r.Get("/yarnsamples/:id", s.yarnSamplePage)

@@ -139,9 +139,6 @@ func (s *Room) showYarnSample(c *gin.Context, status int, b yarnFormBody) error 
 	return nil
 }
 
-// CardSizes are the papers that a card fits.
-var CardSizes = []string{"A6", "A5", "A4"}
-
 type yarnSampleCardBody struct {
 	Making recipe.Making
 	Card   sampleCard
@@ -159,12 +156,7 @@ func (s *Room) yarnSampleCard(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	b := yarnSampleCardBody{Making: m, Card: SampleCardOf(v, u), Sizes: CardSizes, Size: CardSizes[0]}
-	for _, size := range CardSizes {
-		if c.Query("size") == size {
-			b.Size = size
-		}
-	}
+	b := yarnSampleCardBody{Making: m, Card: SampleCardOf(v, u), Sizes: frame.CardSizes, Size: frame.CardSize(c, "A6")}
 	s.Render(c, http.StatusOK, "yarnsamplecard", frame.Page{Title: v.Name + ", sample card", Here: "makings", Scripts: []string{"js/print.js"}}, b)
 	return nil
 }

@@ -73,6 +73,9 @@ Alpine.data('card', () => ({
     const part = this.fine ? 1 : 0.5;
     return this.address(this.stage(), { side: this.side, w: 960 * part, h: Math.round(this.highPx() * part) });
   },
+  picName() {
+    return `${this.stage().name}, ${this.side}.png`;
+  },
   async sharpen() {
     this.turns += 1;
     const turn = this.turns;
