@@ -6,7 +6,7 @@ export CGO_ENABLED = 0
 # format and a protocol that nothing here speaks.
 export GOFLAGS = -trimpath -tags=nomsgpack,nethttpomithttp2
 
-.PHONY: build demo run test plain race laws hands wander attack large mutate bench screenshots vendor browser dist
+.PHONY: build demo run test plain race laws hands wander fuzz attack large mutate bench screenshots vendor browser dist
 
 # What is built ships its pages packed; tests and `go run` read them as they lie. Pages and use cases, which only
 # pass things on, are not inlined: that is 0.7 MB.
@@ -66,6 +66,12 @@ MINUTES ?= 10
 wander: browser build
 	$(GO) test ./web -run TestWanderer -v -timeout 0 -rapid.checks=1000000 -wander=$(MINUTES)m
 	cd e2e && WANDER=$(MINUTES) npx playwright test wander
+
+# Bytes by chance into everything that reads a file: a million for all of them together.
+fuzz:
+	for t in ReadLots Palette ReadSpectra ReadSheet ReadJPEGFacts ReadPhoto; do $(GO) test -run XXX -fuzz "^Fuzz$$t$$" -fuzztime 130000x ./formats || exit 1; done
+	$(GO) test -run XXX -fuzz FuzzRecipe -fuzztime 130000x ./core/given
+	$(GO) test -run XXX -fuzz FuzzTakeIn -fuzztime 100000x ./store/copies
 
 # Does to a program of its own what must never hurt it; minutes long.
 attack: build

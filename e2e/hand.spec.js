@@ -160,3 +160,63 @@ test('a price from a blend, forty labels with it, and one press notes what was s
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('cell', { name: price })).toBeVisible();
 });
+
+// paper is how many pages a page is on paper, and how large, in mm.
+async function paper(page) {
+  const pdf = (await page.pdf({ preferCSSPageSize: true })).toString('latin1');
+  const [, w, h] = pdf.match(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/).map(Number);
+  return { pages: Number(pdf.match(/\/Count (\d+)/)[1]), w: (w * 25.4) / 72, h: (h * 25.4) / 72 };
+}
+
+test('cards are one page of their paper, and pictures are kept, by keys', async ({ page }) => {
+  await opened(page, '/blends/6');
+  await page.getByRole('link', { name: 'Recipe card' }).click();
+  await page.getByLabel('Paper').selectOption('A5');
+  await page.getByLabel('with a place for the lock').check();
+  await page.getByRole('button', { name: 'Show' }).press('Enter');
+  await expect(page.getByText('the lock itself')).toBeVisible();
+  await expect(page.getByText('joins at pass 2')).toHaveCount(2);
+  await axe(page, 'a recipe card');
+  for (const [size, w, h] of [['A6', 105, 148], ['A5', 148, 210], ['A4', 210, 297]]) {
+    for (const path of ['/blends/6/card', '/runs/1/card']) {
+      await page.goto(`${path}?size=${size}&lock=yes`);
+      const got = await paper(page);
+      expect(got.pages, path + size).toBe(1);
+      expect(Math.abs(got.w - w), path + size).toBeLessThan(0.2);
+      expect(Math.abs(got.h - h), path + size).toBeLessThan(0.2);
+    }
+  }
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/blends/6');
+  await page.getByRole('link', { name: 'Pictures' }).click();
+  await axe(page, 'pictures to keep');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+  const svg = await saved(page, () => page.getByRole('link', { name: 'Save SVG of Bed' }).press('Enter'));
+  expect(svg.name).toBe('Slack, bed.svg');
+  expect(svg.buffer.toString()).toMatch(/^<svg xmlns=.*<\/svg>$/);
+  const png = await saved(page, () => page.getByRole('button', { name: 'Save PNG of Share bar' }).press('Enter'));
+  expect(png.buffer.toString('latin1', 1, 4)).toBe('PNG');
+  expect([png.buffer.readUInt32BE(16), png.buffer.readUInt32BE(20)]).toEqual([2400, 320]);
+});
+
+test('a skein has its own label; texts of any script stay inside it, and what does not fit is said', async ({ page }) => {
+  await page.goto('/makings/3/skeins/new');
+  await page.getByLabel('or its length, m').fill('150');
+  await page.getByLabel('Weight, g', { exact: true }).fill('60');
+  await page.getByRole('button', { name: 'Save the skein' }).click();
+  await page.getByRole('link', { name: 'Label', exact: true }).click();
+  const label = page.locator('.labeltext');
+  await expect(label).toContainText(/150\sm, 250\sm in 100\sg/);
+  await page.getByLabel('Name').fill('صوف الخريف 🧶🧶 ขนแกะฤดูใบไม้ร่วง');
+  await page.getByLabel('One line more').fill('ขนแกะ '.repeat(24));
+  await page.getByLabel('a code that opens').check();
+  await page.getByRole('button', { name: 'Show them so' }).press('Enter');
+  await expect(page.locator('.labelcode')).toHaveCount(1);
+  const inside = () => page.locator('.labeltext').evaluate((t) => t.lastElementChild.getBoundingClientRect().bottom <= t.getBoundingClientRect().bottom);
+  await expect.poll(inside).toBe(true);
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await axe(page, 'the label of a skein');
+  await page.getByLabel('One line more').fill('very long '.repeat(100));
+  await page.getByRole('button', { name: 'Show them so' }).press('Enter');
+  await expect(page.getByRole('alert')).toContainText('Not all of it fits');
+});

@@ -50,6 +50,8 @@ func cgatsRows(data []byte) (rows [][]string, err error) {
 				}
 			case in == beginFormat:
 				fields = append(fields, up)
+			case in == beginData && len(rows) == 0:
+				return nil, wrong("The file says nowhere what its columns are.")
 			case in == beginData:
 				if cells = append(cells, unquoted(w)); len(fields) > 0 && len(cells) == len(fields) {
 					row := make([]string, len(at))

@@ -84,6 +84,7 @@ func FuzzReadSpectra(f *testing.F) {
 	f.Add([]byte("nm,R\n" + pairs(wavelengths(400, 700, 10))))
 	f.Add([]byte("sample,400,410\nx,0.1,0.2"))
 	f.Add([]byte("BEGIN_DATA_FORMAT\nSAMPLE_ID NM_400 NM_410\nEND_DATA_FORMAT\nBEGIN_DATA\n1 0.2 0.3\nEND_DATA"))
+	f.Add([]byte("BEGIN_DATA_FORMAT 0 BEGIN_DATA 0 0 END_DATA"))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		out, err := ReadSpectra(data)
 		if err != nil {

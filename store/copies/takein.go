@@ -3,6 +3,7 @@ package copies
 import (
 	"archive/zip"
 	"bytes"
+	"compress/flate"
 	"context"
 	"encoding/binary"
 	"errors"
@@ -198,7 +199,8 @@ func unpack(f *zip.File, to string) error {
 	if wrong := out.Close(); err == nil && wrong != nil {
 		return wrong
 	}
-	if errors.Is(err, zip.ErrChecksum) || errors.Is(err, zip.ErrFormat) || errors.Is(err, io.ErrUnexpectedEOF) {
+	if corrupt := flate.CorruptInputError(0); errors.As(err, &corrupt) || errors.Is(err, zip.ErrChecksum) || errors.Is(err, zip.ErrFormat) ||
+		errors.Is(err, io.ErrUnexpectedEOF) {
 		return noCopy("a file in it is damaged")
 	}
 	return err

@@ -149,6 +149,9 @@ func FuzzTakeIn(f *testing.F) {
 	_, _ = w.Write([]byte("SQLite format 3\x00"))
 	_ = z.Close()
 	f.Add(b.Bytes())
+	broken := bytes.Clone(b.Bytes())
+	broken[bytes.Index(broken, []byte(store.FileName))+len(store.FileName)] ^= 0xff // in what is packed
+	f.Add(broken)
 	f.Add([]byte("PK\x05\x06"))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		above := t.TempDir()

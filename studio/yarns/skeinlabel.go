@@ -12,13 +12,17 @@ import (
 // of all blends of its making by theirs.
 func (s *Room) LabelOf(ctx context.Context, k Skein) (recipe.Label, error) {
 	var of []recipe.Component
+	lots, err := s.Store.LotsByID(ctx, k.Lots)
+	if err != nil {
+		return recipe.Label{}, err
+	}
 	for _, id := range k.Lots {
 		spun, err := s.Store.Left(ctx, id, shelf.Spun)
 		if err != nil {
 			return recipe.Label{}, err
 		}
 		if spun > 0 {
-			of = append(of, recipe.Component{BlendComponent: recipe.BlendComponent{LotID: &id}, Grams: floor.InGrams(spun)})
+			of = append(of, recipe.Component{BlendComponent: recipe.BlendComponent{LotID: &id, Kind: lots[id].Kind}, Grams: floor.InGrams(spun)})
 		}
 	}
 	if len(of) == 0 {

@@ -111,19 +111,19 @@ func (s *svg) lay(p Part, c *chance) {
 	if !(wide > 0 && long > 0) {
 		return
 	}
-	strokes := int(math.Min(400, math.Max(6, wide/4*math.Min(2, 0.5+p.Grams/5))))
+	strokes := int(math.Min(160, math.Max(6, wide/5*math.Min(2, 0.5+p.Grams/5))))
 	wave, high := p.wave()
 	for i := range strokes {
 		x := x0 + (float64(i)+c.next())*wide/float64(strokes)
 		from, to := y0+long*0.06*c.next(), y1-long*0.06*c.next()
-		n := int(math.Min(40, math.Max(4, (to-from)/wave*2)))
+		n := int(math.Min(24, math.Max(4, (to-from)/wave*2)))
 		phase, light, hex := 6*c.next(), 0.75+0.5*c.next(), p.pick(c.next())
 		pts := make([]point, n+1)
 		for j := range pts {
 			t := float64(j) / float64(n)
 			pts[j] = point{x + high*math.Sin(2*math.Pi*t*float64(n)/2+phase), from + t*(to-from)}
 		}
-		s.curve(pts, shade(hex, light, 0), 2+2.4*c.next(), 0.95)
+		s.curve(pts, shade(hex, light, 0), 2.6+3*c.next(), 0.95)
 	}
 }
 

@@ -152,7 +152,7 @@ func (s *Room) Labels(c *gin.Context, p frame.Page, u show.Units, of Labelled) (
 		}
 	}
 	body.Care, body.ForSale = body.Form.Values["care"], body.Form.Values["style"] == "for-sale"
-	p.Title, p.Scripts = "Labels for "+of.Name, []string{"js/print.js"}
+	p.Title, p.Scripts = "Labels for "+of.Name, []string{"js/print.js", "js/labels.js"}
 	s.Render(c, status, "labels", p, body)
 	return nil
 }
