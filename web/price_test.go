@@ -20,7 +20,7 @@ func TestAPriceIsWorkedOut(t *testing.T) {
 	link := regexp.MustCompile(`href="(/blends/3/labels[^"]*)"`).FindStringSubmatch(page)
 	require.NotNil(t, link)
 	labels := c.page(html.UnescapeString(link[1]))
-	assert.Contains(t, labels, "<b>15.00</b>")
+	assert.Contains(t, labels, `<b dir="auto">15.00</b>`)
 	assert.Contains(t, labels, "law of your country")
 	for field, v := range map[string]string{"pieces": "2.5", "grams": "heavy", "minutes": "-1", "hour": "much", "fees": "99", "tax": "1e9"} {
 		w := c.do("GET", "/blends/3/price?"+field+"="+v, "", "")

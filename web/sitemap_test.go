@@ -61,6 +61,9 @@ func siteMap(t require.TestingT, db *sql.DB) (out []string) {
 		if strings.HasSuffix(path, "/:form") {
 			path = strings.TrimSuffix(path, ":form") + "palette.gpl"
 		}
+		if strings.HasSuffix(path, "/:of") {
+			path = strings.TrimSuffix(path, ":of") + "bar.svg"
+		}
 		if strings.HasPrefix(path, "/copies/:name/") { // of a folder, not of a row
 			continue
 		}
