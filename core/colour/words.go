@@ -28,25 +28,34 @@ func Compare(p, q Lab) Apart {
 // warmer". The degree follows CIEDE2000; at most two directions are named, the
 // second only when it is at least half as strong as the first.
 func Words(p, q Lab) string {
-	de := CIEDE2000(p, q)
-	var degree string
+	degree, first, second := Told(p, q)
 	switch {
-	case de < SameTo:
+	case first == "":
 		return "the same to the eye"
-	case de < HardlyTo:
-		degree = "hardly"
-	case de < LittleTo:
-		degree = "a little"
-	case de < ClearTo:
-		degree = "clearly"
-	default:
-		degree = "much"
-	}
-	first, second := directions(p, q)
-	if second == "" {
+	case second == "":
 		return degree + " " + first
 	}
 	return degree + " " + first + " and " + second
+}
+
+// Degrees are the words of Words for how much, the least first.
+var Degrees = []string{"hardly", "a little", "clearly", "much"}
+
+// Told are the parts of Words: how much q differs from p, and into which directions; none where it is the same to the eye.
+func Told(p, q Lab) (degree, first, second string) {
+	de := CIEDE2000(p, q)
+	if de < SameTo {
+		return "", "", ""
+	}
+	degree = Degrees[len(Degrees)-1]
+	for i, to := range []float64{HardlyTo, LittleTo, ClearTo} {
+		if de < to {
+			degree = Degrees[i]
+			break
+		}
+	}
+	first, second = directions(p, q)
+	return degree, first, second
 }
 
 // directions names the strongest one or two of lightness, chroma and hue.
