@@ -30,6 +30,7 @@ var may = map[string][]string{
 	"core/yarn":       {"core/colour", "core/fault"},
 	"core/advice":     {"core/colour", "core/day", "core/fibre", "core/layup", "core/losses", "core/unit"},
 	"core/given":      {"core/colour", "core/fault", "core/fibre", "core/unit", "core/weigh"},
+	"core/train":      {"core/colour", "core/fault", "core/losses", "core/mix", "core/unit", "core/weigh"},
 	"core/label":      {"core/fault", "core/weigh"},
 	"core/price":      {"core/fault"},
 	"core/stash":      {"core/colour", "core/fibre", "core/unit"},
@@ -45,7 +46,7 @@ var may = map[string][]string{
 	"core/photo":      {"core/colour", "core/fault", "core/piles", "core/unit"},
 	"device":          {"core/unit"},
 	"formats":         {"core/colour", "core/fault", "core/fibre", "core/photo"},
-	"store":           {"core/fault", "core/fibre", "core/layup", "core/losses", "core/price", "core/run", "core/unit", "core/weigh"},
+	"store":           {"core/fault", "core/fibre", "core/layup", "core/losses", "core/price", "core/run", "core/train", "core/unit", "core/weigh"},
 	"studio/calls": {
 		"formats",
 		"core/advice",
@@ -94,14 +95,14 @@ var may = map[string][]string{
 // kept, devices, formats and the core; what is above them (calls, the whole studio, pages, API,
 // the sample world) may ask any of them.
 var rooms = []string{
-	"floor", "workshop", "lessons", "shelf", "recipe", "reach", "laying", "yarns", "scale", "carder", "notebook", "buying", "advising",
+	"floor", "workshop", "lessons", "shelf", "recipe", "reach", "laying", "yarns", "scale", "carder", "notebook", "buying", "advising", "practising",
 }
 
 // pageRooms are those of the pages, each below those that show parts of its pages. All of them may
 // use the rooms of the studio, and types of the core.
 var pageRooms = []string{
 	"frame", "guidepages", "workshoppages", "advisingpages", "shelfpages", "recipepages", "reachpages", "layingpages", "yarnspages", "scalepages", "carderpages",
-	"notebookpages", "buyingpages",
+	"notebookpages", "buyingpages", "practicepages",
 }
 
 // mayImport reports whether a room may import another.

@@ -15,6 +15,7 @@ import (
 	"fairtangle/core/fibre"
 	"fairtangle/core/layup"
 	"fairtangle/core/losses"
+	"fairtangle/core/train"
 	"fairtangle/core/unit"
 	"fairtangle/core/weigh"
 )
@@ -241,6 +242,13 @@ func (v *Sale) AfterFind(tx *gorm.DB) error {
 	within(&v.Base, "cost", &v.CostCents, 0, 1e8)
 	within(&v.Base, "time", &v.Minutes, 0, 1e5)
 	return v.told(tx, "sales", v.Name)
+}
+
+// AfterFind brings what was read of a practice within bounds.
+func (v *Practice) AfterFind(tx *gorm.DB) error {
+	within(&v.Base, "level", &v.Level, 1, train.MostLevel)
+	within(&v.Base, "score", &v.Score, 0, 100)
+	return v.told(tx, "practices", v.Name)
 }
 
 // AfterFind brings what was read of a weigh-out within bounds.

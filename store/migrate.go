@@ -55,6 +55,9 @@ func migrations() []*gormigrate.Migration {
 	name TEXT NOT NULL, how TEXT NOT NULL, pieces INTEGER NOT NULL, cents INTEGER NOT NULL, cost_cents INTEGER NOT NULL, minutes REAL NOT NULL,
 	blend_id INTEGER REFERENCES blends (id), note TEXT NOT NULL)`)},
 		{ID: "0035-content-names", Migrate: statements(`ALTER TABLE settings ADD COLUMN content_names TEXT`)},
+		{ID: "0036-practices", Migrate: statements(`CREATE TABLE practices (` + base + `,
+	name TEXT NOT NULL, skill TEXT NOT NULL, level INTEGER NOT NULL, seed INTEGER NOT NULL, by_lightness BOOLEAN NOT NULL, score REAL NOT NULL,
+	answer TEXT NOT NULL)`)},
 	}
 }
 

@@ -13,6 +13,7 @@ import (
 	"fairtangle/studio/laying"
 	"fairtangle/studio/lessons"
 	"fairtangle/studio/notebook"
+	"fairtangle/studio/practising"
 	"fairtangle/studio/reach"
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/scale"
@@ -37,6 +38,7 @@ type Studio struct {
 	Notebook *notebook.Room
 	Buying   *buying.Room
 	Advising *advising.Room
+	Practice *practising.Room
 }
 
 // New makes a studio over a store and furnishes an empty workshop with the equipment presets.
@@ -54,6 +56,7 @@ func New(ctx context.Context, s *store.Store) (*Studio, error) {
 	st.Notebook = notebook.New(st.Floor, st.Workshop, st.Lessons, st.Recipe, st.Reach, st.Yarns, st.Carder)
 	st.Buying = buying.New(st.Floor, st.Workshop, st.Shelf, st.Recipe, st.Yarns)
 	st.Advising = advising.New(st.Floor, st.Workshop, st.Shelf, st.Recipe, st.Reach, st.Laying, st.Yarns, st.Scale, st.Carder)
+	st.Practice = practising.New(st.Floor)
 	// What a room asks of one that is built on it.
 	st.Shelf.Places = st.Scale
 	st.Scale.Cloths = st.Carder

@@ -2,7 +2,6 @@ package train
 
 import (
 	"math"
-	"math/rand/v2"
 	"slices"
 
 	"fairtangle/core/colour"
@@ -19,8 +18,8 @@ var apartAt = [MostLevel][2]float64{{11, 18}, {5, 9}, {4.6, 14}, {1.7, 9}, {0.8,
 const clear = 0.12
 
 // difference shows two patches: which way does the second differ, and by about how much?
-func difference(e *Exercise, r *rand.Rand) {
-	p, q := patches(r, e.Level, e.ByLightness)
+func difference(e *Exercise, c *chance) {
+	p, q := patches(c, e.Level, e.ByLightness)
 	degree, way, _ := colour.Told(p, q)
 	e.Asked = unit.Say("Look at the two. How does the right one differ from the left?")
 	e.Patches = []Lot{{"left", hexOf(p)}, {"right", hexOf(q)}}
@@ -53,13 +52,13 @@ func said(words []string) (out []unit.Sentence) {
 }
 
 // patches draws two colours that a screen shows and that differ in one direction, clearly within a class.
-func patches(r *rand.Rand, level int, byLightness bool) (p, q colour.Lab) {
+func patches(c *chance, level int, byLightness bool) (p, q colour.Lab) {
 	bounds := apartAt[level-1]
 	for {
-		chroma, hue := between(r, 12, 45), between(r, 0, 2*math.Pi)
-		p = colour.Lab{L: between(r, 32, 78), A: chroma * math.Cos(hue), B: chroma * math.Sin(hue)}
-		want := between(r, bounds[0], bounds[1])
-		dir := int(r.UintN(6))
+		chroma, hue := c.between(12, 45), c.between(0, 2*math.Pi)
+		p = colour.Lab{L: c.between(32, 78), A: chroma * math.Cos(hue), B: chroma * math.Sin(hue)}
+		want := c.between(bounds[0], bounds[1])
+		dir := c.one(6)
 		if byLightness {
 			dir %= 2
 		}

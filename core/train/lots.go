@@ -2,7 +2,6 @@ package train
 
 import (
 	"math"
-	"math/rand/v2"
 	"slices"
 	"sync"
 
@@ -29,13 +28,13 @@ const (
 )
 
 // fibres draws n lots that can be told apart; by lightness alone where that is trained.
-func fibres(r *rand.Rand, n int, byLightness bool) []Lot {
+func fibres(c *chance, n int, byLightness bool) []Lot {
 	from, least := dyed, apart
 	if byLightness {
 		from, least = undyed, undyedApart
 	}
 	var out []Lot
-	for _, i := range r.Perm(len(from)) {
+	for _, i := range c.order(len(from)) {
 		l := from[i]
 		if len(out) < n && !slices.ContainsFunc(out, func(o Lot) bool { return colour.CIEDE2000(labOf(o.Hex), labOf(l.Hex)) < least }) {
 			out = append(out, l)
@@ -79,7 +78,7 @@ func hexOf(c colour.Lab) string { return c.Linear().Clipped().Hex() }
 const step = 0.05
 
 // parted draws parts of a whole in steps, none below least; they add up to MostParts.
-func parted(r *rand.Rand, n int, least int) []float64 {
+func parted(c *chance, n int, least int) []float64 {
 	out := make([]float64, n)
 	left := MostParts - n*least
 	for i := range out {
@@ -87,8 +86,16 @@ func parted(r *rand.Rand, n int, least int) []float64 {
 	}
 	for range left {
 		// What has some draws more, so that shares differ.
-		out[int(math.Floor(math.Pow(r.Float64(), 1.6)*float64(n)))]++
+		out[int(math.Floor(math.Pow(c.part(), 1.6)*float64(n)))]++
 	}
-	r.Shuffle(n, func(i, j int) { out[i], out[j] = out[j], out[i] })
+	return mingled(c, out)
+}
+
+// mingled are the same in another order.
+func mingled(c *chance, v []float64) []float64 {
+	out := make([]float64, len(v))
+	for i, k := range c.order(len(v)) {
+		out[i] = v[k]
+	}
 	return out
 }

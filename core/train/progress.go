@@ -1,13 +1,16 @@
 package train
 
-import "time"
+import (
+	"cmp"
+	"slices"
+)
 
 // Turn is an exercise that was answered.
 type Turn struct {
 	Skill Skill
 	Level int
 	Score float64
-	At    time.Time
+	Day   int // on which it was, counted from any one
 }
 
 // Standing is where somebody is with a skill.
@@ -16,7 +19,7 @@ type Standing struct {
 	Level int // of the next exercise
 	Turns int
 	Last  []float64 // scores, the latest last; ten at most
-	Due   time.Time // when it comes again; the zero time: it was never tried
+	Due   int       // the day on which it comes again; of nothing where it was never tried
 }
 
 // What moves one on: two answers on end at least so good lead to the next level, one below the floor back to the one before.
@@ -54,7 +57,7 @@ func Progress(turns []Turn) []Standing {
 				box = 1
 			}
 			box = min(box, mostBox)
-			v.Due = t.At.AddDate(0, 0, 1<<(box-1))
+			v.Due = t.Day + 1<<(box-1)
 			if t.Level != v.Level {
 				continue // tried for its own sake
 			}
@@ -75,14 +78,12 @@ func Progress(turns []Turn) []Standing {
 
 // Next is the skill that comes next: what was never tried, then what is due the longest, the weaker first where days are the same.
 func Next(of []Standing) Standing {
-	best := of[0]
-	for _, v := range of[1:] {
-		a, b := v.Due.Truncate(24*time.Hour), best.Due.Truncate(24*time.Hour)
-		if a.Before(b) || a.Equal(b) && (v.Turns < best.Turns || v.Turns == best.Turns && mean(v.Last) < mean(best.Last)) {
-			best = v
+	return slices.MinFunc(of, func(a, b Standing) int {
+		if a.Turns == 0 || b.Turns == 0 {
+			return cmp.Compare(min(a.Turns, 1), min(b.Turns, 1))
 		}
-	}
-	return best
+		return cmp.Or(cmp.Compare(a.Due, b.Due), cmp.Compare(mean(a.Last), mean(b.Last)))
+	})
 }
 
 func mean(v []float64) (sum float64) {

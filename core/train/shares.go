@@ -2,7 +2,6 @@ package train
 
 import (
 	"math"
-	"math/rand/v2"
 
 	"fairtangle/core/colour"
 	"fairtangle/core/unit"
@@ -16,11 +15,11 @@ const (
 )
 
 // within shows a batt: how much of each lies in it?
-func within(e *Exercise, r *rand.Rand) {
+func within(e *Exercise, c *chance) {
 	n := [MostLevel]int{2, 2, 3, 3, 4}[e.Level-1]
 	e.Passes = [MostLevel]int{1, 2, 1, 2, 3}[e.Level-1]
-	e.Lots = fibres(r, n, e.ByLightness)
-	best := parted(r, len(e.Lots), 2)
+	e.Lots = fibres(c, n, e.ByLightness)
+	best := parted(c, len(e.Lots), 2)
 	e.Asked = unit.Say("A batt of these, carded. How much of each is in it?")
 	e.truth.best = Answer{Parts: best}
 	want, shares := mixed(e.Lots, normal(best)), normal(best)
@@ -46,7 +45,7 @@ func within(e *Exercise, r *rand.Rand) {
 }
 
 // reaching shows a colour and six lots: which shares make it?
-func reaching(e *Exercise, r *rand.Rand) {
+func reaching(e *Exercise, c *chance) {
 	const offered = 6
 	n := [MostLevel]int{2, 2, 3, 3, 4}[e.Level-1]
 	least := [MostLevel]int{6, 3, 5, 3, 2}[e.Level-1]
@@ -56,12 +55,12 @@ func reaching(e *Exercise, r *rand.Rand) {
 	var best []float64
 	var want colour.Lab
 	for {
-		e.Lots = fibres(r, offered, e.ByLightness)
+		e.Lots = fibres(c, offered, e.ByLightness)
 		best = make([]float64, len(e.Lots))
-		for i, p := range parted(r, n, least) {
+		for i, p := range parted(c, n, least) {
 			best[i] = p
 		}
-		r.Shuffle(len(best), func(i, j int) { best[i], best[j] = best[j], best[i] })
+		best = mingled(c, best)
 		if want = mixed(e.Lots, normal(best)); !fewerDo(e.Lots, want, n) {
 			break
 		}

@@ -4,7 +4,6 @@ package train
 
 import (
 	"math"
-	"math/rand/v2"
 
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
@@ -86,7 +85,7 @@ func (e Exercise) Best() Answer { return e.truth.best }
 // Make makes an exercise. A level outside 1 to MostLevel is brought within.
 func Make(skill Skill, level int, seed uint64, byLightness bool) (Exercise, error) {
 	level = min(max(level, 1), MostLevel)
-	makers := map[Skill]func(*Exercise, *rand.Rand){Difference: difference, Within: within, Reaching: reaching, Weighing: weighing}
+	makers := map[Skill]func(*Exercise, *chance){Difference: difference, Within: within, Reaching: reaching, Weighing: weighing}
 	maker, known := makers[skill]
 	if !known {
 		return Exercise{}, fault.New("skill", "There is no such exercise.")
@@ -99,7 +98,9 @@ func Make(skill Skill, level int, seed uint64, byLightness bool) (Exercise, erro
 	if e.ByLightness {
 		kind++
 	}
-	maker(&e, rand.New(rand.NewPCG(seed, kind*16+uint64(level))))
+	from := chance(seed ^ (kind*16+uint64(level))<<32)
+	from.next() // seeds that are near each other part here
+	maker(&e, &from)
 	return e, nil
 }
 
@@ -150,9 +151,6 @@ func (e Exercise) check(a Answer) error {
 func near(off, free, most float64) float64 {
 	return 100 * math.Max(0, math.Min(1, 1-(off-free)/(most-free)))
 }
-
-// between is a number from low to high by chance.
-func between(r *rand.Rand, low, high float64) float64 { return low + (high-low)*r.Float64() }
 
 // normal are parts as shares that add up to 1.
 func normal(parts []float64) []float64 {

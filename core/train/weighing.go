@@ -2,7 +2,6 @@ package train
 
 import (
 	"math"
-	"math/rand/v2"
 
 	"fairtangle/core/colour"
 	"fairtangle/core/losses"
@@ -11,22 +10,22 @@ import (
 )
 
 // weighing asks a sum at the scale: how much blend something is enough for, or what to do when too much was weighed.
-func weighing(e *Exercise, r *rand.Rand) {
-	if r.UintN(2) == 0 {
-		howMuch(e, r)
+func weighing(e *Exercise, c *chance) {
+	if c.one(2) == 0 {
+		howMuch(e, c)
 		return
 	}
-	overWeighed(e, r)
+	overWeighed(e, c)
 }
 
 // howMuch: so much of one fibre at a share, and what comes off in carding.
-func howMuch(e *Exercise, r *rand.Rand) {
-	lot := dyed[r.IntN(len(dyed))]
+func howMuch(e *Exercise, c *chance) {
+	lot := dyed[c.one(len(dyed))]
 	passes := [MostLevel]int{0, 0, 1, 2, 3}[e.Level-1]
 	shares := [MostLevel][]float64{{0.5, 0.25, 0.2, 0.1}, {0.15, 0.3, 0.4, 0.6}, {0.25, 0.2, 0.4}, {0.15, 0.3, 0.35}, {0.12, 0.18, 0.35}}[e.Level-1]
-	share := shares[r.IntN(len(shares))]
-	grams := unit.Grams(5 + r.IntN(56))
-	loss := float64(1+r.IntN(4)) / 100
+	share := shares[c.one(len(shares))]
+	grams := unit.Grams(5 + c.one(56))
+	loss := float64(1+c.one(4)) / 100
 	weighed := float64(grams) / share
 	best := unit.Grams(losses.Way{Fall: losses.Fall{First: loss}, Passes: passes}.Finished(weighed))
 	e.Grams = true
@@ -52,17 +51,17 @@ func howMuch(e *Exercise, r *rand.Rand) {
 }
 
 // overWeighed: too much of the first lot lies in the bowl, mixed in; which way on keeps the colour?
-func overWeighed(e *Exercise, r *rand.Rand) {
+func overWeighed(e *Exercise, c *chance) {
 	n := [MostLevel]int{2, 2, 3, 3, 4}[e.Level-1]
 	over := [MostLevel]float64{1.6, 1.5, 1.4, 1.3, 1.25}[e.Level-1]
-	for !overOf(e, r, n, over) {
+	for !overOf(e, c, n, over) {
 		over += 0.02
 	}
 }
 
-func overOf(e *Exercise, r *rand.Rand, n int, over float64) bool {
-	lots := fibres(r, n, false)
-	lines, planned := make([]weigh.Line, len(lots)), parted(r, len(lots), 3)
+func overOf(e *Exercise, c *chance, n int, over float64) bool {
+	lots := fibres(c, n, false)
+	lines, planned := make([]weigh.Line, len(lots)), parted(c, len(lots), 3)
 	for i := range lots {
 		planned[i] *= 2
 		lines[i].Planned = unit.Grams(planned[i])
@@ -87,7 +86,7 @@ func overOf(e *Exercise, r *rand.Rand, n int, over float64) bool {
 		ways[2], ways[3] = append(ways[2], same), append(ways[3], less)
 	}
 	want := mixed(lots, normal(planned))
-	order := r.Perm(len(ways))
+	order := c.order(len(ways))
 	far := make([]float64, len(ways))
 	e.Choices = []Choice{{Asked: "Which way on keeps the colour?"}}
 	for at, k := range order {
@@ -101,7 +100,8 @@ func overOf(e *Exercise, r *rand.Rand, n int, over float64) bool {
 		}
 	}
 	recipe, args := listed(lots, planned)
-	e.Asked = unit.Say("The recipe says "+recipe+". By mistake %s of %s are in the bowl, and cannot be picked out.", append(args, lines[0].Weighed, lots[0].Name)...)
+	args = append(args, lines[0].Weighed, lots[0].Name)
+	e.Asked = unit.Say("The recipe says "+recipe+". By mistake %s of %s are in the bowl, and cannot be picked out.", args...)
 	best := e.truth.best.Chosen[0]
 	e.truth.judge = func(a Answer) Judged {
 		j := Judged{Score: near(far[a.Chosen[0]], colour.SameTo, 20), Why: []unit.Sentence{

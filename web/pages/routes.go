@@ -16,6 +16,7 @@ import (
 	"fairtangle/web/pages/guidepages"
 	"fairtangle/web/pages/layingpages"
 	"fairtangle/web/pages/notebookpages"
+	"fairtangle/web/pages/practicepages"
 	"fairtangle/web/pages/reachpages"
 	"fairtangle/web/pages/recipepages"
 	"fairtangle/web/pages/scalepages"
@@ -49,6 +50,7 @@ func Routes(e *gin.Engine, st *studio.Studio, world World, turns *answer.Turns, 
 	rooms := []interface{ Routes(frame.Routes) }{
 		shelf, recipe, laying, scale, carder, workshoppages.New(f), advisingpages.New(f), buyingpages.New(f), reachpages.New(f, shelf, recipe),
 		yarnspages.New(f, shelf, recipe, laying), notebookpages.New(f, carder), guidepages.New(f),
+		practicepages.New(f),
 	}
 	if err := f.Load(e); err != nil {
 		return nil, err

@@ -1,0 +1,102 @@
+// Package practising is the trainer: exercises that are made anew, what was answered to them, and how one stands. It asks no other room.
+package practising
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"fairtangle/core/train"
+	"fairtangle/store"
+	"fairtangle/studio/floor"
+)
+
+// Room is the place where that is done.
+type Room struct {
+	*floor.Floor
+}
+
+// New is the room.
+func New(f *floor.Floor) *Room { return &Room{f} }
+
+// Practice is an exercise that was answered.
+type Practice struct {
+	ID          int64
+	At          time.Time
+	Skill       train.Skill
+	Level       int
+	Seed        uint64
+	ByLightness bool
+	Score       float64
+	Answer      train.Answer
+}
+
+// Names are what the skills are called.
+var Names = map[train.Skill]string{
+	train.Difference: "Name the difference", train.Within: "What is in it?", train.Reaching: "Make this colour", train.Weighing: "Weigh it",
+}
+
+func practiceOf(r store.Practice) Practice {
+	return Practice{r.ID, r.CreatedAt, train.Skill(r.Skill), int(r.Level), uint64(r.Seed), r.ByLightness, r.Score, r.Answer}
+}
+
+// MostSeed is the largest seed that is kept exactly everywhere.
+const MostSeed = 1<<53 - 1
+
+// Standings are how one stands with each skill, and whether the last exercise was made by lightness.
+func (s *Room) Standings(ctx context.Context) (of []train.Standing, byLightness bool, err error) {
+	rows, err := store.Pieces[store.Practice](ctx, s.Store)
+	slices.SortFunc(rows, func(a, b store.Practice) int { return int(a.ID - b.ID) })
+	turns := make([]train.Turn, len(rows))
+	for i, r := range rows {
+		turns[i] = train.Turn{Skill: train.Skill(r.Skill), Level: int(r.Level), Score: r.Score, Day: dayOf(r.CreatedAt)}
+		byLightness = r.ByLightness
+	}
+	return train.Progress(turns), byLightness, err
+}
+
+// Take judges an answer to an exercise and keeps both.
+func (s *Room) Take(ctx context.Context, p Practice) (Practice, error) {
+	e, err := train.Make(p.Skill, p.Level, p.Seed, p.ByLightness)
+	if err != nil {
+		return p, err
+	}
+	j, err := e.Judge(p.Answer)
+	if err != nil {
+		return p, err
+	}
+	row, err := store.PutPiece(ctx, s.Store, store.Practice{
+		Name: fmt.Sprintf("%s, level %d", Names[p.Skill], e.Level), Skill: string(p.Skill), Level: int64(e.Level), Seed: int64(p.Seed & MostSeed),
+		ByLightness: e.ByLightness, Score: j.Score, Answer: p.Answer,
+	})
+	return practiceOf(row), err
+}
+
+// Taken is an exercise that was answered, made anew, with what is said to the answer.
+func (s *Room) Taken(ctx context.Context, id int64) (p Practice, e train.Exercise, j train.Judged, err error) {
+	row, err := store.Piece[store.Practice](ctx, s.Store, id)
+	if err != nil {
+		return p, e, j, err
+	}
+	p = practiceOf(row)
+	if e, err = train.Make(p.Skill, p.Level, p.Seed, p.ByLightness); err != nil {
+		return p, e, j, err
+	}
+	j, err = e.Judge(p.Answer)
+	return p, e, j, err
+}
+
+const hoursOfDay = 24
+
+// dayOf counts days, as they are where the maker is.
+func dayOf(t time.Time) int {
+	l := t.Local()
+	return int(time.Date(l.Year(), l.Month(), l.Day(), 0, 0, 0, 0, time.UTC).Unix() / int64((hoursOfDay * time.Hour).Seconds()))
+}
+
+// DayAt is a day that was counted.
+func DayAt(n int) time.Time { return time.Unix(0, 0).UTC().AddDate(0, 0, n) }
+
+// Today is the day that it is.
+func (s *Room) Today() int { return dayOf(s.Store.Now()) }

@@ -1,0 +1,106 @@
+package practicepages
+
+import (
+	"math"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/train"
+	"fairtangle/studio/practising"
+	"fairtangle/web/answer"
+	"fairtangle/web/pages/frame"
+	"fairtangle/web/show"
+)
+
+// practisedBody is what is said to an answer, the true one beside it.
+type practisedBody struct {
+	exerciseBody
+	ID          int64
+	Score       string
+	Verdict     string
+	Why         []string
+	Hex         string // the colour that the answer makes
+	Mine, Truth []barPart
+	MyGrams     string
+	Again, Next string
+}
+
+// barPart is a share of a bar, percent of its width.
+type barPart struct {
+	X, Wide   float64
+	Fill, Say string
+}
+
+// verdicts are what is said first, by the least score; nothing is ever shaming.
+var verdicts = []struct {
+	from  float64
+	words string
+}{{97, "That is it."}, {80, "Very close."}, {50, "On the way."}, {0, "Have another look at the two."}}
+
+// practised shows what is said to an answer.
+func (s *Room) practised(c *gin.Context) error {
+	n, err := answer.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	p, e, j, err := s.Studio.Practice.Taken(c.Request.Context(), n)
+	if err != nil {
+		return err
+	}
+	u, _, err := s.Units(c)
+	if err != nil {
+		return err
+	}
+	b := practisedBody{ID: p.ID, Score: show.Fixed(math.Round(j.Score), 0), Hex: j.Hex, Again: address(e, "")}
+	b.Exercise, b.Name, b.Said = e, practising.Names[e.Skill], e.Asked.In(u)
+	for _, v := range verdicts {
+		if j.Score >= v.from {
+			b.Verdict = v.words
+			break
+		}
+	}
+	for _, w := range j.Why {
+		b.Why = append(b.Why, w.In(u))
+	}
+	best := e.Best()
+	for i, ch := range e.Choices {
+		v := choiceView{Asked: ch.Asked}
+		for n, o := range ch.Options {
+			v.Options = append(v.Options, optionView{n, o.In(u), n == p.Answer.Chosen[i], n == best.Chosen[i]})
+		}
+		b.Options = append(b.Options, v)
+	}
+	if len(e.Lots) > 0 {
+		b.Mine, b.Truth = bar(e, p.Answer.Parts), bar(e, best.Parts)
+	}
+	if e.Grams {
+		b.MyGrams = u.Grams(float64(p.Answer.Grams))
+	}
+	if e.Skill == train.Within {
+		b.Batt, b.Yours = address(e, "/batt.png"), address(e, "/batt.png")+"&parts="+joined(p.Answer.Parts)
+	}
+	_, light, err := s.Studio.Practice.Standings(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	b.Next = exerciseHref(e.Skill, light)
+	s.Render(c, http.StatusOK, "practised", frame.Page{Title: b.Name, Here: "practise"}, b)
+	return nil
+}
+
+// bar places the shares of an answer side by side.
+func bar(e train.Exercise, parts []float64) (out []barPart) {
+	var sum, at float64
+	for _, p := range parts {
+		sum += p
+	}
+	for i, p := range parts {
+		if p > 0 {
+			share := p / sum
+			out = append(out, barPart{100 * at, 100 * share, e.Lots[i].Hex, show.Percent(share) + " " + e.Lots[i].Name})
+			at += share
+		}
+	}
+	return out
+}

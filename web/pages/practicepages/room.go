@@ -1,0 +1,326 @@
+// Package practicepages serves the trainer: exercises for the eye and the sums, and what was answered to them.
+package practicepages
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"fairtangle/core/train"
+	"fairtangle/core/unit"
+	"fairtangle/studio/floor"
+	"fairtangle/studio/practising"
+	"fairtangle/web/pages/frame"
+	"fairtangle/web/show"
+)
+
+// Room is what its handlers share.
+type Room struct {
+	*frame.Frame
+}
+
+// New is the room.
+func New(f *frame.Frame) *Room { return &Room{f} }
+
+// Routes lead to the trainer.
+func (s *Room) Routes(r frame.Routes) {
+	r.Get("/practise", s.overview)
+	r.Get("/practise/:skill", s.exercisePage)
+	r.Get("/practise/:skill/batt.png", s.battPicture)
+	r.Deed("/practise/:skill", s.answer)
+	r.Get("/practised/:id", s.practised)
+}
+
+// overviewBody is where one stands.
+type overviewBody struct {
+	Skills []skillRow
+	Next   string // the address of the next exercise
+	Light  bool
+	Any    bool
+}
+
+// skillRow is a skill with how one stands: Bars are the last scores, high by how good they were.
+type skillRow struct {
+	train.Standing
+	Name, What, Href, Due string
+	Bars                  []scoreBar
+}
+
+type scoreBar struct{ X, Y, High float64 }
+
+var what = map[train.Skill]string{
+	train.Difference: "Two colours: which way do they differ, and by how much?", train.Within: "A carded batt: how much of each fibre lies in it?",
+	train.Reaching: "A colour and six lots: which shares make it?", train.Weighing: "The sums at the scale, and what to do when too much was weighed.",
+}
+
+// overview shows where one stands with each skill, and what comes next.
+func (s *Room) overview(c *gin.Context) error {
+	of, light, err := s.Studio.Practice.Standings(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	switch c.Query("by") {
+	case "hue":
+		light = false
+	case "lightness":
+		light = true
+	}
+	b := overviewBody{Light: light}
+	for _, v := range of {
+		row := skillRow{Standing: v, Name: practising.Names[v.Skill], What: what[v.Skill], Href: exerciseHref(v.Skill, light), Due: "not tried yet"}
+		if v.Turns > 0 {
+			b.Any = true
+			row.Due = "comes again " + show.Date(practising.DayAt(v.Due))
+			if v.Due <= s.Studio.Practice.Today() {
+				row.Due = "to be done again"
+			}
+		}
+		for i, score := range v.Last {
+			row.Bars = append(row.Bars, scoreBar{float64(i) * 10, 30 - 0.3*max(4, score), 0.3 * max(4, score)})
+		}
+		b.Skills = append(b.Skills, row)
+	}
+	b.Next = exerciseHref(train.Next(of).Skill, light)
+	s.Render(c, http.StatusOK, "practise", frame.Page{Title: "Practise", Here: "practise"}, b)
+	return nil
+}
+
+func exerciseHref(skill train.Skill, light bool) string {
+	if light {
+		return "/practise/" + string(skill) + "?by=lightness"
+	}
+	return "/practise/" + string(skill)
+}
+
+// exerciseBody is an exercise as it is put.
+type exerciseBody struct {
+	train.Exercise
+	Name    string
+	Said    string
+	Options []choiceView
+	Pars    []partView
+	Form    frame.Form
+	Batt    string // the picture of the one asked for; empty: none
+	Yours   string // and of what is said so far
+}
+
+type choiceView struct {
+	Asked, Field string
+	Options      []optionView
+	Wrong        string
+}
+
+type optionView struct {
+	N            int
+	Words        string
+	Chosen, Best bool
+}
+
+// partView is a lot with what is said of it, in parts.
+type partView struct {
+	train.Lot
+	Value string
+}
+
+// asked is the exercise of an address: without a seed a new one of the level at which one stands.
+func (s *Room) asked(c *gin.Context, values url.Values) (e train.Exercise, fresh bool, err error) {
+	skill := train.Skill(c.Param("skill"))
+	if practising.Names[skill] == "" {
+		return e, false, floor.ErrNotFound
+	}
+	light := values.Get("by") == "lightness"
+	seed, err := strconv.ParseUint(values.Get("seed"), 10, 64)
+	if fresh = err != nil || seed > practising.MostSeed; fresh {
+		seed = rand.Uint64() & practising.MostSeed
+	}
+	level, err := strconv.Atoi(values.Get("level"))
+	if err != nil {
+		of, _, err := s.Studio.Practice.Standings(c.Request.Context())
+		if err != nil {
+			return e, false, err
+		}
+		for _, v := range of {
+			if v.Skill == skill {
+				level = v.Level
+			}
+		}
+	}
+	e, err = train.Make(skill, level, seed, light)
+	return e, fresh, err
+}
+
+// address is the address of an exercise, which is the same for everybody.
+func address(e train.Exercise, below string) string {
+	by := "hue"
+	if e.ByLightness {
+		by = "lightness"
+	}
+	return fmt.Sprintf("/practise/%s%s?seed=%d&level=%d&by=%s", e.Skill, below, e.Seed, e.Level, by)
+}
+
+// exercisePage puts an exercise.
+func (s *Room) exercisePage(c *gin.Context) error {
+	e, fresh, err := s.asked(c, c.Request.URL.Query())
+	if err != nil {
+		return err
+	}
+	if fresh {
+		c.Redirect(http.StatusSeeOther, address(e, ""))
+		return nil
+	}
+	f := frame.NewForm()
+	for k, v := range c.Request.URL.Query() {
+		if strings.HasPrefix(k, "part") {
+			f.Values[k] = v[0]
+		}
+	}
+	return s.put(c, http.StatusOK, e, f)
+}
+
+// put shows an exercise with what was said so far.
+func (s *Room) put(c *gin.Context, status int, e train.Exercise, f frame.Form) error {
+	u, _, err := s.Units(c)
+	if err != nil {
+		return err
+	}
+	b := exerciseBody{Exercise: e, Name: practising.Names[e.Skill], Said: e.Asked.In(u), Form: f}
+	for i, ch := range e.Choices {
+		field := fmt.Sprint("choice", i)
+		v := choiceView{Asked: ch.Asked, Field: field, Wrong: f.Errors[field]}
+		for n, o := range ch.Options {
+			v.Options = append(v.Options, optionView{N: n, Words: o.In(u), Chosen: f.Values[field] == strconv.Itoa(n)})
+		}
+		b.Options = append(b.Options, v)
+	}
+	for i, l := range e.Lots {
+		v := partView{Lot: l, Value: f.Values[fmt.Sprint("part", i)]}
+		if v.Value == "" {
+			v.Value = "0"
+		}
+		b.Pars = append(b.Pars, v)
+	}
+	if e.Skill == train.Within {
+		b.Batt = address(e, "/batt.png")
+		if parts, err := partsOf(e, func(k string) string { return f.Values[k] }); err == nil && some(parts) {
+			b.Yours = address(e, "/batt.png") + "&parts=" + joined(parts)
+		}
+	}
+	s.Render(c, status, "exercise", frame.Page{Title: b.Name, Here: "practise", Scripts: []string{"js/practise.js"}}, b)
+	return nil
+}
+
+func some(parts []float64) bool {
+	for _, p := range parts {
+		if p > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+func joined(parts []float64) string {
+	out := make([]string, len(parts))
+	for i, p := range parts {
+		out[i] = show.Number(p)
+	}
+	return strings.Join(out, "_")
+}
+
+// partsOf reads what is said of each lot; nothing is nothing.
+func partsOf(e train.Exercise, value func(string) string) ([]float64, error) {
+	out := make([]float64, len(e.Lots))
+	for i := range out {
+		text := strings.TrimSpace(value(fmt.Sprint("part", i)))
+		if text == "" {
+			continue
+		}
+		var err error
+		if out[i], err = show.ReadNumber("parts", text, "parts"); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// answer takes an answer, and goes to what is said to it.
+func (s *Room) answer(c *gin.Context) error {
+	u, err := s.Posted(c)
+	if err != nil {
+		return err
+	}
+	e, _, err := s.asked(c, c.Request.PostForm)
+	if err != nil {
+		return err
+	}
+	f := frame.Typed(c.Request.PostForm)
+	a, err := readAnswer(e, f, u)
+	if err == nil {
+		var p practising.Practice
+		p, err = s.Studio.Practice.Take(c.Request.Context(), practising.Practice{Skill: e.Skill, Level: e.Level, Seed: e.Seed, ByLightness: e.ByLightness, Answer: a})
+		if err == nil {
+			c.Redirect(http.StatusSeeOther, fmt.Sprintf("/practised/%d", p.ID))
+			return nil
+		}
+	}
+	if !s.Blame(c, &f, err) {
+		return err
+	}
+	return s.put(c, http.StatusUnprocessableEntity, e, f)
+}
+
+// readAnswer reads what was said; what is left out is named at its field.
+func readAnswer(e train.Exercise, f frame.Form, u show.Units) (a train.Answer, err error) {
+	r := &frame.Reader{Values: url.Values{}}
+	if a.Parts, err = partsOf(e, func(k string) string { return f.Values[k] }); err != nil {
+		r.Add(err)
+	}
+	for i := range e.Choices {
+		field := fmt.Sprint("choice", i)
+		n, err := strconv.Atoi(f.Values[field])
+		if err != nil {
+			r.Wrong.Add(field, "Choose one of them.")
+		}
+		a.Chosen = append(a.Chosen, n)
+	}
+	if e.Grams {
+		g, err := u.ReadGrams("grams", f.Values["grams"])
+		r.Add(err)
+		a.Grams = unit.Grams(g)
+	}
+	return a, r.Wrong.Err()
+}
+
+// battPicture draws the batt of an exercise, or what would be in it as it was said.
+func (s *Room) battPicture(c *gin.Context) error {
+	q := c.Request.URL.Query()
+	e, _, err := s.asked(c, q)
+	if err != nil {
+		return err
+	}
+	if e.Skill != train.Within {
+		return floor.ErrNotFound
+	}
+	parts := e.Best().Parts
+	if q.Has("parts") {
+		said := strings.Split(q.Get("parts"), "_")
+		if parts, err = partsOf(e, func(k string) string {
+			if i, _ := strconv.Atoi(strings.TrimPrefix(k, "part")); i < len(said) {
+				return said[i]
+			}
+			return ""
+		}); err != nil {
+			return err
+		}
+	}
+	pic, err := practising.Batt(c.Request.Context(), e, parts)
+	if err != nil {
+		return err
+	}
+	c.Data(http.StatusOK, "image/png", pic)
+	return nil
+}
