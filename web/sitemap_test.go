@@ -10,6 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/stretchr/testify/require"
 
+	"fairtangle/core/train"
 	"fairtangle/studio"
 	"fairtangle/studio/workshop"
 	"fairtangle/web/answer"
@@ -22,6 +23,7 @@ var tableOf = map[string]string{
 	"lots": "lots", "makings": "makings", "blends": "blends", "layups": "layups", "weighouts": "weighouts", "runs": "runs", "needs": "needs", "buy": "buy_lists",
 	"buylists": "buy_lists", "sources": "sources", "gradients": "gradients", "scraps": "scrap_sets", "photos": "photos", "equipment": "equipment",
 	"kinds": "kinds", "skeins": "skeins", "yarnsamples": "yarn_samples", "yarns": "yarns", "samples": "samples",
+	"practised": "practices",
 }
 
 // routes lists the addresses that are registered, pages and API, by method.
@@ -60,6 +62,12 @@ func siteMap(t require.TestingT, db *sql.DB) (out []string) {
 		}
 		if strings.HasSuffix(path, "/:form") {
 			path = strings.TrimSuffix(path, ":form") + "palette.gpl"
+		}
+		if strings.HasPrefix(path, "/practise/:skill") {
+			for _, skill := range train.Skills {
+				out = append(out, strings.Replace(path, ":skill", string(skill), 1)+"?seed=7&level=3")
+			}
+			continue
 		}
 		if strings.HasSuffix(path, "/:of") {
 			path = strings.TrimSuffix(path, ":of") + "bar.svg"

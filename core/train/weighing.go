@@ -32,8 +32,8 @@ func howMuch(e *Exercise, c *chance) {
 	if passes == 0 {
 		e.Asked = unit.Say("There are %s of %s left, and it is %.0f %% of the blend. For how much blend is that enough?", grams, lot.Name, 100*share)
 	} else {
-		e.Asked = unit.Say("There are %s of %s left; it is %.0f %% of what is weighed in, and each of %d passes takes %.0f %%. How much comes off at the end?",
-			grams, lot.Name, 100*share, passes, 100*loss)
+		e.Asked = unit.Say("There are %s of %s left; it is %.0f %% of what is weighed in. It goes through %s, which takes %.0f %% each time. How much comes off?",
+			grams, lot.Name, 100*share, [MostLevel + 1]string{1: "one pass", 2: "two passes", 3: "three passes"}[passes], 100*loss)
 	}
 	e.truth.best = Answer{Grams: best}
 	e.truth.judge = func(a Answer) Judged {
@@ -44,7 +44,7 @@ func howMuch(e *Exercise, c *chance) {
 		if passes == 0 {
 			j.Why = append(j.Why, unit.Say("You said %s.", a.Grams))
 		} else {
-			j.Why = append(j.Why, unit.Say("Of that %.0f %% are left after each pass, %d times over: %s. You said %s.", 100-100*loss, passes, best, a.Grams))
+			j.Why = append(j.Why, unit.Say("Of that, each pass leaves %.0f %%: %s in the end. You said %s.", 100-100*loss, best, a.Grams))
 		}
 		return j
 	}
