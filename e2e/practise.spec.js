@@ -46,8 +46,8 @@ test('a pupil of twelve turns, by keys, on a phone', async ({ page }) => {
     seen.add(name);
     await page.goto('/practise');
   }
-  expect(seen.size).toBe(4);
-  await expect(page.getByRole('img', { name: /^The last \d/ })).toHaveCount(4);
+  expect(seen.size).toBe(6);
+  await expect(page.getByRole('img', { name: /^The last \d/ })).toHaveCount(6);
   await axe(page, 'where one stands after twelve');
 });
 
@@ -66,7 +66,26 @@ test('what is in a batt is drawn as the parts are set; an answer can be forgotte
   await expect(page.getByAltText('A batt of what you said')).toBeVisible();
   await axe(page, 'what was said to a batt, in full width');
   await page.getByRole('button', { name: 'Forget this one' }).click();
-  await expect(page.getByText('not tried yet')).toHaveCount(4);
+  await expect(page.getByText('not tried yet')).toHaveCount(6);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByText('not tried yet')).toHaveCount(3);
+  await expect(page.getByText('not tried yet')).toHaveCount(5);
+});
+
+test('a sheet to print: exercises, and on a page of their own the answers', async ({ page }) => {
+  await opened(page, '/practise');
+  await page.getByRole('link', { name: 'A sheet to print' }).press('Enter');
+  await page.getByLabel('How many').fill('40');
+  await page.getByRole('button', { name: 'Make another sheet' }).press('Enter');
+  await expect(page.getByRole('alert')).toContainText('1 to 30');
+  await expect(page.getByLabel('How many')).toHaveValue('40');
+  await page.getByLabel('How many').fill('6');
+  await page.getByRole('button', { name: 'Make another sheet' }).press('Enter');
+  await expect(page.locator('.sheettask')).toHaveCount(6);
+  await axe(page, 'a sheet of exercises');
+  for (const width of [820, 390]) {
+    await page.setViewportSize({ width, height: 844 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(width);
+  }
+  await page.emulateMedia({ media: 'print' });
+  expect(await page.locator('.sheetanswers').evaluate((e) => getComputedStyle(e).breakBefore)).toBe('page');
 });

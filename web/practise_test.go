@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/url"
 	"regexp"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -71,4 +72,23 @@ func TestPractisingInOunces(t *testing.T) {
 		assert.Contains(t, page, "oz")
 		assert.NotRegexp(t, regexp.MustCompile(`\d.g\b`), page)
 	}
+}
+
+// A sheet is the same by its address, has as many exercises as asked for, and its answers apart, by another name than on the exercises.
+func TestASheetOfExercises(t *testing.T) {
+	c := sample(t)
+	page := c.page("/practise/sheet?count=12&level=2&seed=5")
+	assert.Equal(t, page, c.page("/practise/sheet?count=12&level=2&seed=5"))
+	assert.Equal(t, 12, strings.Count(page, `class="sheettask"`))
+	tasks, answers, apart := strings.Cut(page, `class="sheetanswers"`)
+	require.True(t, apart)
+	assert.Equal(t, 12, strings.Count(answers, "<li>"))
+	assert.NotContains(t, tasks, "comes right after", "no answer stands among the exercises")
+	assert.Equal(t, 3, strings.Count(c.page("/practise/sheet?count=3&skill=weighing&seed=5"), `class="sheettask"`))
+	for _, q := range []string{"count=0", "count=31", "count=many"} {
+		w := c.do("GET", "/practise/sheet?"+q, "", "")
+		assert.Equal(t, 422, w.Code, q)
+		assert.Contains(t, w.Body.String(), "A sheet has 1 to 30 exercises")
+	}
+	assert.Equal(t, 200, c.do("GET", "/practise/sheet?skill=juggling&level=-4&seed=x&count=2", "", "").Code)
 }

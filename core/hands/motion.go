@@ -32,6 +32,9 @@ func init() {
 	}
 }
 
+// Told is a motion by its key; the zero motion where there is none.
+func Told(key string) Motion { return motions[key] }
+
 // read takes the motions from their text.
 func read(text string) error {
 	var m *Motion

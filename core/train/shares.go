@@ -18,10 +18,11 @@ const (
 func within(e *Exercise, c *chance) {
 	n := [MostLevel]int{2, 2, 3, 3, 4}[e.Level-1]
 	e.Passes = [MostLevel]int{1, 2, 1, 2, 3}[e.Level-1]
+	e.Layers, e.Strips = 2, 4
 	e.Lots = fibres(c, n, e.ByLightness)
 	best := parted(c, len(e.Lots), 2)
 	e.Asked = unit.Say("A batt of these, carded. How much of each is in it?")
-	e.truth.best = Answer{Parts: best}
+	e.truth.best, e.truth.shown = Answer{Parts: best}, best
 	want, shares := mixed(e.Lots, normal(best)), normal(best)
 	e.truth.judge = func(a Answer) Judged {
 		got, off, worst := normal(a.Parts), 0.0, 0

@@ -4,6 +4,7 @@ package train
 
 import (
 	"math"
+	"slices"
 
 	"fairtangle/core/fault"
 	"fairtangle/core/unit"
@@ -18,10 +19,12 @@ const (
 	Within     Skill = "within"     // how much of each lies in a batt
 	Reaching   Skill = "reaching"   // which shares make a colour
 	Weighing   Skill = "weighing"   // the sums at the scale
+	Passes     Skill = "passes"     // after which pass colours are mixed
+	Ordering   Skill = "order"      // what is done before what
 )
 
 // Skills lists them.
-var Skills = []Skill{Difference, Within, Reaching, Weighing}
+var Skills = []Skill{Difference, Within, Reaching, Passes, Weighing, Ordering}
 
 // MostLevel is the hardest level; the easiest is 1.
 const MostLevel = 5
@@ -49,7 +52,12 @@ type Exercise struct {
 	Asked       unit.Sentence
 	Patches     []Lot    // colours side by side
 	Lots        []Lot    // whose shares are asked
-	Passes      int      // that the batt shown went through
+	Layers      int      // of each lot, in the batt that is shown
+	Lanes       bool     // lots lie side by side in it, not over each other
+	OwnPlace    bool     // strips are fed again where they were, not spread over the whole width
+	Strips      int      // that it is torn into to be fed again
+	Passes      int      // how often it was fed again before it is shown
+	Steps       []string // of a piece of work
 	Choices     []Choice // that are asked one by one
 	Grams       bool     // a weight is asked
 
@@ -57,7 +65,12 @@ type Exercise struct {
 }
 
 // HangsOnHue reports whether seeing hues decides about it.
-func (e Exercise) HangsOnHue() bool { return e.Skill != Weighing && !e.ByLightness }
+func (e Exercise) HangsOnHue() bool {
+	return !e.ByLightness && !slices.Contains(seeingNothing, e.Skill)
+}
+
+// seeingNothing are the skills that no eye is needed for.
+var seeingNothing = []Skill{Weighing, Ordering}
 
 // Answer is what was said: parts by lot, an option of each choice, or grams.
 type Answer struct {
@@ -76,21 +89,30 @@ type Judged struct {
 // truth is what an exercise was made of.
 type truth struct {
 	best  Answer
+	shown []float64 // parts of the batt that is shown
 	judge func(Answer) Judged
 }
+
+// AsksParts reports whether parts of the lots are asked.
+func (e Exercise) AsksParts() bool { return len(e.Choices) == 0 && !e.Grams }
 
 // Best is the answer that gets all of the score.
 func (e Exercise) Best() Answer { return e.truth.best }
 
+// Shown are the parts of the batt that is shown; none where none is.
+func (e Exercise) Shown() []float64 { return e.truth.shown }
+
 // Make makes an exercise. A level outside 1 to MostLevel is brought within.
 func Make(skill Skill, level int, seed uint64, byLightness bool) (Exercise, error) {
 	level = min(max(level, 1), MostLevel)
-	makers := map[Skill]func(*Exercise, *chance){Difference: difference, Within: within, Reaching: reaching, Weighing: weighing}
+	makers := map[Skill]func(*Exercise, *chance){
+		Difference: difference, Within: within, Reaching: reaching, Weighing: weighing, Passes: passes, Ordering: ordering,
+	}
 	maker, known := makers[skill]
 	if !known {
 		return Exercise{}, fault.New("skill", "There is no such exercise.")
 	}
-	e := Exercise{Skill: skill, Level: level, Seed: seed, ByLightness: byLightness && skill != Weighing}
+	e := Exercise{Skill: skill, Level: level, Seed: seed, ByLightness: byLightness && !slices.Contains(seeingNothing, skill)}
 	var kind uint64
 	for _, c := range skill {
 		kind = kind*31 + uint64(c)
@@ -114,7 +136,7 @@ func (e Exercise) Judge(a Answer) (Judged, error) {
 
 func (e Exercise) check(a Answer) error {
 	var l fault.List
-	if n := len(e.Lots); n > 0 {
+	if n := len(e.Lots); n > 0 && e.AsksParts() {
 		var sum float64
 		if len(a.Parts) != n {
 			l.Add("parts", "Say how many parts there are of each.")

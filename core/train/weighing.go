@@ -39,12 +39,12 @@ func howMuch(e *Exercise, c *chance) {
 	e.truth.judge = func(a Answer) Judged {
 		off := math.Abs(float64(a.Grams)/float64(best) - 1)
 		j := Judged{Score: near(off, 0.006, 0.2), Why: []unit.Sentence{
-			unit.Say("%s are %.0f %%, so all of it is %s: the weight divided by the share.", grams, 100*share, unit.Grams(weighed)),
+			unit.Say("%s are %.0f %%, so all of it is %s: the weight divided by the share.", grams, 100*share, tenths(weighed)),
 		}}
 		if passes == 0 {
 			j.Why = append(j.Why, unit.Say("You said %s.", a.Grams))
 		} else {
-			j.Why = append(j.Why, unit.Say("Of that, each pass leaves %.0f %%: %s in the end. You said %s.", 100-100*loss, best, a.Grams))
+			j.Why = append(j.Why, unit.Say("Of that, each pass leaves %.0f %%: %s in the end. You said %s.", 100-100*loss, tenths(float64(best)), a.Grams))
 		}
 		return j
 	}
@@ -142,6 +142,9 @@ func listed[G ~float64](lots []Lot, grams []G) (format string, args []any) {
 	}
 	return format, args
 }
+
+// tenths are grams as a scale shows them.
+func tenths(g float64) unit.Grams { return unit.Grams(math.Round(10*g) / 10) }
 
 func floats(g []unit.Grams) (out []float64) {
 	for _, v := range g {

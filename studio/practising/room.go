@@ -15,10 +15,11 @@ import (
 // Room is the place where that is done.
 type Room struct {
 	*floor.Floor
+	made *floor.Memo[train.Exercise] // some are carded to be made
 }
 
 // New is the room.
-func New(f *floor.Floor) *Room { return &Room{f} }
+func New(f *floor.Floor) *Room { return &Room{f, floor.NewMemo[train.Exercise]()} }
 
 // Practice is an exercise that was answered.
 type Practice struct {
@@ -35,6 +36,7 @@ type Practice struct {
 // Names are what the skills are called.
 var Names = map[train.Skill]string{
 	train.Difference: "Name the difference", train.Within: "What is in it?", train.Reaching: "Make this colour", train.Weighing: "Weigh it",
+	train.Passes: "How many passes?", train.Ordering: "What comes next?",
 }
 
 func practiceOf(r store.Practice) Practice {
@@ -56,9 +58,16 @@ func (s *Room) Standings(ctx context.Context) (of []train.Standing, byLightness 
 	return train.Progress(turns), byLightness, err
 }
 
+// Exercise is the one of a skill, a level and a seed.
+func (s *Room) Exercise(ctx context.Context, skill train.Skill, level int, seed uint64, byLightness bool) (train.Exercise, error) {
+	return s.made.Of(ctx, fmt.Sprint(skill, level, seed, byLightness), func(context.Context) (train.Exercise, error) {
+		return train.Make(skill, level, seed, byLightness)
+	})
+}
+
 // Take judges an answer to an exercise and keeps both.
 func (s *Room) Take(ctx context.Context, p Practice) (Practice, error) {
-	e, err := train.Make(p.Skill, p.Level, p.Seed, p.ByLightness)
+	e, err := s.Exercise(ctx, p.Skill, p.Level, p.Seed, p.ByLightness)
 	if err != nil {
 		return p, err
 	}
@@ -80,7 +89,7 @@ func (s *Room) Taken(ctx context.Context, id int64) (p Practice, e train.Exercis
 		return p, e, j, err
 	}
 	p = practiceOf(row)
-	if e, err = train.Make(p.Skill, p.Level, p.Seed, p.ByLightness); err != nil {
+	if e, err = s.Exercise(ctx, p.Skill, p.Level, p.Seed, p.ByLightness); err != nil {
 		return p, e, j, err
 	}
 	j, err = e.Judge(p.Answer)

@@ -36,7 +36,7 @@ type barPart struct {
 var verdicts = []struct {
 	from  float64
 	words string
-}{{97, "That is it."}, {80, "Very close."}, {50, "On the way."}, {0, "Have another look at the two."}}
+}{{97, "That is it."}, {80, "Very close."}, {50, "On the way."}, {0, "Not yet: the true one is below."}}
 
 // practised shows what is said to an answer.
 func (s *Room) practised(c *gin.Context) error {
@@ -71,14 +71,17 @@ func (s *Room) practised(c *gin.Context) error {
 		}
 		b.Options = append(b.Options, v)
 	}
-	if len(e.Lots) > 0 {
+	if e.AsksParts() {
 		b.Mine, b.Truth = bar(e, p.Answer.Parts), bar(e, best.Parts)
 	}
 	if e.Grams {
 		b.MyGrams = u.Grams(float64(p.Answer.Grams))
 	}
+	if len(e.Shown()) > 0 {
+		b.Batt = address(e, "/batt.png")
+	}
 	if e.Skill == train.Within {
-		b.Batt, b.Yours = address(e, "/batt.png"), address(e, "/batt.png")+"&parts="+joined(p.Answer.Parts)
+		b.Yours = b.Batt + "&parts=" + joined(p.Answer.Parts)
 	}
 	_, light, err := s.Studio.Practice.Standings(c.Request.Context())
 	if err != nil {

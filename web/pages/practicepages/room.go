@@ -30,6 +30,7 @@ func New(f *frame.Frame) *Room { return &Room{f} }
 // Routes lead to the trainer.
 func (s *Room) Routes(r frame.Routes) {
 	r.Get("/practise", s.overview)
+	r.Get("/practise/sheet", s.sheet)
 	r.Get("/practise/:skill", s.exercisePage)
 	r.Get("/practise/:skill/batt.png", s.battPicture)
 	r.Deed("/practise/:skill", s.answer)
@@ -56,6 +57,8 @@ type scoreBar struct{ X, Y, High float64 }
 var what = map[train.Skill]string{
 	train.Difference: "Two colours: which way do they differ, and by how much?", train.Within: "A carded batt: how much of each fibre lies in it?",
 	train.Reaching: "A colour and six lots: which shares make it?", train.Weighing: "The sums at the scale, and what to do when too much was weighed.",
+	train.Passes: "The first pass of a batt: after which are its colours mixed?",
+	train.Ordering: "The steps of a piece of work: what is missing, what stands wrong?",
 }
 
 // overview shows where one stands with each skill, and what comes next.
@@ -150,7 +153,7 @@ func (s *Room) asked(c *gin.Context, values url.Values) (e train.Exercise, fresh
 			}
 		}
 	}
-	e, err = train.Make(skill, level, seed, light)
+	e, err = s.Studio.Practice.Exercise(c.Request.Context(), skill, level, seed, light)
 	return e, fresh, err
 }
 
@@ -198,15 +201,18 @@ func (s *Room) put(c *gin.Context, status int, e train.Exercise, f frame.Form) e
 		b.Options = append(b.Options, v)
 	}
 	for i, l := range e.Lots {
+		if !e.AsksParts() {
+			break
+		}
 		v := partView{Lot: l, Value: f.Values[fmt.Sprint("part", i)]}
 		if v.Value == "" {
 			v.Value = "0"
 		}
 		b.Pars = append(b.Pars, v)
 	}
-	if e.Skill == train.Within {
+	if len(e.Shown()) > 0 {
 		b.Batt = address(e, "/batt.png")
-		if parts, err := partsOf(e, func(k string) string { return f.Values[k] }); err == nil && some(parts) {
+		if parts, err := partsOf(e, func(k string) string { return f.Values[k] }); err == nil && e.AsksParts() && some(parts) {
 			b.Yours = address(e, "/batt.png") + "&parts=" + joined(parts)
 		}
 	}
@@ -302,10 +308,10 @@ func (s *Room) battPicture(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if e.Skill != train.Within {
+	if len(e.Shown()) == 0 {
 		return floor.ErrNotFound
 	}
-	parts := e.Best().Parts
+	parts := e.Shown()
 	if q.Has("parts") {
 		said := strings.Split(q.Get("parts"), "_")
 		if parts, err = partsOf(e, func(k string) string {
