@@ -21,10 +21,11 @@ const (
 	Weighing   Skill = "weighing"   // the sums at the scale
 	Passes     Skill = "passes"     // after which pass colours are mixed
 	Ordering   Skill = "order"      // what is done before what
+	Faults     Skill = "faults"     // what goes wrong with a plan
 )
 
 // Skills lists them.
-var Skills = []Skill{Difference, Within, Reaching, Passes, Weighing, Ordering}
+var Skills = []Skill{Difference, Within, Reaching, Passes, Faults, Weighing, Ordering}
 
 // MostLevel is the hardest level; the easiest is 1.
 const MostLevel = 5
@@ -70,7 +71,7 @@ func (e Exercise) HangsOnHue() bool {
 }
 
 // seeingNothing are the skills that no eye is needed for.
-var seeingNothing = []Skill{Weighing, Ordering}
+var seeingNothing = []Skill{Weighing, Ordering, Faults}
 
 // Answer is what was said: parts by lot, an option of each choice, or grams.
 type Answer struct {
@@ -106,7 +107,7 @@ func (e Exercise) Shown() []float64 { return e.truth.shown }
 func Make(skill Skill, level int, seed uint64, byLightness bool) (Exercise, error) {
 	level = min(max(level, 1), MostLevel)
 	makers := map[Skill]func(*Exercise, *chance){
-		Difference: difference, Within: within, Reaching: reaching, Weighing: weighing, Passes: passes, Ordering: ordering,
+		Difference: difference, Within: within, Reaching: reaching, Weighing: weighing, Passes: passes, Ordering: ordering, Faults: faults,
 	}
 	maker, known := makers[skill]
 	if !known {

@@ -36,7 +36,7 @@ type Practice struct {
 // Names are what the skills are called.
 var Names = map[train.Skill]string{
 	train.Difference: "Name the difference", train.Within: "What is in it?", train.Reaching: "Make this colour", train.Weighing: "Weigh it",
-	train.Passes: "How many passes?", train.Ordering: "What comes next?",
+	train.Passes: "How many passes?", train.Ordering: "What comes next?", train.Faults: "What goes wrong here?",
 }
 
 func practiceOf(r store.Practice) Practice {

@@ -57,7 +57,8 @@ type scoreBar struct{ X, Y, High float64 }
 var what = map[train.Skill]string{
 	train.Difference: "Two colours: which way do they differ, and by how much?", train.Within: "A carded batt: how much of each fibre lies in it?",
 	train.Reaching: "A colour and six lots: which shares make it?", train.Weighing: "The sums at the scale, and what to do when too much was weighed.",
-	train.Passes: "The first pass of a batt: after which are its colours mixed?",
+	train.Passes:   "The first pass of a batt: after which are its colours mixed?",
+	train.Faults:   "A plan of a batt: what is wrong with it, what is fine?",
 	train.Ordering: "The steps of a piece of work: what is missing, what stands wrong?",
 }
 
