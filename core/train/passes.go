@@ -61,7 +61,7 @@ func passes(e *Exercise, c *chance) {
 			j.Why = []unit.Sentence{unit.Say("Patches of it lie %.1f apart by CIEDE2000 after the first pass, and still %.1f after the sixth; %s is below %.1f.",
 				apart[0], apart[mostPasses-1], string(wanted), limit)}
 		}
-		j.Why = append(j.Why, unit.Say("Strips spread over the whole width mix its sides; fed again where they were, they keep stripes and gradients where they lie."))
+		j.Why = append(j.Why, unit.Say("Strips spread over the whole width mix its sides; fed again where they were, they keep stripes and gradients."))
 		return j
 	}
 }
