@@ -7,7 +7,7 @@ const views = {
   makings: '/makings', shelf: '/shelf', making: '/makings/3',
   blend: '/blends/6',
   'weigh-out': '/weighouts/1', scale: '/weighouts/1/scale',
-  layup: '/layups/3', 'layup-board': '/layups/4', record: '/runs/1/record', fleece: '/runs/2', notebook: '/notebook',
+  layup: '/layups/3', 'layup-board': '/layups/4', record: '/runs/1/record', practise: '/practise/within?seed=6&level=3&by=hue&part0=5&part1=3&part2=7', notebook: '/notebook',
   gradient: '/gradients/1', together: '/colours?lot=1&scheme=split&pick=1,3', need: '/needs/1', yarn: '/layups/3/yarn',
 };
 
