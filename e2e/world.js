@@ -164,5 +164,7 @@ export async function late(page, delay) {
     }
     return null;
   });
-  return { sent, quiet: () => expect.poll(() => open, { timeout: 30_000 }).toBe(0) };
+  // A change that waits for the one before is not sent yet when that is answered: the page says that it saves until both are kept.
+  const saving = () => page.locator('.saved').filter({ hasText: 'Saving' }).count();
+  return { sent, quiet: () => expect.poll(async () => open + await saving(), { timeout: 30_000 }).toBe(0) };
 }

@@ -58,3 +58,25 @@ test('the scale is chosen in the same way', async () => {
   says({ changes: 8, auto: true, scale_id: 1 });
   assert.equal(page.scaleNow(), 0, 'changed in another window since');
 });
+
+test('what is to be taken while it moves is taken once it rests, also where that takes long; not where something was taken off', async () => {
+  const real = performance.now.bind(performance);
+  const taken = [];
+  page.enter = (text, mg) => taken.push([text, mg]);
+  const moving = { heard: true, auto: false, phase: 'filling', stable: false, net: '2', net_mg: 2000, together: false };
+  says(moving);
+  assert.equal(page.takeLive(), true);
+  assert.match(page.status, /as soon as it rests/);
+  performance.now = () => real() + 60_000; // a slow machine
+  says({ ...moving, net: '1', net_mg: 1000, stable: true });
+  assert.deepEqual(taken, []);
+  assert.match(page.status, /taken off before it rested/);
+  says(moving);
+  page.takeLive();
+  performance.now = () => real() + 120_000;
+  says({ ...moving, net: '9.9', net_mg: 9900 });
+  assert.deepEqual(taken, [], 'it still moves');
+  says({ ...moving, net: '10', net_mg: 10_000, stable: true });
+  assert.deepEqual(taken, [['10', 10_000]]);
+  performance.now = real;
+});

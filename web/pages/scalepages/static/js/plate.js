@@ -21,6 +21,8 @@ const deviceName = () => {
   return window.matchMedia('(max-width: 960px)').matches ? 'The tablet' : 'The computer';
 };
 
+const offMg = 500; // less than this a scale swings by itself
+
 const off = { heard: false, mine: true, scale_id: 0, phase: '', problem: '', changes: 0, part: 0, lo: 0, hi: 0, mode: 'bowl', auto: true, note: '', said: '', at: null };
 
 export const plating = {
@@ -29,6 +31,7 @@ export const plating = {
   auto: stored('auto', true),
   sound: stored('sound', false),
   aloud: stored('aloud', false),
+  asked: null, // to be taken as soon as it rests: how much lay there then
   fresh: false, // nothing was heard yet since it listens
   lost: false, // the connection to the program
   spoken: '',
@@ -96,17 +99,19 @@ export const plating = {
     return true;
   },
   // takeAtRest remembers that it was to be taken while it moved still: a hand is faster than a
-  // scale. It is taken once it rests, if that is soon.
+  // scale. It is taken once it rests, however long that takes on a slow machine, but not where
+  // something was taken off since: then it is said.
   takeAtRest() {
-    this.askedAt = performance.now();
+    this.asked = { mg: this.live.net_mg };
     this.status = 'It is still moving; it is taken as soon as it rests.';
   },
   restsNow() {
-    if (!this.askedAt || !this.live.stable) return;
-    const soon = performance.now() - this.askedAt < 4000;
-    this.askedAt = 0;
-    this.status = '';
-    if (soon) this.takeLive();
+    if (!this.asked || !this.live.stable) return;
+    const { mg } = this.asked;
+    this.asked = null;
+    const less = this.live.net_mg < mg - offMg;
+    this.status = less ? 'Something was taken off before it rested: nothing is taken. Press again.' : '';
+    if (!less) this.takeLive();
   },
   // goesOn reports whether a key goes on: Page Down of a pedal, or the space bar where
   // nothing is being typed that may have a space in it.
