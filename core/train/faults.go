@@ -68,8 +68,8 @@ func faults(e *Exercise, c *chance) {
 			continue
 		}
 		e.Steps = words
-		e.Asked = unit.Say("A batt of %s is planned on a hand drum, %s wide. What goes wrong with it?",
-			unit.Grams(p.TotalG), unit.Millimetres(drum.WidthMM))
+		e.Asked = unit.Say("A batt of %s is planned on a hand drum, %s wide, with %.0f pins in a square inch. What goes wrong?",
+			unit.Grams(p.TotalG), unit.Millimetres(drum.WidthMM), drum.TPI)
 		e.put(c, a, wrong, right, asked)
 		return
 	}
@@ -104,7 +104,7 @@ func (e *Exercise) put(c *chance, a advice.Answer, wrong, right []int, asked int
 	}
 	var best []int
 	for _, k := range c.order(len(offered)) {
-		choice := Choice{Asked: troubles[offered[k]].words, Options: []unit.Sentence{unit.Say("goes wrong"), unit.Say("is fine")}}
+		choice := Choice{Asked: troubles[offered[k]].words, Options: []unit.Sentence{unit.Say("yes, that goes wrong"), unit.Say("no, that is fine")}}
 		e.Choices = append(e.Choices, choice)
 		if k < len(wrong) {
 			best = append(best, 0)
