@@ -15,6 +15,7 @@ import (
 	"fairtangle/core/unit"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/practising"
+	"fairtangle/web/answer"
 	"fairtangle/web/pages/frame"
 	"fairtangle/web/show"
 )
@@ -30,9 +31,9 @@ func New(f *frame.Frame) *Room { return &Room{f} }
 // Routes lead to the trainer.
 func (s *Room) Routes(r frame.Routes) {
 	r.Get("/practise", s.overview)
-	r.Get("/practise/sheet", s.sheet)
+	r.Get("/practise/sheet", s.Turns.Long(answer.Patient, s.sheet)) // what is carded to be made waits for its turn
 	r.Get("/practise/:skill", s.exercisePage)
-	r.Get("/practise/:skill/batt.png", s.battPicture)
+	r.Get("/practise/:skill/batt.png", s.Turns.Long(answer.Patient, s.battPicture))
 	r.Deed("/practise/:skill", s.answer)
 	r.Get("/practised/:id", s.practised)
 }
