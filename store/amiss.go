@@ -251,6 +251,19 @@ func (v *Practice) AfterFind(tx *gorm.DB) error {
 	return v.told(tx, "practices", v.Name)
 }
 
+// AfterFind brings what was read of a round within bounds.
+func (v *Round) AfterFind(tx *gorm.DB) error {
+	within(&v.Base, "level", &v.Level, 1, train.MostLevel)
+	within(&v.Base, "number of exercises", &v.Count, 1, MostInRound)
+	return v.told(tx, "rounds", v.Name)
+}
+
+// AfterFind leaves out of what was read of a seat what is no exercise of any round.
+func (v *Seat) AfterFind(*gorm.DB) error {
+	v.Answers = slices.DeleteFunc(v.Answers, func(a Said) bool { return a.N < 1 || a.N > MostInRound })
+	return nil
+}
+
 // AfterFind brings what was read of a weigh-out within bounds.
 func (w *Weighout) AfterFind(tx *gorm.DB) error {
 	b := &w.Base

@@ -58,6 +58,7 @@ func migrations() []*gormigrate.Migration {
 		{ID: "0036-practices", Migrate: statements(`CREATE TABLE practices (` + base + `,
 	name TEXT NOT NULL, skill TEXT NOT NULL, level INTEGER NOT NULL, seed INTEGER NOT NULL, by_lightness BOOLEAN NOT NULL, score REAL NOT NULL,
 	answer TEXT NOT NULL)`)},
+		{ID: "0037-rounds", Migrate: statements(rounds)},
 	}
 }
 
@@ -129,6 +130,15 @@ func statements(sql string) gormigrate.MigrateFunc {
 }
 
 const base = `id INTEGER PRIMARY KEY AUTOINCREMENT, version INTEGER NOT NULL, created_at DATETIME NOT NULL, updated_at DATETIME NOT NULL, deleted_at DATETIME`
+
+const rounds = `CREATE TABLE rounds (` + base + `,
+	name TEXT NOT NULL, code TEXT NOT NULL, skill TEXT NOT NULL, level INTEGER NOT NULL, count INTEGER NOT NULL, seed INTEGER NOT NULL,
+	by_lightness BOOLEAN NOT NULL, over BOOLEAN NOT NULL)
+--
+CREATE TABLE seats (` + base + `,
+	round_id INTEGER NOT NULL REFERENCES rounds (id), name TEXT NOT NULL, word TEXT NOT NULL, answers TEXT NOT NULL)
+--
+CREATE INDEX seats_of_round ON seats (round_id)`
 
 const firstSlice = `CREATE TABLE lots (` + base + `,
 	name TEXT NOT NULL, kind TEXT NOT NULL, preparation TEXT NOT NULL, colours TEXT NOT NULL,

@@ -32,6 +32,7 @@ var sorts = []Sort{
 	{Table: "tools", Word: "tool", List: "/tools", Binned: true},
 	{Table: "sales", Word: "sale", List: "/sold", Binned: true},
 	{Table: "practices", Word: "practice", List: "/practise", Page: "/practised/%d", Binned: true},
+	{Table: "rounds", Word: "round of a class", List: "/rounds", Page: "/rounds/%d", Binned: true},
 	{Table: "runs", Word: "run", List: "/makings", Page: "/runs/%d", Binned: true, Of: "makings", By: "making_id"},
 	{Table: "cleanings", Word: "cleaning", List: "/workshop", Binned: true},
 	{Table: "sources", Word: "source", List: "/buy", Page: "/sources/%d", Binned: true},

@@ -1,7 +1,9 @@
 package web
 
 import (
+	"context"
 	"crypto/subtle"
+	"errors"
 	"log/slog"
 	"net"
 	"net/http"
@@ -10,6 +12,8 @@ import (
 	"sync"
 	"time"
 
+	"fairtangle/studio/floor"
+	"fairtangle/studio/practising"
 	"fairtangle/web/pages"
 
 	"github.com/gin-gonic/gin"
@@ -20,6 +24,7 @@ import (
 type guard struct {
 	want    string
 	door    door
+	class   class
 	proxies map[string]bool // whose word for an address is taken
 	log     *slog.Logger
 	mu      sync.Mutex
@@ -34,8 +39,14 @@ const (
 	remembered  = 4096
 )
 
-func newGuard(want string, d door, proxies []string, log *slog.Logger) *guard {
-	g := &guard{want: want, door: d, proxies: map[string]bool{}, log: log, from: map[string]*rate.Limiter{}}
+// class are the rounds of classes, whose pupils come in without the passphrase.
+type class interface {
+	ByCode(ctx context.Context, code string) (practising.Round, error)
+	AnyOpen(ctx context.Context) (bool, error)
+}
+
+func newGuard(want string, d door, rounds class, proxies []string, log *slog.Logger) *guard {
+	g := &guard{want: want, door: d, class: rounds, proxies: map[string]bool{}, log: log, from: map[string]*rate.Limiter{}}
 	for _, p := range proxies {
 		g.proxies[source(p)] = true
 	}
@@ -66,8 +77,12 @@ func (g *guard) ask(c *gin.Context) {
 	if bears {
 		got, said = token, true
 	}
+	at := g.source(c.Request)
 	in, err := g.knows(c, got, said)
-	switch at := g.source(c.Request); {
+	if err == nil && !in && !said {
+		in, err = g.guest(c.Request, at)
+	}
+	switch {
 	case err != nil:
 		_ = c.Error(err)
 		c.AbortWithStatus(http.StatusInternalServerError)
@@ -82,6 +97,30 @@ func (g *guard) ask(c *gin.Context) {
 		}
 		g.turnAway(c, http.StatusUnauthorized)
 	}
+}
+
+// guest reports whether who asks may as a pupil: for the pages of a class whose code it knows, and for what they are drawn with, as
+// long as a round is open. Wrong codes count as wrong passphrases do; the page says that it is none.
+func (g *guard) guest(r *http.Request, at string) (bool, error) {
+	code, is := pages.ForGuests(r.URL.Path)
+	if !is && !strings.HasPrefix(r.URL.Path, "/static/") {
+		return false, nil
+	}
+	switch open, err := g.class.AnyOpen(r.Context()); {
+	case err != nil || !open:
+		return false, err
+	case !is || code == "":
+		return true, nil
+	}
+	_, err := g.class.ByCode(r.Context(), code)
+	if !errors.Is(err, floor.ErrNotFound) {
+		return err == nil, err
+	}
+	if g.tooMany(at) {
+		return false, nil
+	}
+	g.wrong(at)
+	return true, nil
 }
 
 // knows reports whether who asks may: by what was said, else by having signed in.

@@ -76,7 +76,7 @@ func New(st *studio.Studio, o Options) (http.Handler, error) {
 	var leave func(http.ResponseWriter, *http.Request) error
 	if o.Passphrase != "" {
 		d := newDoor(st.Workshop.Doors, o.Beyond.TLS)
-		e.Use(newGuard(o.Passphrase, d, o.Proxies, o.Log).ask)
+		e.Use(newGuard(o.Passphrase, d, st.Practice, o.Proxies, o.Log).ask)
 		leave = d.leave
 	}
 	art.Routes(e)

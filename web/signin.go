@@ -14,6 +14,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"fairtangle/studio/workshop"
+	"fairtangle/web/pages"
 )
 
 // signIn is where the page to sign in sends the passphrase.
@@ -132,10 +133,12 @@ func (d door) show(c *gin.Context, status int) {
 	default:
 		wrong = "That is not the passphrase. It is told where the program was started."
 	}
+	_, pupil := pages.ForGuests(c.Request.URL.Path)
 	if err := signInPage.Execute(c.Writer, struct {
 		Style     template.CSS
 		To, Wrong string
-	}{template.CSS(strings.TrimSpace(signInStyle)), to, wrong}); err != nil {
+		Pupil     bool // of a class that is over, or who tried many codes
+	}{template.CSS(strings.TrimSpace(signInStyle)), to, wrong, pupil}); err != nil {
 		_ = c.Error(err)
 	}
 }

@@ -23,7 +23,7 @@ var tableOf = map[string]string{
 	"lots": "lots", "makings": "makings", "blends": "blends", "layups": "layups", "weighouts": "weighouts", "runs": "runs", "needs": "needs", "buy": "buy_lists",
 	"buylists": "buy_lists", "sources": "sources", "gradients": "gradients", "scraps": "scrap_sets", "photos": "photos", "equipment": "equipment",
 	"kinds": "kinds", "skeins": "skeins", "yarnsamples": "yarn_samples", "yarns": "yarns", "samples": "samples",
-	"practised": "practices",
+	"practised": "practices", "rounds": "rounds",
 }
 
 // routes lists the addresses that are registered, pages and API, by method.
@@ -70,10 +70,15 @@ func siteMap(t require.TestingT, db *sql.DB) (out []string) {
 				out = append(out, strings.Replace(path, ":skill", string(skill), 1)+"?seed=7&level=3")
 			}
 			continue
-		case "/practise/:skill/batt.png":
+		case "/practise/:skill/batt.png", "/rounds/:id/batt/:n", "/class/:code/:word/batt/:n":
 			continue
 		case "/practise/sheet":
 			path += "?skill=weighing&count=2&seed=7"
+		}
+		path = strings.Replace(path, ":n", "1", 1)
+		if strings.HasPrefix(path, "/class/") {
+			out = append(out, classMap(t, db, path)...)
+			continue
 		}
 		if strings.HasSuffix(path, "/:of") {
 			path = strings.TrimSuffix(path, ":of") + "bar.svg"
@@ -101,4 +106,20 @@ func siteMap(t require.TestingT, db *sql.DB) (out []string) {
 		require.NoError(t, rows.Close())
 	}
 	return append(out, "/second.json?place=blend&blend=1", "/second.json?place=fibres&making=1", "/shelf/pick?q=a", "/day?blends=1", "/bin")
+}
+
+// classMap is an address of a class, of every round that is open and every seat in it.
+func classMap(t require.TestingT, db *sql.DB, path string) (out []string) {
+	rows, err := db.Query("SELECT r.code, COALESCE(s.word, '') FROM rounds r LEFT JOIN seats s ON s.round_id = r.id WHERE NOT r.over AND r.deleted_at IS NULL")
+	require.NoError(t, err)
+	defer rows.Close()
+	for rows.Next() {
+		var code, word string
+		require.NoError(t, rows.Scan(&code, &word))
+		if word != "" || !strings.Contains(path, ":word") {
+			out = append(out, strings.NewReplacer(":code", code, ":word", word).Replace(path))
+		}
+	}
+	require.NoError(t, rows.Err())
+	return out
 }

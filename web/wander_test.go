@@ -300,7 +300,7 @@ func (w *wanderer) back() {
 
 var countedTables = []string{"lots", "movements", "makings", "blends", "weighouts", "weighings", "runs", "run_entries", "layups", "needs", "gradients",
 	"scrap_sets", "photos", "samples", "skeins", "yarn_samples", "yarns", "buy_lists", "sources", "offers", "cleanings", "equipment",
-	"kinds", "scales", "containers", "tools", "sales", "practices"}
+	"kinds", "scales", "containers", "tools", "sales", "practices", "rounds"}
 
 // count is how many rows each table has.
 func (w *wanderer) count() map[string]int64 {

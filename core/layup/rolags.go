@@ -35,7 +35,10 @@ type Rolls struct {
 // mainShare is the share from which a fibre is a main one.
 const mainShare = 0.1
 
-// longest is the staple of the longest main fibre in mm: at least a tenth of
+// aTenth is the least share of what is planned as a tenth: what the steps of a scale and the losses of fibres make of it as it is weighed in.
+const aTenth = 0.93 * mainShare
+
+// longest is the staple of the longest main fibre in mm: at least about a tenth of
 // the weight, and neither texture nor sparkle nor a lock laid for its curl.
 func longest(fibres []Fibre) (out float64) {
 	var sum float64
@@ -43,7 +46,7 @@ func longest(fibres []Fibre) (out float64) {
 		sum += f.Grams
 	}
 	for _, f := range fibres {
-		if f.Ground() && f.Grams >= mainShare*sum-speck {
+		if f.Ground() && f.Grams >= aTenth*sum {
 			out = max(out, f.StapleMM)
 		}
 	}

@@ -37,7 +37,7 @@ func within(e *Exercise, c *chance) {
 		j := Judged{Score: 0.6*near(off, shareFree, shareMost) + 0.4*near(far, colourFree, colourMost), Hex: hexOf(c)}
 		j.Why = []unit.Sentence{unit.Say("The shares were off by %.0f points on average, the colour by %.1f.", 100*off, far)}
 		if off > shareFree {
-			j.Why = append(j.Why, unit.Say("Most so %s: there is %.0f %% of it, you saw %.0f %%.", e.Lots[worst].Name, 100*shares[worst], 100*got[worst]))
+			j.Why = append(j.Why, unit.Say("Most so %s: there is %.0f\u00a0%% of it, you saw %.0f\u00a0%%.", e.Lots[worst].Name, 100*shares[worst], 100*got[worst]))
 		} else {
 			j.Why = append(j.Why, unit.Say("A dark fibre does more to a colour than its share: that you saw through."))
 		}
@@ -92,7 +92,7 @@ func reaching(e *Exercise, c *chance) {
 				if said != "" {
 					said += ", "
 				}
-				said += unit.Say("%.0f %% %s", 100*s, e.Lots[i].Name).String()
+				said += unit.Say("%.0f\u00a0%% %s", 100*s, e.Lots[i].Name).String()
 			}
 		}
 		j.Why = append(j.Why, unit.Say("A search over all shares finds %s.", said))

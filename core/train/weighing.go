@@ -30,21 +30,22 @@ func howMuch(e *Exercise, c *chance) {
 	best := unit.Grams(losses.Way{Fall: losses.Fall{First: loss}, Passes: passes}.Finished(weighed))
 	e.Grams = true
 	if passes == 0 {
-		e.Asked = unit.Say("There are %s of %s left, and it is %.0f %% of the blend. For how much blend is that enough?", grams, lot.Name, 100*share)
+		e.Asked = unit.Say("There are %s of %s left, and it is %.0f\u00a0%% of the blend. For how much blend is that enough?", grams, lot.Name, 100*share)
 	} else {
-		e.Asked = unit.Say("There are %s of %s left; it is %.0f %% of what is weighed in. It goes through %s, which takes %.0f %% each time. How much comes off?",
+		e.Asked = unit.Say("There are %s of %s left; it is %.0f\u00a0%% of what is weighed in. "+
+			"It goes through %s, which takes %.0f\u00a0%% each time. How much comes off?",
 			grams, lot.Name, 100*share, [MostLevel + 1]string{1: "one pass", 2: "two passes", 3: "three passes"}[passes], 100*loss)
 	}
 	e.truth.best = Answer{Grams: best}
 	e.truth.judge = func(a Answer) Judged {
 		off := math.Abs(float64(a.Grams)/float64(best) - 1)
 		j := Judged{Score: near(off, 0.006, 0.2), Why: []unit.Sentence{
-			unit.Say("%s are %.0f %%, so all of it is %s: the weight divided by the share.", grams, 100*share, tenths(weighed)),
+			unit.Say("%s are %.0f\u00a0%%, so all of it is %s: the weight divided by the share.", grams, 100*share, tenths(weighed)),
 		}}
 		if passes == 0 {
 			j.Why = append(j.Why, unit.Say("You said %s.", a.Grams))
 		} else {
-			j.Why = append(j.Why, unit.Say("Of that, each pass leaves %.0f %%: %s in the end. You said %s.", 100-100*loss, tenths(float64(best)), a.Grams))
+			j.Why = append(j.Why, unit.Say("Of that, each pass leaves %.0f\u00a0%%: %s in the end. You said %s.", 100-100*loss, tenths(float64(best)), a.Grams))
 		}
 		return j
 	}

@@ -99,7 +99,9 @@ func built(system, version string, beside map[string][]byte) (name string, data 
 	at := filepath.Join(dir, program)
 	cmd := exec.Command("go", "build", "-buildvcs=false", "-tags=packed,nomsgpack,nethttpomithttp2", "-gcflags=fairtangle/web/...=-l",
 		"-gcflags=fairtangle/studio/...=-l", "-gcflags=fairtangle/store/...=-l", "-gcflags=gorm.io/...=-l", "-gcflags=github.com/...=-l",
-		"-gcflags=net/http=-l", "-ldflags=-s -w -X main.version="+version, "-o", at,
+		"-gcflags=net/...=-l", "-gcflags=html/...=-l", "-gcflags=text/...=-l",
+		"-gcflags=golang.org/x/net/...=-l", "-gcflags=golang.org/x/text/...=-l", "-gcflags=encoding/...=-l",
+		"-gcflags=mime/...=-l", "-gcflags=crypto/tls=-l", "-gcflags=crypto/x509/...=-l", "-ldflags=-s -w -X main.version="+version, "-o", at,
 		"./cmd/fairtangle")
 	cmd.Env = append(os.Environ(), "CGO_ENABLED=0", "GOOS="+goos, "GOARCH="+arch)
 	if said, err := cmd.CombinedOutput(); err != nil {

@@ -36,9 +36,9 @@ type head struct {
 	MadeAt  string `json:"made_at"`
 }
 
-// kept are tables that are not the maker's work: what the program keeps to itself, keys to the door, and what benches know of each
-// other.
-var kept = []string{"migrations", "sessions", "tokens", "sent_keys", "origins", "met"}
+// kept are tables that are not the maker's work: what the program keeps to itself, keys to the door, what benches know of each other, and
+// what the pupils of a class said.
+var kept = []string{"migrations", "sessions", "tokens", "sent_keys", "origins", "met", "seats"}
 
 // within is what such a zip holds.
 var within = regexp.MustCompile(`^(?:[^/\\]{1,80}/)(` + regexp.QuoteMeta(Head) + `|` + regexp.QuoteMeta(readme) + `|[a-z_]{1,40}\.jsonl|` +

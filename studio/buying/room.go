@@ -26,5 +26,5 @@ type Room struct {
 
 // New is the room over those that it asks.
 func New(f *floor.Floor, workshop *workshop.Room, shelf *shelf.Room, recipe *recipe.Room, yarns *yarns.Room) *Room {
-	return &Room{Floor: f, workshop: workshop, shelf: shelf, recipe: recipe, yarns: yarns, Till: Till{f}, splits: floor.NewMemo[buy.Plan]()}
+	return &Room{Floor: f, workshop: workshop, shelf: shelf, recipe: recipe, yarns: yarns, Till: Till{f}, splits: floor.NewMemo[buy.Plan](floor.Few)}
 }

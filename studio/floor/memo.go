@@ -15,9 +15,12 @@ type Memo[V any] struct {
 	now   singleflight.Group
 }
 
-// NewMemo makes a memo of the latest few.
-func NewMemo[V any]() *Memo[V] {
-	c, _ := lru.New[string, V](16) // fails for sizes below 1 only
+// Few is how many are kept of what takes much room.
+const Few = 16
+
+// NewMemo makes a memo of the latest n.
+func NewMemo[V any](n int) *Memo[V] {
+	c, _ := lru.New[string, V](max(1, n)) // fails for sizes below 1 only
 	return &Memo[V]{known: c}
 }
 

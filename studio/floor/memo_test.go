@@ -12,7 +12,7 @@ import (
 
 // Many who ask for the same at once wait for one; it is kept, and what failed is not.
 func TestOneWorksForAllWhoAsk(t *testing.T) {
-	m := NewMemo[int]()
+	m := NewMemo[int](Few)
 	var worked atomic.Int32
 	begun, go1 := make(chan struct{}), make(chan struct{})
 	work := func(context.Context) (int, error) {
@@ -43,7 +43,7 @@ func TestOneWorksForAllWhoAsk(t *testing.T) {
 
 // Who leaves ends nobody's waiting but her own: one who stayed works it out.
 func TestWhoStaysGoesOn(t *testing.T) {
-	m := NewMemo[int]()
+	m := NewMemo[int](Few)
 	leaving, leave := context.WithCancel(t.Context())
 	begun, gone := make(chan struct{}), make(chan struct{})
 	go func() {

@@ -32,8 +32,8 @@ func New(f *floor.Floor, workshop *workshop.Room, shelf *shelf.Room, recipe *rec
 		workshop: workshop,
 		shelf:    shelf,
 		recipe:   recipe,
-		sheets:   floor.NewMemo[*appearance.Sheet](),
-		stages:   floor.NewMemo[[]carding.Stage](),
-		rolled:   floor.NewMemo[[]carding.Part](),
+		sheets:   floor.NewMemo[*appearance.Sheet](floor.Few),
+		stages:   floor.NewMemo[[]carding.Stage](floor.Few),
+		rolled:   floor.NewMemo[[]carding.Part](floor.Few),
 	}
 }

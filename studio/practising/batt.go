@@ -14,6 +14,13 @@ import (
 // The size of a picture of a batt, px.
 const battWide, battHigh = 640, 170
 
+// Shown is the batt of an exercise, as PNG. A class asks for the same many times: it is drawn once.
+func (s *Room) Shown(ctx context.Context, e train.Exercise) ([]byte, error) {
+	return s.pics.Of(ctx, keyOf(e.Skill, e.Level, e.Seed, e.ByLightness), func(ctx context.Context) ([]byte, error) {
+		return Batt(ctx, e, e.Shown())
+	})
+}
+
 // Batt draws what carding makes of the lots of an exercise in such shares, as PNG. Where the shares are the same, so is the picture.
 func Batt(ctx context.Context, e train.Exercise, parts []float64) ([]byte, error) {
 	var sum float64

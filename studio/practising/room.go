@@ -16,10 +16,14 @@ import (
 type Room struct {
 	*floor.Floor
 	made *floor.Memo[train.Exercise] // some are carded to be made
+	pics *floor.Memo[[]byte]         // of their batts
 }
 
 // New is the room.
-func New(f *floor.Floor) *Room { return &Room{f, floor.NewMemo[train.Exercise]()} }
+func New(f *floor.Floor) *Room {
+	const ofClasses = 16 * MostInRound // so that those of several classes stay made
+	return &Room{f, floor.NewMemo[train.Exercise](ofClasses), floor.NewMemo[[]byte](ofClasses)}
+}
 
 // Practice is an exercise that was answered.
 type Practice struct {
@@ -60,9 +64,13 @@ func (s *Room) Standings(ctx context.Context) (of []train.Standing, byLightness 
 
 // Exercise is the one of a skill, a level and a seed.
 func (s *Room) Exercise(ctx context.Context, skill train.Skill, level int, seed uint64, byLightness bool) (train.Exercise, error) {
-	return s.made.Of(ctx, fmt.Sprint(skill, level, seed, byLightness), func(context.Context) (train.Exercise, error) {
+	return s.made.Of(ctx, keyOf(skill, level, seed, byLightness), func(context.Context) (train.Exercise, error) {
 		return train.Make(skill, level, seed, byLightness)
 	})
+}
+
+func keyOf(skill train.Skill, level int, seed uint64, byLightness bool) string {
+	return fmt.Sprint(skill, " ", level, " ", seed, " ", byLightness)
 }
 
 // Take judges an answer to an exercise and keeps both.

@@ -32,8 +32,8 @@ func New(f *floor.Floor, workshop *workshop.Room, shelf *shelf.Room, recipe *rec
 		shelf:    shelf,
 		recipe:   recipe,
 		laying:   laying,
-		fields:   floor.NewMemo[carding.Field](),
-		yarns:    floor.NewMemo[*SpunYarn](),
-		looks:    floor.NewMemo[Yarn](),
+		fields:   floor.NewMemo[carding.Field](floor.Few),
+		yarns:    floor.NewMemo[*SpunYarn](floor.Few),
+		looks:    floor.NewMemo[Yarn](floor.Few),
 	}
 }

@@ -4,6 +4,7 @@ package pages
 
 import (
 	"net/http"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -33,6 +34,12 @@ type Beyond = frame.Beyond
 
 // OwnPath is where to go back to, or home where that is no page of this program.
 func OwnPath(back string) string { return frame.OwnPath(back, "/") }
+
+// ForGuests reports whether an address is for the pupils of a class, who are let in by its code, and what of it may be one.
+func ForGuests(path string) (code string, is bool) {
+	code, _, _ = strings.Cut(strings.TrimPrefix(strings.TrimPrefix(path, frame.Class), "/"), "/")
+	return code, frame.ForGuests(path)
+}
 
 // Routes registers every page; demo says on each that it is the sample world, and
 // what computes for long takes turns; pans are where the simulated scales are worked, by

@@ -94,6 +94,7 @@ type Page struct {
 	Scripts []string
 	Strand  *strand
 	Wide    bool
+	Bare    bool // without the ways to the rest of the program: for pupils of a class, and for a wall
 	Body    any
 
 	Ground string
@@ -174,8 +175,9 @@ var notices = map[string]string{
 	"undone": "Undone.", "moved": "Booked in the ledger.", "helped": "Noted: it is tried first next time.",
 	"parted": "Parted: each part is a lot of its own.", "together": "Put together.",
 	"imported": "The lots are on the shelf.", "takenback": "All of them lie in the bin now.", "kept": "Kept. The amounts stay as they are now.",
-	"measured": "The lot is predicted from what was measured now.",
-	"again":    "Made again, in the proportions in which it was weighed, and laid as it was; the colour wanted is that of the first batch.",
+	"measured":  "The lot is predicted from what was measured now.",
+	"roundover": "The round is over: its code leads nowhere any more, and who was there is forgotten.",
+	"again":     "Made again, in the proportions in which it was weighed, and laid as it was; the colour wanted is that of the first batch.",
 	"anew": "Not everything is there any more; what is was kept, and the rest found anew. The colour wanted is that of the first batch: how far it is off " +
 		"stands there. Where both meet in one piece, alternate them for some rows.",
 	"shelved": "It is on the shelf now.",
@@ -196,7 +198,9 @@ func (s *Frame) Render(c *gin.Context, status int, name string, p Page, body any
 		set = workshop.Settings{Ground: "light", StepMg: 100}
 	}
 	p.Body, p.Ground, p.Path, p.Demo, p.U = body, set.Ground, c.Request.URL.RequestURI(), s.World.Demo, show.From(set)
-	p.Notice, p.Amiss = notices[c.Query("did")], amissOf(c, p.U)
+	if p.Bare = p.Bare || ForGuests(c.Request.URL.Path); !p.Bare {
+		p.Notice, p.Amiss = notices[c.Query("did")], amissOf(c, p.U)
+	}
 	if p.Strand != nil {
 		if err := s.waits(c, p.Strand); err != nil {
 			_ = c.Error(err) // the way is shown without
@@ -208,7 +212,7 @@ func (s *Frame) Render(c *gin.Context, status int, name string, p Page, body any
 		p.Trouble = err.Error()
 	}
 	table, n, _ := strings.Cut(c.Query("binned"), "-")
-	if sort, known := floor.SortOf(table); known {
+	if sort, known := floor.SortOf(table); known && !p.Bare {
 		p.Binned = &binned{Table: table, ID: n, What: sort.Word}
 	}
 	var buf bytes.Buffer
@@ -229,6 +233,12 @@ func (s *Frame) Render(c *gin.Context, status int, name string, p Page, body any
 	}
 	c.Data(status, "text/html; charset=utf-8", buf.Bytes())
 }
+
+// Class is where pupils of a class come in.
+const Class = "/class"
+
+// ForGuests reports whether an address is for the pupils of a class, who are let in by its code.
+func ForGuests(path string) bool { return path == Class || strings.HasPrefix(path, Class+"/") }
 
 // Document is a page that stands alone, as a file: the part "document" of a template.
 func (s *Frame) Document(name string, data any) ([]byte, error) {

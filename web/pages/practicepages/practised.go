@@ -22,7 +22,6 @@ type practisedBody struct {
 	Why         []string
 	Hex         string // the colour that the answer makes
 	Mine, Truth []barPart
-	MyGrams     string
 	Again, Next string
 }
 
@@ -52,7 +51,20 @@ func (s *Room) practised(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	b := practisedBody{ID: p.ID, Score: show.Fixed(math.Round(j.Score), 0), Hex: j.Hex, Again: address(e, "")}
+	b := saidOf(e, p.Answer, j, u, address(e, "/batt.png"))
+	b.ID, b.Again = p.ID, address(e, "")
+	_, light, err := s.Studio.Practice.Standings(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	b.Next = exerciseHref(e.Skill, light)
+	s.Render(c, http.StatusOK, "practised", frame.Page{Title: b.Name, Here: "practise"}, b)
+	return nil
+}
+
+// saidOf is what is said to an answer; batt is where the batt of the exercise is drawn.
+func saidOf(e train.Exercise, a train.Answer, j train.Judged, u show.Units, batt string) practisedBody {
+	b := practisedBody{Score: show.Fixed(math.Round(j.Score), 0), Hex: j.Hex}
 	b.Exercise, b.Name, b.Said = e, practising.Names[e.Skill], e.Asked.In(u)
 	for _, v := range verdicts {
 		if j.Score >= v.from {
@@ -67,29 +79,20 @@ func (s *Room) practised(c *gin.Context) error {
 	for i, ch := range e.Choices {
 		v := choiceView{Asked: ch.Asked}
 		for n, o := range ch.Options {
-			v.Options = append(v.Options, optionView{n, o.In(u), n == p.Answer.Chosen[i], n == best.Chosen[i]})
+			v.Options = append(v.Options, optionView{n, o.In(u), n == a.Chosen[i], n == best.Chosen[i]})
 		}
 		b.Options = append(b.Options, v)
 	}
 	if e.AsksParts() {
-		b.Mine, b.Truth = bar(e, p.Answer.Parts), bar(e, best.Parts)
-	}
-	if e.Grams {
-		b.MyGrams = u.Grams(float64(p.Answer.Grams))
+		b.Mine, b.Truth = bar(e, a.Parts), bar(e, best.Parts)
 	}
 	if len(e.Shown()) > 0 {
-		b.Batt = address(e, "/batt.png")
+		b.Batt = batt
 	}
 	if e.Skill == train.Within {
-		b.Yours = b.Batt + "&parts=" + joined(p.Answer.Parts)
+		b.Yours = withParts(batt, a.Parts)
 	}
-	_, light, err := s.Studio.Practice.Standings(c.Request.Context())
-	if err != nil {
-		return err
-	}
-	b.Next = exerciseHref(e.Skill, light)
-	s.Render(c, http.StatusOK, "practised", frame.Page{Title: b.Name, Here: "practise"}, b)
-	return nil
+	return b
 }
 
 // bar places the shares of an answer side by side.

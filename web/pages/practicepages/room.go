@@ -36,6 +36,20 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Get("/practise/:skill/batt.png", s.Turns.Long(answer.Patient, s.battPicture))
 	r.Deed("/practise/:skill", s.answer)
 	r.Get("/practised/:id", s.practised)
+	r.Get("/rounds", s.rounds)
+	r.Deed("/rounds", s.openRound)
+	r.Get("/rounds/:id", s.Turns.Long(answer.Patient, s.round)) // where the exercises are made, so that no pupil waits for them
+	r.Deed("/rounds/:id/end", s.endRound)
+	r.Get("/rounds/:id/wall", s.wall)
+	r.Get("/rounds/:id/wall/:n", s.wallTask)
+	r.Get("/rounds/:id/batt/:n", s.Turns.Long(answer.Patient, s.wallBatt))
+	r.Get(frame.Class, s.class)
+	r.Get(frame.Class+"/:code", s.join)
+	r.Deed(frame.Class+"/:code", s.sit)
+	r.Get(frame.Class+"/:code/:word", s.pupil)
+	r.Deed(frame.Class+"/:code/:word", s.pupilSays)
+	r.Get(frame.Class+"/:code/:word/said/:n", s.pupilSaid)
+	r.Get(frame.Class+"/:code/:word/batt/:n", s.Turns.Long(answer.Patient, s.pupilBatt))
 }
 
 // overviewBody is where one stands.
@@ -86,7 +100,7 @@ func (s *Room) overview(c *gin.Context) error {
 			}
 		}
 		for i, score := range v.Last {
-			row.Bars = append(row.Bars, scoreBar{float64(i) * 10, 30 - 0.3*max(4, score), 0.3 * max(4, score)})
+			row.Bars = append(row.Bars, barOf(i, score))
 		}
 		b.Skills = append(b.Skills, row)
 	}
@@ -110,8 +124,11 @@ type exerciseBody struct {
 	Options []choiceView
 	Pars    []partView
 	Form    frame.Form
-	Batt    string // the picture of the one asked for; empty: none
-	Yours   string // and of what is said so far
+	Action  string            // where the answer goes
+	Hidden  map[string]string // what goes with it
+	Another string            // where another one is; empty: there is none
+	Batt    string            // the picture of the one asked for; empty: none
+	Yours   string            // and of what is said so far
 }
 
 type choiceView struct {
@@ -161,11 +178,15 @@ func (s *Room) asked(c *gin.Context, values url.Values) (e train.Exercise, fresh
 
 // address is the address of an exercise, which is the same for everybody.
 func address(e train.Exercise, below string) string {
-	by := "hue"
+	return fmt.Sprintf("/practise/%s%s?seed=%d&level=%d&by=%s", e.Skill, below, e.Seed, e.Level, by(e))
+}
+
+// by is what an exercise hangs on, as addresses say it.
+func by(e train.Exercise) string {
 	if e.ByLightness {
-		by = "lightness"
+		return "lightness"
 	}
-	return fmt.Sprintf("/practise/%s%s?seed=%d&level=%d&by=%s", e.Skill, below, e.Seed, e.Level, by)
+	return "hue"
 }
 
 // exercisePage puts an exercise.
@@ -178,13 +199,18 @@ func (s *Room) exercisePage(c *gin.Context) error {
 		c.Redirect(http.StatusSeeOther, address(e, ""))
 		return nil
 	}
+	return s.put(c, http.StatusOK, e, saidSoFar(c))
+}
+
+// saidSoFar are the parts that an address says, for who has no script to look at them with.
+func saidSoFar(c *gin.Context) frame.Form {
 	f := frame.NewForm()
 	for k, v := range c.Request.URL.Query() {
 		if strings.HasPrefix(k, "part") {
 			f.Values[k] = v[0]
 		}
 	}
-	return s.put(c, http.StatusOK, e, f)
+	return f
 }
 
 // put shows an exercise with what was said so far.
@@ -193,6 +219,15 @@ func (s *Room) put(c *gin.Context, status int, e train.Exercise, f frame.Form) e
 	if err != nil {
 		return err
 	}
+	b := bodyOf(e, f, u, address(e, "/batt.png"))
+	b.Action, b.Another = "/practise/"+string(e.Skill), "/practise/"+string(e.Skill)+"?by="+by(e)
+	b.Hidden = map[string]string{"seed": strconv.FormatUint(e.Seed, 10), "level": strconv.Itoa(e.Level), "by": by(e)}
+	s.Render(c, status, "exercise", frame.Page{Title: b.Name, Here: "practise", Scripts: []string{"js/practise.js"}}, b)
+	return nil
+}
+
+// bodyOf is an exercise as it is put, with what was said so far; batt is where its batt is drawn.
+func bodyOf(e train.Exercise, f frame.Form, u show.Units, batt string) exerciseBody {
 	b := exerciseBody{Exercise: e, Name: practising.Names[e.Skill], Said: e.Asked.In(u), Form: f}
 	for i, ch := range e.Choices {
 		field := fmt.Sprint("choice", i)
@@ -213,13 +248,21 @@ func (s *Room) put(c *gin.Context, status int, e train.Exercise, f frame.Form) e
 		b.Pars = append(b.Pars, v)
 	}
 	if len(e.Shown()) > 0 {
-		b.Batt = address(e, "/batt.png")
+		b.Batt = batt
 		if parts, err := partsOf(e, func(k string) string { return f.Values[k] }); err == nil && e.AsksParts() && some(parts) {
-			b.Yours = address(e, "/batt.png") + "&parts=" + joined(parts)
+			b.Yours = withParts(batt, parts)
 		}
 	}
-	s.Render(c, status, "exercise", frame.Page{Title: b.Name, Here: "practise", Scripts: []string{"js/practise.js"}}, b)
-	return nil
+	return b
+}
+
+// withParts is where the batt of other parts is drawn.
+func withParts(batt string, parts []float64) string {
+	sep := "?"
+	if strings.Contains(batt, "?") {
+		sep = "&"
+	}
+	return batt + sep + "parts=" + joined(parts)
 }
 
 func some(parts []float64) bool {
@@ -305,28 +348,34 @@ func readAnswer(e train.Exercise, f frame.Form, u show.Units) (a train.Answer, e
 
 // battPicture draws the batt of an exercise, or what would be in it as it was said.
 func (s *Room) battPicture(c *gin.Context) error {
-	q := c.Request.URL.Query()
-	e, _, err := s.asked(c, q)
+	e, _, err := s.asked(c, c.Request.URL.Query())
 	if err != nil {
 		return err
 	}
+	return s.draw(c, e)
+}
+
+func (s *Room) draw(c *gin.Context, e train.Exercise) (err error) {
 	if len(e.Shown()) == 0 {
 		return floor.ErrNotFound
 	}
-	parts := e.Shown()
-	if q.Has("parts") {
+	var pic []byte
+	if q := c.Request.URL.Query(); q.Has("parts") {
 		said := strings.Split(q.Get("parts"), "_")
-		if parts, err = partsOf(e, func(k string) string {
+		parts, err := partsOf(e, func(k string) string {
 			if i, _ := strconv.Atoi(strings.TrimPrefix(k, "part")); i < len(said) {
 				return said[i]
 			}
 			return ""
-		}); err != nil {
+		})
+		if err != nil {
 			return err
 		}
-	}
-	pic, err := practising.Batt(c.Request.Context(), e, parts)
-	if err != nil {
+		pic, err = practising.Batt(c.Request.Context(), e, parts)
+		if err != nil {
+			return err
+		}
+	} else if pic, err = s.Studio.Practice.Shown(c.Request.Context(), e); err != nil {
 		return err
 	}
 	c.Data(http.StatusOK, "image/png", pic)

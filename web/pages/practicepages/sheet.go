@@ -40,13 +40,7 @@ func (s *Room) sheet(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	b := sheetBody{Form: frame.NewForm(), Skills: []frame.Option{{Value: "", Label: "some of each"}}}
-	for _, skill := range train.Skills {
-		b.Skills = append(b.Skills, frame.Option{Value: string(skill), Label: practising.Names[skill]})
-	}
-	for n := 1; n <= train.MostLevel; n++ {
-		b.Levels = append(b.Levels, frame.Option{Value: strconv.Itoa(n), Label: fmt.Sprintf("level %d", n)})
-	}
+	b := sheetBody{Form: frame.NewForm(), Skills: skillOptions(), Levels: levelOptions()}
 	for f, usual := range map[string]string{"skill": "", "level": "1", "count": "8", "by": "hue", "seed": ""} {
 		if b.Form.Values[f] = c.Query(f); b.Form.Values[f] == "" {
 			b.Form.Values[f] = usual

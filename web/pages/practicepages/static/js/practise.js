@@ -10,7 +10,9 @@ function parts() {
 function draw() {
   const yours = form.querySelector('[data-yours]');
   if (!yours || !parts().some((p) => Number(p) > 0)) return;
-  yours.src = `${form.dataset.batt}&parts=${parts().join('_')}`;
+  const to = new URL(form.dataset.batt, window.location.href);
+  to.searchParams.set('parts', parts().join('_'));
+  yours.src = to;
   yours.hidden = false;
 }
 
