@@ -30,7 +30,7 @@ var may = map[string][]string{
 	"core/yarn":       {"core/colour", "core/fault"},
 	"core/advice":     {"core/colour", "core/day", "core/fibre", "core/layup", "core/losses", "core/unit"},
 	"core/given":      {"core/colour", "core/fault", "core/fibre", "core/unit", "core/weigh"},
-	"core/train":      {"core/advice", "core/carding", "core/colour", "core/fault", "core/fibre", "core/hands", "core/layup", "core/losses", "core/mix", "core/unit", "core/weigh"},
+	"core/train":      {"core/advice", "core/carding", "core/colour", "core/fault", "core/fibre", "core/hands", "core/layup", "core/losses", "core/mix", "core/unit", "core/weigh", "core/yarn"},
 	"core/label":      {"core/fault", "core/weigh"},
 	"core/price":      {"core/fault"},
 	"core/stash":      {"core/colour", "core/fibre", "core/unit"},

@@ -6,6 +6,7 @@ test.use({ verb: 'world', expected: ['status of 422', 'status of 404'] });
 // answer says something to the exercise that stands there.
 async function answer(page) {
   for (const group of await page.locator('.choices').all()) await group.getByRole('radio').nth(1).check();
+  for (const menu of await page.locator('.layerpile select').all()) await menu.selectOption({ index: 1 });
   for (const slider of (await page.getByRole('slider').all()).slice(0, 2)) await slider.fill('5');
   const grams = page.getByLabel('It is, g');
   if (await grams.count()) await grams.fill('100');

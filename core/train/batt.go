@@ -23,6 +23,7 @@ type Laid struct {
 	Eye    carding.Eye
 	Crimp  string
 	Seed   uint64
+	Mix    func(shares []float64) colour.Lab // of the lots, carded until they are even
 }
 
 // Laying lays parts of the lots of an exercise in full layers over each other, as often as the exercise says, and feeds them again in its
@@ -63,6 +64,10 @@ func (e Exercise) Laying(parts []float64, passes int) (l Laid, err error) {
 	for i, v := range e.Lots {
 		cloth[i] = carding.Fibre{StapleMM: kind.StapleMM.Mid(), Density: kind.Density, Thickness: kind.Thickness()}
 		colours[i] = known()[v.Hex]
+	}
+	l.Mix = func(shares []float64) colour.Lab {
+		even := mix.Default().Even(colours, shares)
+		return even.Lab()
 	}
 	l.Params, l.Grid = carding.DefaultParams().For(cloth), carding.FineGrid(battWideMM, battLongMM)
 	l.Eye = carding.Eye{Palette: carding.NewPalette(mix.Default(), colours, nil)}

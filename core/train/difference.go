@@ -27,7 +27,7 @@ func difference(e *Exercise, c *chance) {
 	if e.ByLightness {
 		offered = ways[:2]
 	}
-	e.Choices = []Choice{{"It is", said(offered)}, {"and by how much?", said(colour.Degrees)}}
+	e.Choices = []Choice{{Asked: "It is", Options: said(offered)}, {Asked: "and by how much?", Options: said(colour.Degrees)}}
 	best := []int{slices.Index(offered, way), slices.Index(colour.Degrees, degree)}
 	e.truth.best = Answer{Chosen: best}
 	far := colour.CIEDE2000(p, q)

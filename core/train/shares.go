@@ -21,7 +21,11 @@ func within(e *Exercise, c *chance) {
 	e.Layers, e.Strips = 2, 4
 	e.Lots = fibres(c, n, e.ByLightness)
 	best := parted(c, len(e.Lots), 2)
-	e.Asked = unit.Say("A batt of these, carded. How much of each is in it?")
+	e.Shape = []Shape{AsBatt, AsRolag, AsSwatch, AsStrand}[c.one(min(4, e.Level))] // drawn last: what was answered before shapes came stays as it was
+	e.Asked = unit.Say(map[Shape]string{
+		AsBatt: "A batt of these, carded. How much of each is in it?", AsRolag: "A rolag of these, rolled from what was carded. How much of each is in it?",
+		AsSwatch: "A swatch, knitted of a single of these. How much of each is in it?", AsStrand: "Lengths of a single spun of these. How much of each is in it?",
+	}[e.Shape])
 	e.truth.best, e.truth.shown = Answer{Parts: best}, best
 	want, shares := mixed(e.Lots, normal(best)), normal(best)
 	e.truth.judge = func(a Answer) Judged {

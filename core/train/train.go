@@ -20,12 +20,14 @@ const (
 	Reaching   Skill = "reaching"   // which shares make a colour
 	Weighing   Skill = "weighing"   // the sums at the scale
 	Passes     Skill = "passes"     // after which pass colours are mixed
+	Splitting  Skill = "splitting"  // what becomes of a gradient as it is divided and spun
+	Piled      Skill = "laying"     // which layers are wrong, why, and what mends them
 	Ordering   Skill = "order"      // what is done before what
 	Faults     Skill = "faults"     // what goes wrong with a plan
 )
 
 // Skills lists them.
-var Skills = []Skill{Difference, Within, Reaching, Passes, Faults, Weighing, Ordering}
+var Skills = []Skill{Difference, Within, Reaching, Passes, Splitting, Faults, Piled, Weighing, Ordering}
 
 // MostLevel is the hardest level; the easiest is 1.
 const MostLevel = 5
@@ -38,10 +40,22 @@ type Lot struct {
 	Name, Hex string
 }
 
+// Shape is what a batt was made into before it is shown.
+type Shape string
+
+// The shapes; the first is the batt itself.
+const (
+	AsBatt   Shape = "batt"
+	AsRolag  Shape = "rolag"
+	AsStrand Shape = "strand"
+	AsSwatch Shape = "swatch"
+)
+
 // Choice is a question with options, of which one is chosen.
 type Choice struct {
 	Asked   string
 	Options []unit.Sentence
+	Menu    bool // there are many such: each is asked in a line
 }
 
 // Exercise is one task. What stands in it is what a maker sees; the truth is told by Best.
@@ -58,7 +72,9 @@ type Exercise struct {
 	OwnPlace    bool     // strips are fed again where they were, not spread over the whole width
 	Strips      int      // that it is torn into to be fed again
 	Passes      int      // how often it was fed again before it is shown
+	Shape       Shape    // in which it is shown
 	Steps       []string // of a piece of work
+	Pile        []Layer  // of a lay-up, from the cloth up
 	Choices     []Choice // that are asked one by one
 	Grams       bool     // a weight is asked
 
@@ -71,7 +87,7 @@ func (e Exercise) HangsOnHue() bool {
 }
 
 // seeingNothing are the skills that no eye is needed for.
-var seeingNothing = []Skill{Weighing, Ordering, Faults}
+var seeingNothing = []Skill{Weighing, Ordering, Faults, Piled}
 
 // Answer is what was said: parts by lot, an option of each choice, or grams.
 type Answer struct {
@@ -107,7 +123,8 @@ func (e Exercise) Shown() []float64 { return e.truth.shown }
 func Make(skill Skill, level int, seed uint64, byLightness bool) (Exercise, error) {
 	level = min(max(level, 1), MostLevel)
 	makers := map[Skill]func(*Exercise, *chance){
-		Difference: difference, Within: within, Reaching: reaching, Weighing: weighing, Passes: passes, Ordering: ordering, Faults: faults,
+		Difference: difference, Within: within, Reaching: reaching, Weighing: weighing, Passes: passes, Splitting: splitting, Piled: laying,
+		Ordering: ordering, Faults: faults,
 	}
 	maker, known := makers[skill]
 	if !known {

@@ -5,6 +5,7 @@ import (
 	"math/rand/v2"
 	"os"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -21,7 +22,9 @@ func seeds(skill Skill) uint64 {
 	switch {
 	case skill == Passes && long:
 		return 300
-	case skill == Passes:
+	case skill == Splitting && long:
+		return 3_000
+	case skill == Passes || skill == Splitting:
 		return 12
 	case long:
 		return 10_000
@@ -95,7 +98,7 @@ func TestScoresRiseWithCloserAnswers(t *testing.T) {
 			if colour.CIEDE2000(mixed(e.Lots, near), mixed(e.Lots, b)) <= colour.CIEDE2000(mixed(e.Lots, a), mixed(e.Lots, b)) {
 				assert.GreaterOrEqual(t, judge(Answer{Parts: near}).Score, judge(Answer{Parts: a}).Score-1e-9)
 			}
-		case len(e.Choices) > 0 && skill != Difference && skill != Weighing && skill != Faults: // options stand in the order of what they mean
+		case len(e.Choices) > 0 && skill != Difference && skill != Weighing && skill != Faults && skill != Splitting && skill != Piled: // options stand in the order of what they mean
 			last := len(e.Choices) - 1
 			best, n := e.Best().Chosen[last], len(e.Choices[last].Options)
 			pick := func(name string) (Answer, int) {
@@ -225,4 +228,43 @@ func TestProgressByHand(t *testing.T) {
 	}
 	turns = append(turns, Turn{Within, 2, 10, day})
 	assert.Equal(t, Within, Next(Progress(turns)).Skill, "what is weak comes back")
+}
+
+// By hand: a layer lies wrong where it can be seen to. What slides lies on the cloth, what is loose on top or goes through the tray by
+// itself, locks lie below the last two, a layer of more than 15 % of the cloth is a block; and nothing else does.
+func TestPilesAreWrongWhereTheySay(t *testing.T) {
+	found := map[int]int{}
+	for seed := range uint64(400) {
+		e, err := Make(Piled, int(seed%MostLevel)+1, seed, false)
+		require.NoError(t, err)
+		wrong := 0
+		for i, l := range e.Pile {
+			is := func(what string) bool { return strings.HasSuffix(l.Lot.Name, " "+what) }
+			want := 0
+			switch {
+			case i == 0 && (is("silk") || is("viscose")):
+				want = 1
+			case i == len(e.Pile)-1 && is("silk noil") && l.How == "by hand":
+				want = 2
+			case i < len(e.Pile)-2 && is("locks"):
+				want = 3
+			case is("silk noil") && l.How == "from the tray" && i < len(e.Pile)-1:
+				want = 4
+			case float64(l.Grams) > 0.15*float64(drum.Smooth):
+				want = 5
+			}
+			said := e.Best().Chosen[i]
+			if is("silk noil") && i == len(e.Pile)-1 && l.How == "from the tray" {
+				assert.Contains(t, []int{2, 4}, said, "seed %d", seed)
+			} else {
+				assert.Equal(t, want, said, "seed %d, layer %d: %+v", seed, i+1, l)
+			}
+			if said > 0 {
+				wrong++
+				found[said]++
+			}
+		}
+		assert.Equal(t, [MostLevel]int{1, 1, 2, 2, 3}[e.Level-1], wrong)
+	}
+	assert.Len(t, found, len(reasons), "each of them comes")
 }

@@ -40,7 +40,9 @@ type Practice struct {
 // Names are what the skills are called.
 var Names = map[train.Skill]string{
 	train.Difference: "Name the difference", train.Within: "What is in it?", train.Reaching: "Make this colour", train.Weighing: "Weigh it",
-	train.Passes: "How many passes?", train.Ordering: "What comes next?", train.Faults: "What goes wrong here?",
+	train.Passes:    "How many passes?",
+	train.Splitting: "What becomes of the gradient?", train.Piled: "Where does it go wrong?",
+	train.Ordering: "What comes next?", train.Faults: "What goes wrong here?",
 }
 
 func practiceOf(r store.Practice) Practice {

@@ -46,6 +46,9 @@ func layOf(e train.Exercise, answers []train.Answer, u show.Units) (out []layVie
 					count++
 				}
 			}
+			if ch.Menu && count == 0 && best.Chosen[i] != n {
+				continue // of many, those that were said
+			}
 			row := layRow{Label: o.In(u), Right: best.Chosen[i] == n, Dots: make([]dotAt, count)}
 			if len(answers) > 0 {
 				row.Say = fmt.Sprintf("%d of %d", count, len(answers))

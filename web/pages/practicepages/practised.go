@@ -3,6 +3,7 @@ package practicepages
 import (
 	"math"
 	"net/http"
+	"slices"
 
 	"github.com/gin-gonic/gin"
 
@@ -81,8 +82,13 @@ func saidOf(e train.Exercise, a train.Answer, j train.Judged, u show.Units, batt
 		for n, o := range ch.Options {
 			v.Options = append(v.Options, optionView{n, o.In(u), n == a.Chosen[i], n == best.Chosen[i]})
 		}
-		b.Options = append(b.Options, v)
+		if i >= len(e.Pile) {
+			b.Options = append(b.Options, v)
+			continue
+		}
+		b.Layers = append(b.Layers, layerOf(e, i, v, u))
 	}
+	slices.Reverse(b.Layers)
 	if e.AsksParts() {
 		b.Mine, b.Truth = bar(e, a.Parts), bar(e, best.Parts)
 	}

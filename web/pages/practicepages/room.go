@@ -6,6 +6,7 @@ import (
 	"math/rand/v2"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -52,76 +53,13 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Get(frame.Class+"/:code/:word/batt/:n", s.Turns.Long(answer.Patient, s.pupilBatt))
 }
 
-// overviewBody is where one stands.
-type overviewBody struct {
-	Skills []skillRow
-	Next   string // the address of the next exercise
-	Light  bool
-	Any    bool
-}
-
-// skillRow is a skill with how one stands: Bars are the last scores, high by how good they were.
-type skillRow struct {
-	train.Standing
-	Name, What, Href, Due string
-	Bars                  []scoreBar
-}
-
-type scoreBar struct{ X, Y, High float64 }
-
-var what = map[train.Skill]string{
-	train.Difference: "Two colours: which way do they differ, and by how much?", train.Within: "A carded batt: how much of each fibre lies in it?",
-	train.Reaching: "A colour and six lots: which shares make it?", train.Weighing: "The sums at the scale, and what to do when too much was weighed.",
-	train.Passes:   "The first pass of a batt: after which are its colours mixed?",
-	train.Faults:   "A plan of a batt: what is wrong with it, what is fine?",
-	train.Ordering: "The steps of a piece of work: what is missing, what stands wrong?",
-}
-
-// overview shows where one stands with each skill, and what comes next.
-func (s *Room) overview(c *gin.Context) error {
-	of, light, err := s.Studio.Practice.Standings(c.Request.Context())
-	if err != nil {
-		return err
-	}
-	switch c.Query("by") {
-	case "hue":
-		light = false
-	case "lightness":
-		light = true
-	}
-	b := overviewBody{Light: light}
-	for _, v := range of {
-		row := skillRow{Standing: v, Name: practising.Names[v.Skill], What: what[v.Skill], Href: exerciseHref(v.Skill, light), Due: "not tried yet"}
-		if v.Turns > 0 {
-			b.Any = true
-			row.Due = "comes again " + show.Date(practising.DayAt(v.Due))
-			if v.Due <= s.Studio.Practice.Today() {
-				row.Due = "to be done again"
-			}
-		}
-		for i, score := range v.Last {
-			row.Bars = append(row.Bars, barOf(i, score))
-		}
-		b.Skills = append(b.Skills, row)
-	}
-	b.Next = exerciseHref(train.Next(of).Skill, light)
-	s.Render(c, http.StatusOK, "practise", frame.Page{Title: "Practise", Here: "practise"}, b)
-	return nil
-}
-
-func exerciseHref(skill train.Skill, light bool) string {
-	if light {
-		return "/practise/" + string(skill) + "?by=lightness"
-	}
-	return "/practise/" + string(skill)
-}
-
 // exerciseBody is an exercise as it is put.
 type exerciseBody struct {
 	train.Exercise
 	Name    string
 	Said    string
 	Options []choiceView
+	Layers  []layerView // from the top
 	Pars    []partView
 	Form    frame.Form
 	Action  string            // where the answer goes
@@ -135,6 +73,15 @@ type choiceView struct {
 	Asked, Field string
 	Options      []optionView
 	Wrong        string
+}
+
+// layerView is a layer of a pile, with what is asked of it.
+type layerView struct {
+	train.Layer
+	N      int
+	Weight string
+	High   float64 // px
+	Ask    choiceView
 }
 
 type optionView struct {
@@ -235,8 +182,13 @@ func bodyOf(e train.Exercise, f frame.Form, u show.Units, batt string) exerciseB
 		for n, o := range ch.Options {
 			v.Options = append(v.Options, optionView{N: n, Words: o.In(u), Chosen: f.Values[field] == strconv.Itoa(n)})
 		}
-		b.Options = append(b.Options, v)
+		if i >= len(e.Pile) {
+			b.Options = append(b.Options, v)
+			continue
+		}
+		b.Layers = append(b.Layers, layerOf(e, i, v, u))
 	}
+	slices.Reverse(b.Layers)
 	for i, l := range e.Lots {
 		if !e.AsksParts() {
 			break
@@ -254,6 +206,13 @@ func bodyOf(e train.Exercise, f frame.Form, u show.Units, batt string) exerciseB
 		}
 	}
 	return b
+}
+
+// layerOf is a layer of a pile, with what is asked or was said of it.
+func layerOf(e train.Exercise, i int, ask choiceView, u show.Units) layerView {
+	const pxOfGram = 4
+	l := e.Pile[i]
+	return layerView{l, i + 1, u.Grams(float64(l.Grams)), pxOfGram * float64(l.Grams), ask}
 }
 
 // withParts is where the batt of other parts is drawn.

@@ -82,17 +82,7 @@ func (b *sheetBody) fill(c *gin.Context, s *Room, u show.Units) error {
 		if err != nil {
 			return err
 		}
-		t := sheetTask{exerciseBody: exerciseBody{Exercise: e, Name: practising.Names[skill], Said: e.Asked.In(u)}, N: i + 1, Answer: bestWords(e, u)}
-		if len(e.Shown()) > 0 {
-			t.Batt = address(e, "/batt.png")
-		}
-		for _, ch := range e.Choices {
-			view := choiceView{Asked: ch.Asked}
-			for k, o := range ch.Options {
-				view.Options = append(view.Options, optionView{N: k, Words: o.In(u)})
-			}
-			t.Options = append(t.Options, view)
-		}
+		t := sheetTask{exerciseBody: bodyOf(e, frame.NewForm(), u, address(e, "/batt.png")), N: i + 1, Answer: bestWords(e, u)}
 		j, err := e.Judge(e.Best())
 		if err != nil {
 			return err
@@ -111,8 +101,14 @@ func bestWords(e train.Exercise, u show.Units) string {
 	best := e.Best()
 	said := ""
 	for i, n := range best.Chosen {
+		if e.Choices[i].Menu && n == 0 {
+			continue // a layer that is fine
+		}
 		if said != "" {
 			said += "; "
+		}
+		if e.Choices[i].Menu {
+			said += e.Choices[i].Asked + ": "
 		}
 		said += e.Choices[i].Options[n].In(u)
 	}
