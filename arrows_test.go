@@ -95,7 +95,7 @@ var may = map[string][]string{
 // kept, devices, formats and the core; what is above them (calls, the whole studio, pages, API,
 // the sample world) may ask any of them.
 var rooms = []string{
-	"floor", "workshop", "lessons", "shelf", "recipe", "reach", "laying", "yarns", "scale", "carder", "notebook", "buying", "advising", "practising",
+	"floor", "workshop", "lessons", "shelf", "recipe", "reach", "laying", "yarns", "scale", "carder", "notebook", "buying", "advising", "practising", "teaching",
 }
 
 // pageRooms are those of the pages, each below those that show parts of its pages. All of them may

@@ -18,6 +18,7 @@ import (
 	"fairtangle/studio/recipe"
 	"fairtangle/studio/scale"
 	"fairtangle/studio/shelf"
+	"fairtangle/studio/teaching"
 	"fairtangle/studio/workshop"
 	"fairtangle/studio/yarns"
 )
@@ -39,6 +40,7 @@ type Studio struct {
 	Buying   *buying.Room
 	Advising *advising.Room
 	Practice *practising.Room
+	Teaching *teaching.Room
 }
 
 // New makes a studio over a store and furnishes an empty workshop with the equipment presets.
@@ -57,6 +59,7 @@ func New(ctx context.Context, s *store.Store) (*Studio, error) {
 	st.Buying = buying.New(st.Floor, st.Workshop, st.Shelf, st.Recipe, st.Yarns)
 	st.Advising = advising.New(st.Floor, st.Workshop, st.Shelf, st.Recipe, st.Reach, st.Laying, st.Yarns, st.Scale, st.Carder)
 	st.Practice = practising.New(st.Floor)
+	st.Teaching = teaching.New(st.Floor, st.Workshop, st.Shelf, st.Recipe, st.Laying, st.Scale)
 	// What a room asks of one that is built on it.
 	st.Shelf.Places = st.Scale
 	st.Scale.Cloths = st.Carder

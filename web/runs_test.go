@@ -25,8 +25,8 @@ func (c client) weighTheRest(id int) {
 	for i := 0; w["next"] != nil; i++ {
 		at := w["next"].(map[string]any)
 		cell := w["units"].([]any)[int(at["unit"].(float64))].(map[string]any)["cells"].([]any)[int(at["component"].(float64))].(map[string]any)
-		code, next := c.json("POST", path+"/weighings", fmt.Sprintf(`{"key":"the-rest-of-it-%d","version":%v,"unit":%v,"component":%v,"grams":%v}`,
-			i, w["version"], at["unit"], at["component"], cell["target_g"].(float64)-cell["weighed_g"].(float64)))
+		code, next := c.json("POST", path+"/weighings", fmt.Sprintf(`{"key":"the-rest-of-%d-%d","version":%v,"unit":%v,"component":%v,"grams":%v}`,
+			id, i, w["version"], at["unit"], at["component"], cell["target_g"].(float64)-cell["weighed_g"].(float64)))
 		require.Equal(c.t, 201, code, next)
 		w = next
 	}

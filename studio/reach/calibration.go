@@ -38,6 +38,12 @@ type SamplePoint struct {
 	After      float64                 `json:"after_delta_e"`
 }
 
+// Apart says how what was measured differs from what was predicted.
+func (p SamplePoint) Apart() colour.Apart {
+	at := func(v [3]float64) colour.Lab { return colour.Lab{L: v[0], A: v[1], B: v[2]} }
+	return colour.Compare(at(p.Predicted.Lab), at(p.Measured.Lab))
+}
+
 // LabHex is a colour to plot and to show.
 type LabHex struct {
 	Hex string     `json:"hex"`

@@ -47,6 +47,9 @@ type photoBody struct {
 	Lots    shelfpages.LotChoices
 	Makings []recipe.MakingName
 	Blend   *recipe.Blend
+	Making  int64          // whose samples it shows; 0: of none
+	Samples []frame.Option // the blends of it
+	Next    string         // of them, after the one that was kept
 	Photo   shelf.Photo
 	Of      *photoOf
 	Length  string // the maker's unit
@@ -113,6 +116,19 @@ func (s *Room) photoPage(c *gin.Context) error {
 	if n, err := strconv.ParseInt(c.Query("blend"), 10, 64); err == nil {
 		if v, err := s.Studio.Recipe.Blend(c.Request.Context(), n); err == nil {
 			b.Blend = &v
+		}
+	}
+	if n, err := strconv.ParseInt(c.Query("making"), 10, 64); err == nil {
+		blends, err := s.Studio.Recipe.BlendsOf(c.Request.Context(), n)
+		if err != nil {
+			return err
+		}
+		for i, v := range blends {
+			b.Making = n
+			if c.Query("kept") == strconv.FormatInt(v.ID, 10) && i+1 < len(blends) {
+				b.Next = strconv.FormatInt(blends[i+1].ID, 10)
+			}
+			b.Samples = append(b.Samples, frame.Option{Value: strconv.FormatInt(v.ID, 10), Label: v.Name})
 		}
 	}
 	s.Render(c, http.StatusOK, "photo", frame.Page{Title: p.Name, Here: "shelf", Scripts: []string{"js/photo.js"}, Wide: true}, b)
