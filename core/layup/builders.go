@@ -273,6 +273,7 @@ func (k *build) brightest(all []int) map[int]bool {
 	for _, i := range asked {
 		out[i] = true
 	}
+	k.keepCarrying(all, out)
 	carried := func(i int) bool {
 		return !out[i] && k.fibres[i].Grams >= speck && (k.plan.Uses[i] == AsLane || k.plan.Uses[i] == AsBase)
 	}
@@ -280,6 +281,31 @@ func (k *build) brightest(all []int) map[int]bool {
 		return nil
 	}
 	return out
+}
+
+// keepCarrying takes wool out of what is painted over the others, the most first, until what lies below everywhere is enough to carry
+// what is scattered in it.
+func (k *build) keepCarrying(all []int, painted map[int]bool) {
+	for {
+		var carries, slides float64
+		most := -1
+		for _, i := range all {
+			f := k.fibres[i]
+			switch {
+			case painted[i] && f.Holds() && (most < 0 || f.Grams > k.fibres[most].Grams):
+				most = i
+			case painted[i]:
+			case k.plan.Uses[i] == AsScatter:
+				slides += f.Grams
+			case f.Holds():
+				carries += f.Grams
+			}
+		}
+		if most < 0 || carries >= slides-speck {
+			return
+		}
+		delete(painted, most)
+	}
 }
 
 // brighter are those of may whose chroma and lightness together lie above the mean of all ground fibre.

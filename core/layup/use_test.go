@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"fairtangle/core/colour"
 )
 
 func silk(name string, grams float64) Fibre {
@@ -187,4 +189,29 @@ func TestWrongPurposesNameTheField(t *testing.T) {
 	assert.ErrorContains(t, err, "turns_about:")
 	assert.Error(t, Plan{Draft: 1, Uses: []Use{"", "heap"}}.Check(standardDrum, fibres, false))
 	assert.Len(t, Uses(), len(slices.Compact(slices.Sorted(slices.Values(Uses())))))
+}
+
+// The wool that is most of a blend is painted over nothing where too little other wool would be left below to carry what slides: by hand,
+// 40 g of bright wool beside 2 g of dark wool and 3 g of dark silk, which is scattered through all the width.
+func TestAnOverlayLeavesWhatCarriesBelow(t *testing.T) {
+	bright, dark, slides, over := wool("bright wool", 40), wool("dark wool", 2), silk("dark silk", 3), silk("white silk", 3)
+	bright.Colour, dark.Colour, slides.Colour, over.Colour = colour.Lab{L: 84, B: 12}, colour.Lab{L: 20}, colour.Lab{L: 20}, colour.Lab{L: 95}
+	fibres := []Fibre{bright, dark, slides, over}
+	p, err := Build(standardDrum, fibres, Options{Builder: Overlay, Passes: 1, Step: 0.1})
+	require.NoError(t, err)
+	for _, l := range p.Layers {
+		for _, v := range l.Lays {
+			assert.False(t, v.Component == 0 && v.Method == Paint, "the wool that carries is painted on")
+		}
+	}
+	dark.Grams = 30 // now there is enough of the other
+	p, err = Build(standardDrum, []Fibre{bright, dark, slides, over}, Options{Builder: Overlay, Passes: 1, Step: 0.1})
+	require.NoError(t, err)
+	painted := false
+	for _, l := range p.Layers {
+		for _, v := range l.Lays {
+			painted = painted || v.Component == 0 && v.Method == Paint
+		}
+	}
+	assert.True(t, painted)
 }
