@@ -115,18 +115,18 @@ func TestALessonThatCanNotBe(t *testing.T) {
 	before, err := c.s.Recipe.Makings(t.Context(), false)
 	require.NoError(t, err)
 	for say, more := range map[string][]string{
-		"two at least":                 {"bag", "2"},
-		"not on the shelf any more":    {"bag", "2,999"},
-		"at most 6 bags":               {"bag", "1,2,3,4,5,6,7"},
-		"stands there twice":           {"pupils", "Ada\nada"},
-		"1 to 24 names":                {"pupils", " \n "},
-		"at most 40 signs":             {"pupils", strings.Repeat("x", 41)},
-		"is not there any more":        {"equipment", "999"},
-		"Choose what it is carded on":  {"equipment", ""},
-		"weighs 1 to 200 g":            {"each", "0.1"},
-		"goes through 1 to 5 times":    {"passes", "9"},
-		"is not a number":              {"each", "six"},
-		"Give the lesson a name": {"name", " "},
+		"two at least":                {"bag", "2"},
+		"not on the shelf any more":   {"bag", "2,999"},
+		"at most 6 bags":              {"bag", "1,2,3,4,5,6,7"},
+		"stands there twice":          {"pupils", "Ada\nada"},
+		"1 to 24 names":               {"pupils", " \n "},
+		"at most 40 signs":            {"pupils", strings.Repeat("x", 41)},
+		"is not there any more":       {"equipment", "999"},
+		"Choose what it is carded on": {"equipment", ""},
+		"weighs 1 to 200 g":           {"each", "0.1"},
+		"goes through 1 to 5 times":   {"passes", "9"},
+		"is not a number":             {"each", "six"},
+		"Give the lesson a name":      {"name", " "},
 	} {
 		w := c.do("POST", "/lesson", formType, lessonForm(more...))
 		assert.Equal(t, 422, w.Code, say)
