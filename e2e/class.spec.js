@@ -103,7 +103,9 @@ test('a class of three and a wall: who leaves comes back, and the teacher’s wi
   await expect(again.getByText('On average')).toHaveCount(0);
   await again.getByRole('link', { name: 'As a ranking' }).click();
   await expect(again.getByText('On average')).toBeVisible();
-  await tabTo(again, again.getByRole('button', { name: 'End the round' }));
+  await tabTo(again, again.getByText('End the round'));
+  await again.keyboard.press('Enter');
+  await tabTo(again, again.getByRole('button', { name: 'End it, and forget the names' }));
   await again.keyboard.press('Enter');
   await expect(again.getByText('The round is over')).toBeVisible();
   await expect(again.getByText('Ada')).toHaveCount(0);
