@@ -9,7 +9,7 @@ type Practice struct {
 	Skill       string
 	Level       int64
 	Seed        int64
-	ByLightness bool
+	ByLightness bool `gorm:"serializer:yes"`
 	Score       float64
 	Answer      train.Answer `gorm:"serializer:json"`
 }

@@ -20,8 +20,8 @@ type Round struct {
 	Level       int64
 	Count       int64 // of exercises
 	Seed        int64
-	ByLightness bool
-	Over        bool
+	ByLightness bool `gorm:"serializer:yes"`
+	Over        bool `gorm:"serializer:yes"`
 }
 
 // Seat is a pupil of a round. Its name goes when the round is over.

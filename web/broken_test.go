@@ -71,6 +71,13 @@ func TestABrokenRecordHoldsUpNoOther(t *testing.T) {
 		_, err := db.Exec("DROP TRIGGER " + name)
 		require.NoError(t, err)
 	}
+	r := c.opened("count", "2", "skill", "weighing")
+	ada := c.comesIn(r, "Ada")
+	e, err := c.s.Practice.Task(t.Context(), r, 1)
+	require.NoError(t, err)
+	said := bestForm(e)
+	said.Set("n", "1")
+	require.Equal(t, 303, c.do("POST", ada, formType, said.Encode()).Code)
 	var list []string
 	seen := map[string]int{}
 	for _, p := range siteMap(t, db) {

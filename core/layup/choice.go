@@ -206,7 +206,7 @@ func Short(fibres []Fibre) (out []int) {
 	}
 	for i, f := range fibres {
 		short := f.StapleMM < shortMM || f.Family == "cotton" && f.StapleMM < cottonMM
-		if f.Ground() && short && f.Grams >= aTenth*sum {
+		if f.Ground() && short && f.Grams >= mainShare*sum-speck {
 			out = append(out, i)
 		}
 	}

@@ -210,13 +210,10 @@ func (s *Room) pupilSaid(c *gin.Context) error {
 		return err
 	}
 	said, is := b.Seat.Said(b.N)
-	if !is {
+	j, err := e.Judge(said.Answer)
+	if !is || err != nil { // nothing was said yet, or what is kept is of another exercise
 		c.Redirect(http.StatusSeeOther, b.Home)
 		return nil
-	}
-	j, err := e.Judge(said.Answer)
-	if err != nil {
-		return err
 	}
 	u, _, err := s.Units(c)
 	if err != nil {
