@@ -9,7 +9,6 @@ import (
 	"slices"
 	"strings"
 	"time"
-	"unicode/utf8"
 
 	"fairtangle/core/fault"
 	"fairtangle/core/train"
@@ -90,9 +89,7 @@ func (s *Room) Rounds(ctx context.Context) (out []Round, err error) {
 // OpenRound opens a round for a class, with its code.
 func (s *Room) OpenRound(ctx context.Context, r Round) (Round, error) {
 	var l fault.List
-	if r.Name = strings.TrimSpace(r.Name); utf8.RuneCountInString(r.Name) > longestName {
-		l.Add("name", "A name has at most %d signs.", longestName)
-	}
+	floor.CheckText(&l, "name", "the round", &r.Name, longestName, false)
 	if r.Count < 1 || r.Count > MostInRound {
 		l.Add("count", "A round has 1 to %d exercises.", MostInRound)
 	}
@@ -181,12 +178,14 @@ func (s *Room) Sit(ctx context.Context, code, name string) (Seat, error) {
 		if err != nil {
 			return Seat{}, err
 		}
+		var l fault.List
+		floor.CheckText(&l, "name", "you", &name, longestName, false)
 		name = strings.Join(strings.Fields(name), " ")
 		switch {
+		case len(l) > 0:
+			return Seat{}, l
 		case name == "":
 			return Seat{}, fault.New("name", "Say what you are called here: a first name, or one that you make up.")
-		case utf8.RuneCountInString(name) > longestName:
-			return Seat{}, fault.New("name", "A name has at most %d signs.", longestName)
 		case len(there) >= mostSeats:
 			return Seat{}, fault.New("name", "There are %d at it already; more do not fit.", mostSeats)
 		case slices.ContainsFunc(there, func(o Seat) bool { return strings.EqualFold(o.Name, name) }):

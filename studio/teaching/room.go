@@ -5,12 +5,13 @@ package teaching
 import (
 	"context"
 	"errors"
+	"slices"
 	"strings"
-	"unicode/utf8"
 
 	"fairtangle/core/fault"
 	"fairtangle/core/layup"
 	"fairtangle/core/train"
+	"fairtangle/core/unit"
 	"fairtangle/studio/floor"
 	"fairtangle/studio/laying"
 	"fairtangle/studio/recipe"
@@ -57,6 +58,8 @@ const (
 func (v *Lesson) check() error {
 	var l fault.List
 	floor.CheckText(&l, "name", "the lesson", &v.Name, floor.MaxName, true)
+	slices.Sort(v.Bags)
+	v.Bags = slices.Compact(v.Bags) // a bag that is named twice lies there once
 	switch least := 2; {
 	case v.Same && len(v.Bags) < 1, !v.Same && len(v.Bags) < least:
 		l.Add("bags", "Choose the bags on the table: two at least, or one where all card the same.")
@@ -67,17 +70,16 @@ func (v *Lesson) check() error {
 		l.Add("equipment", "Choose what it is carded on.")
 	}
 	if !(v.EachG >= 1 && v.EachG <= mostEachG) {
-		l.Add("each", "A sample weighs 1 to %d g.", mostEachG)
+		l.Add("each", "A sample weighs %s to %s.", unit.Grams(1), unit.Grams(mostEachG))
 	}
 	if v.Passes < 1 || v.Passes > mostPasses {
 		l.Add("passes", "It goes through 1 to %d times.", mostPasses)
 	}
 	seen := map[string]bool{}
 	for i, name := range v.Pupils {
+		floor.CheckText(&l, "pupils", "each pupil", &name, longestName, true)
 		v.Pupils[i] = strings.Join(strings.Fields(name), " ")
 		switch key := strings.ToLower(v.Pupils[i]); {
-		case utf8.RuneCountInString(key) > longestName:
-			l.Add("pupils", "A name has at most %d signs.", longestName)
 		case seen[key]:
 			l.Add("pupils", "%s stands there twice: add a letter.", v.Pupils[i])
 		default:
