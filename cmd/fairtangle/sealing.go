@@ -41,7 +41,9 @@ func (s sealing) ready(dir string, names []string, at net.Addr) (*tls.Config, we
 	for _, name := range names {
 		ip := net.ParseIP(name)
 		if plain := ip == nil && strings.Contains(name, "."); plain || ip.To4() != nil && !ip.IsLoopback() && !ip.IsUnspecified() {
-			beyond.Addresses = append(beyond.Addresses, addressOf(beyond.TLS, net.JoinHostPort(name, port)))
+			if at := addressOf(beyond.TLS, net.JoinHostPort(name, port)); !slices.Contains(beyond.Addresses, at) {
+				beyond.Addresses = append(beyond.Addresses, at)
+			}
 		}
 	}
 	if !beyond.TLS {

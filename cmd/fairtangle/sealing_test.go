@@ -36,7 +36,7 @@ func TestTheOwnCertificateStays(t *testing.T) {
 // What is shown to other devices is what one can type there: addresses of networks and names with a dot.
 func TestHowItIsReached(t *testing.T) {
 	at := &net.TCPAddr{IP: net.IPv4zero, Port: 8080}
-	names := []string{"bench", "bench.local", "192.0.2.7", "127.0.0.1", "0.0.0.0", "fd00::2"}
+	names := []string{"bench", "bench.local", "192.0.2.7", "192.0.2.7", "127.0.0.1", "0.0.0.0", "fd00::2"}
 	c, beyond, err := sealing{}.ready(filepath.Join(t.TempDir(), "data"), names, at)
 	require.NoError(t, err)
 	assert.Nil(t, c)

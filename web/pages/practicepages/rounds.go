@@ -91,6 +91,7 @@ type roundBody struct {
 	When    string
 	Codes   []frame.Code // that lead pupils to it
 	Alone   bool         // no other device reaches the program
+	Door    string       // the address where the code is typed
 	Tasks   []taskRow
 	Pupils  []pupilRow
 	Ranking bool
@@ -122,6 +123,9 @@ func (s *Room) asRound(c *gin.Context) (b roundBody, seats []practising.Seat, er
 		return b, nil, err
 	}
 	b.When, b.Alone = show.Moment(b.At), len(s.World.Beyond.Addresses) == 0
+	if b.Door = frame.Class; !b.Alone {
+		b.Door = s.World.Beyond.Addresses[0] + frame.Class
+	}
 	for _, at := range s.World.Beyond.Addresses {
 		if b.Over {
 			break
