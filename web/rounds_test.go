@@ -96,8 +96,8 @@ func TestARoundWithAClass(t *testing.T) {
 	word := ada[strings.LastIndex(ada, "/")+1:]
 	w = c.do("GET", "/class/"+r.Code+"?word="+strings.ToLower(word), "", "")
 	assert.Equal(t, ada, w.Header().Get("Location"))
-	assert.Contains(t, c.page("/class/"+r.Code+"?word=XXXXXXXX"), "Nobody has this word")
-	w = c.do("GET", "/class/"+r.Code+"/XXXXXXXX", "", "")
+	assert.Contains(t, c.page("/class/"+r.Code+"?word=ZZZZZZZZ"), "Nobody has this word")
+	w = c.do("GET", "/class/"+r.Code+"/ZZZZZZZZ", "", "")
 	assert.Equal(t, 404, w.Code)
 	assert.Contains(t, w.Body.String(), "not this place in it")
 

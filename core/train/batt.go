@@ -37,7 +37,7 @@ func (e Exercise) Laying(parts []float64, passes int) (l Laid, err error) {
 	}
 	for range e.Layers {
 		at, level := 0.0, []carding.Lay{}
-		for i, share := range normal(parts) {
+		for i, share := range Shares(parts) {
 			lay := carding.Lay{Component: i, To: 1, End: 1, Grams: battG * share / float64(e.Layers), Method: carding.FeedIt}
 			switch {
 			case share <= 0:

@@ -27,9 +27,9 @@ func within(e *Exercise, c *chance) {
 		AsSwatch: "A swatch, knitted of a single of these. How much of each is in it?", AsStrand: "Lengths of a single spun of these. How much of each is in it?",
 	}[e.Shape])
 	e.truth.best, e.truth.shown = Answer{Parts: best}, best
-	want, shares := mixed(e.Lots, normal(best)), normal(best)
+	want, shares := mixed(e.Lots, Shares(best)), Shares(best)
 	e.truth.judge = func(a Answer) Judged {
-		got, off, worst := normal(a.Parts), 0.0, 0
+		got, off, worst := Shares(a.Parts), 0.0, 0
 		for i := range got {
 			off += math.Abs(got[i]-shares[i]) / float64(len(got))
 			if math.Abs(got[i]-shares[i]) > math.Abs(got[worst]-shares[worst]) {
@@ -66,14 +66,14 @@ func reaching(e *Exercise, c *chance) {
 			best[i] = p
 		}
 		best = mingled(c, best)
-		if want = mixed(e.Lots, normal(best)); !fewerDo(e.Lots, want, n) {
+		if want = mixed(e.Lots, Shares(best)); !fewerDo(e.Lots, want, n) {
 			break
 		}
 	}
 	e.Asked = unit.Say("Which shares of these, carded until they are even, make the colour above? %d of them are enough.", n)
 	e.Patches = []Lot{{"wanted", hexOf(want)}}
 	e.truth.best = Answer{Parts: best}
-	shares := normal(best)
+	shares := Shares(best)
 	e.truth.judge = func(a Answer) Judged {
 		used := 0
 		for _, p := range a.Parts {
@@ -81,7 +81,7 @@ func reaching(e *Exercise, c *chance) {
 				used++
 			}
 		}
-		c := mixed(e.Lots, normal(a.Parts))
+		c := mixed(e.Lots, Shares(a.Parts))
 		far := colour.CIEDE2000(c, want)
 		score := math.Max(0, near(far, colourFree, colourMost)-lotMore*math.Max(0, float64(used-n)))
 		j := Judged{Score: score, Hex: hexOf(c)}

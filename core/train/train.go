@@ -192,8 +192,8 @@ func near(off, free, most float64) float64 {
 	return 100 * math.Max(0, math.Min(1, 1-(off-free)/(most-free)))
 }
 
-// normal are parts as shares that add up to 1.
-func normal(parts []float64) []float64 {
+// Shares are parts as shares that add up to 1.
+func Shares(parts []float64) []float64 {
 	var sum float64
 	for _, p := range parts {
 		sum += p

@@ -84,7 +84,7 @@ func TestScoresRiseWithCloserAnswers(t *testing.T) {
 		case len(e.Lots) > 0 && skill == Within:
 			parts := rapid.SliceOfN(rapid.Float64Range(0.1, MostParts), len(e.Lots), len(e.Lots)).Draw(t, "parts")
 			k := rapid.Float64Range(0, 1).Draw(t, "closer")
-			a, b := normal(parts), normal(e.Best().Parts)
+			a, b := Shares(parts), Shares(e.Best().Parts)
 			near := make([]float64, len(a))
 			for i := range a {
 				near[i] = a[i] + k*(b[i]-a[i])
@@ -107,10 +107,10 @@ func TestScoresRiseWithCloserAnswers(t *testing.T) {
 				assert.GreaterOrEqual(t, judge(a).Score, judge(b).Score-1e-9)
 			}
 		case skill == Reaching:
-			want := mixed(e.Lots, normal(e.Best().Parts))
+			want := mixed(e.Lots, Shares(e.Best().Parts))
 			draw := func(name string) (a Answer, far float64, used int) {
 				a.Parts = rapid.SliceOfN(rapid.Float64Range(0.5, MostParts), len(e.Lots), len(e.Lots)).Draw(t, name)
-				return a, colour.CIEDE2000(mixed(e.Lots, normal(a.Parts)), want), len(a.Parts)
+				return a, colour.CIEDE2000(mixed(e.Lots, Shares(a.Parts)), want), len(a.Parts)
 			}
 			a, farA, _ := draw("a")
 			b, farB, _ := draw("b")
@@ -157,7 +157,7 @@ func eye(e Exercise, noise float64, r *rand.Rand) Answer {
 		}
 		return best
 	}
-	seen, best, least := off(mixed(e.Lots, normal(e.Best().Parts))), e.Best(), math.Inf(1)
+	seen, best, least := off(mixed(e.Lots, Shares(e.Best().Parts))), e.Best(), math.Inf(1)
 	for range 300 {
 		parts := make([]float64, len(e.Lots))
 		for i := range parts {
@@ -165,7 +165,7 @@ func eye(e Exercise, noise float64, r *rand.Rand) Answer {
 				parts[i] = 0.5 + (MostParts-0.5)*r.Float64()
 			}
 		}
-		if d := colour.CIEDE2000(seen, mixed(e.Lots, normal(parts))); d < least {
+		if d := colour.CIEDE2000(seen, mixed(e.Lots, Shares(parts))); d < least {
 			least, best = d, Answer{Parts: parts}
 		}
 	}

@@ -86,12 +86,12 @@ func overOf(e *Exercise, c *chance, n int, over float64) bool {
 		}
 		ways[2], ways[3] = append(ways[2], same), append(ways[3], less)
 	}
-	want := mixed(lots, normal(planned))
+	want := mixed(lots, Shares(planned))
 	order := c.order(len(ways))
 	far := make([]float64, len(ways))
 	e.Choices = []Choice{{Asked: "Which way on keeps the colour?"}}
 	for at, k := range order {
-		far[at] = colour.CIEDE2000(want, mixed(lots, normal(floats(ways[k]))))
+		far[at] = colour.CIEDE2000(want, mixed(lots, Shares(floats(ways[k]))))
 		if k != 0 && far[at] < 4*colour.SameTo {
 			return false
 		}

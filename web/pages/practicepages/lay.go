@@ -59,11 +59,11 @@ func layOf(e train.Exercise, answers []train.Answer, u show.Units) (out []layVie
 	}
 	if e.AsksParts() {
 		v := layView{Asked: "Shares", Scale: []string{"0\u00a0%", "50\u00a0%", "100\u00a0%"}}
-		truth := shares(best.Parts)
+		truth := train.Shares(best.Parts)
 		for i, l := range e.Lots {
 			var at []float64
 			for _, a := range answers {
-				at = append(at, shares(a.Parts)[i])
+				at = append(at, train.Shares(a.Parts)[i])
 			}
 			v.Rows = append(v.Rows, rowOf(l.Name, l.Hex, at, truth[i], show.Percent))
 		}
@@ -105,16 +105,4 @@ func rowOf(label, fill string, at []float64, truth float64, say func(float64) st
 		row.Say += fmt.Sprintf("; said from %s to %s, half of them at most %s", say(at[0]), say(at[len(at)-1]), say(at[(len(at)-1)/2]))
 	}
 	return row
-}
-
-func shares(parts []float64) []float64 {
-	var sum float64
-	for _, p := range parts {
-		sum += p
-	}
-	out := make([]float64, len(parts))
-	for i, p := range parts {
-		out[i] = p / sum
-	}
-	return out
 }

@@ -103,13 +103,9 @@ func saidOf(e train.Exercise, a train.Answer, j train.Judged, u show.Units, batt
 
 // bar places the shares of an answer side by side.
 func bar(e train.Exercise, parts []float64) (out []barPart) {
-	var sum, at float64
-	for _, p := range parts {
-		sum += p
-	}
-	for i, p := range parts {
-		if p > 0 {
-			share := p / sum
+	at := 0.0
+	for i, share := range train.Shares(parts) {
+		if share > 0 {
 			out = append(out, barPart{100 * at, 100 * share, e.Lots[i].Hex, show.Percent(share) + " " + e.Lots[i].Name})
 			at += share
 		}
