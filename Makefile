@@ -46,13 +46,13 @@ plain:
 	$(GO) mod tidy -diff
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
-	$(GO) test -vet=off ./...
+	GOGC=400 $(GO) test -vet=off ./...
 
 # The race detector makes the database twenty times slower, and sees nothing where one thing happens after
 # the other: tests of what happens at the same time are called AtOnce.
 race:
 	CGO_ENABLED=1 $(GO) test -race -vet=off ./device
-	CGO_ENABLED=1 $(GO) test -race -vet=off -run AtOnce ./store ./web
+	CGO_ENABLED=1 GOGC=400 $(GO) test -race -vet=off -run AtOnce ./store ./web
 
 laws:
 	RAPID_CHECKS=10000 $(GO) test -timeout 30m -run 'Colour|MassIsKept' ./core/carding

@@ -4,7 +4,7 @@
 // cross of delays, speeds and widths; else they are spread over the pages.
 import { test, expect, late, settled } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422'] });
+test.use({ verb: 'world', expected: ['status of 422'] });
 
 const delays = [0, 150, 400];
 const speeds = [40, 120];

@@ -1,6 +1,6 @@
 import { test, expect, axe, settled, tabTo } from './world.js';
 
-test.use({ verb: 'demo', expected: ['422', '409'] });
+test.use({ verb: 'world', expected: ['422', '409'] });
 
 const lotPage = async (page, name) => {
   await page.goto(`/shelf?q=${encodeURIComponent(name)}`);
@@ -117,29 +117,33 @@ test('proportions are found, watched, stopped and taken', async ({ page }) => {
   await settled(page);
 });
 
-test('a colour is read with the reader, and a lot measured', async ({ page }) => {
-  await page.goto('/blends/6');
-  await page.getByRole('button', { name: 'Find proportions' }).click();
-  await page.getByRole('button', { name: 'read it with the colour reader' }).click();
-  await expect(page.getByText('It is the simulated stand-in')).toBeVisible();
-  await lotPage(page, 'dawn rose');
-  await page.getByRole('button', { name: 'Read it with the colour reader' }).click();
-  await expect(page.locator('.facts')).toContainText('a colour reader, with its spectrum');
-  await page.getByText('From a file of readings').click();
-  await page.locator('#spectra').setInputFiles({ name: 'x.csv', mimeType: 'text/csv', buffer: Buffer.from('nm,R\n400,0.5\n500,0.5') });
-  await page.getByRole('button', { name: 'Bring it in' }).click();
-  await expect(page.getByText('Wavelengths rise in steps of at most 20 nm')).toBeVisible();
-  const nm = Array.from({ length: 31 }, (_, i) => 400 + 10 * i);
-  const csv = `sample,${nm}\nrose,${nm.map(() => 0.3)}\nother,${nm.map(() => 0.6)}`;
-  const bring = async (name) => {
-    await page.locator('#spectra').setInputFiles({ name: 'x.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
-    await page.getByLabel('Name of the reading').fill(name);
+test.describe('with the devices of the sample world', () => {
+  test.use({ verb: 'demo' });
+
+  test('a colour is read with the reader, and a lot measured', async ({ page }) => {
+    await page.goto('/blends/6');
+    await page.getByRole('button', { name: 'Find proportions' }).click();
+    await page.getByRole('button', { name: 'read it with the colour reader' }).click();
+    await expect(page.getByText('It is the simulated stand-in')).toBeVisible();
+    await lotPage(page, 'dawn rose');
+    await page.getByRole('button', { name: 'Read it with the colour reader' }).click();
+    await expect(page.locator('.facts')).toContainText('a colour reader, with its spectrum');
+    await page.getByText('From a file of readings').click();
+    await page.locator('#spectra').setInputFiles({ name: 'x.csv', mimeType: 'text/csv', buffer: Buffer.from('nm,R\n400,0.5\n500,0.5') });
     await page.getByRole('button', { name: 'Bring it in' }).click();
-  };
-  await bring('');
-  await expect(page.getByText('The file has 2 readings: rose, other')).toBeVisible();
-  await bring('rose');
-  await expect(page.locator('.facts')).toContainText('#959595');
+    await expect(page.getByText('Wavelengths rise in steps of at most 20 nm')).toBeVisible();
+    const nm = Array.from({ length: 31 }, (_, i) => 400 + 10 * i);
+    const csv = `sample,${nm}\nrose,${nm.map(() => 0.3)}\nother,${nm.map(() => 0.6)}`;
+    const bring = async (name) => {
+      await page.locator('#spectra').setInputFiles({ name: 'x.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+      await page.getByLabel('Name of the reading').fill(name);
+      await page.getByRole('button', { name: 'Bring it in' }).click();
+    };
+    await bring('');
+    await expect(page.getByText('The file has 2 readings: rose, other')).toBeVisible();
+    await bring('rose');
+    await expect(page.locator('.facts')).toContainText('#959595');
+  });
 });
 
 test('a throw of six tide colours from one photo', async ({ page }) => {

@@ -1,6 +1,6 @@
 import { test, expect, axe, late, lay, settled, tabTo } from './world.js';
 
-test.use({ verb: 'demo', expected: ['422', '409'] });
+test.use({ verb: 'world', expected: ['422', '409'] });
 
 const facts = (page) => page.locator('.bedfacts');
 const layers = (page) => page.locator('.layers > li');

@@ -1,7 +1,7 @@
 // Before it is laid, and off the tool: what is carded alone first, and how it comes off, known at the carder.
 import { test, expect, axe, late, lay, settled, tabTo } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422'] });
+test.use({ verb: 'world', expected: ['status of 422'] });
 
 const off = (page) => page.locator('details.offtool');
 

@@ -2,7 +2,7 @@
 // measured is printed; only what no machine's noise can hide is asserted.
 import { test, expect } from './world.js';
 
-test.use({ verb: 'demo' });
+test.use({ verb: 'world' });
 
 // Where the focus goes, and the key that is pressed there: keys alone, since a
 // driven mouse runs scripts of its own while the page is timed.

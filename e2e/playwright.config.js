@@ -4,7 +4,8 @@ import { browser } from './browser.js';
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.js',
-  workers: 2,
+  workers: 3, // on two cores: a journey types as fast as hands do and waits for late answers,
+  // so that cores were idle a fifth of the time with two
   fullyParallel: true, // each test has a program of its own
   // Generous, for machines that stand still now and then; nothing here asserts a
   // time. Nothing is tried twice: what fails once has a fault. TRACE=1 says which (a sixth slower).

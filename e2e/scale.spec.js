@@ -1,6 +1,6 @@
 import { test, expect, axe } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422'] });
+test.use({ verb: 'world', expected: ['status of 422'] });
 
 const say = async (page, text) => {
   await page.locator('#said').fill(text);

@@ -1,6 +1,6 @@
 import { test, expect, axe, opened, settled, start, tabTo } from './world.js';
 
-test.use({ verb: 'demo', expected: ['status of 422'] });
+test.use({ verb: 'world', expected: ['status of 422'] });
 
 test('equipment and a kind of one\'s own, from a preset to the shelf', async ({ page }) => {
   await page.goto('/workshop');

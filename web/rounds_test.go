@@ -152,7 +152,7 @@ func TestPupilsComeInToTheirClassAlone(t *testing.T) {
 		h.ServeHTTP(w, r)
 		return w
 	}
-	style := regexp.MustCompile(`/static/\w+/css/practise.css`).FindString(c.page("/practise"))
+	style := regexp.MustCompile(`/static/\w+/css/all.css`).FindString(c.page("/practise"))
 	require.NotEmpty(t, style)
 	assert.Equal(t, 401, ask("GET", "/class", "").Code)
 	assert.Equal(t, 401, ask("GET", style, "").Code, "where no class is open nothing is served")

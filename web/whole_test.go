@@ -25,12 +25,14 @@ import (
 	"fairtangle/web/api"
 )
 
-// written is called before each row that is written, on every connection of this test.
+// written is called before each row that is written in a directory whose name has watchedDir in it: those of this test alone.
 var written atomic.Pointer[func()]
 
+const watchedDir = "deed-"
+
 func init() {
-	sqlite.RegisterConnectionHook(func(conn sqlite.ExecQuerierContext, _ string) error {
-		if c, ok := conn.(sqlite.HookRegisterer); ok {
+	sqlite.RegisterConnectionHook(func(conn sqlite.ExecQuerierContext, file string) error {
+		if c, ok := conn.(sqlite.HookRegisterer); ok && strings.Contains(file, watchedDir) {
 			c.RegisterPreUpdateHook(func(sqlite.SQLitePreUpdateData) {
 				if f := written.Load(); f != nil {
 					(*f)()
@@ -182,9 +184,10 @@ func stateIn(t *testing.T, files map[string][]byte) string {
 // Every form of every page and the calls that keep several things are killed, and left, between
 // any two rows that they write: what is kept then is what was before, or what is after.
 func TestEveryDeedIsWholeOrNotDone(t *testing.T) {
+	t.Parallel()
 	defer written.Store(nil)
 	begin := func() (client, *sql.DB, string) {
-		dir, err := os.MkdirTemp(t.TempDir(), "deed-*")
+		dir, err := os.MkdirTemp(t.TempDir(), watchedDir+"*")
 		require.NoError(t, err)
 		c, db := openWorld(t, dir, "odd", quiet)
 		return c, db, dir

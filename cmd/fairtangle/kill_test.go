@@ -12,6 +12,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"syscall"
 	"testing"
@@ -24,13 +25,33 @@ import (
 	"fairtangle/store"
 )
 
-// program builds the real binary once.
-func program(t *testing.T) string {
-	bin := filepath.Join(t.TempDir(), "fairtangle")
+// builtIn is where the real binary lies, made once for all tests that start it; TestMain takes it away.
+var builtIn string
+
+var built = sync.OnceValues(func() (bin string, err error) {
+	if builtIn, err = os.MkdirTemp("", "fairtangle-built-"); err != nil {
+		return "", err
+	}
+	bin = filepath.Join(builtIn, "fairtangle")
 	cmd := exec.Command("go", "build", "-o", bin, ".")
 	cmd.Env = append(os.Environ(), "CGO_ENABLED=0")
-	out, err := cmd.CombinedOutput()
-	require.NoError(t, err, string(out))
+	if out, err := cmd.CombinedOutput(); err != nil {
+		return bin, fmt.Errorf("%w: %s", err, out)
+	}
+	return bin, nil
+})
+
+func TestMain(m *testing.M) {
+	code := m.Run()
+	if builtIn != "" {
+		_ = os.RemoveAll(builtIn)
+	}
+	os.Exit(code)
+}
+
+func program(t *testing.T) string {
+	bin, err := built()
+	require.NoError(t, err)
 	return bin
 }
 

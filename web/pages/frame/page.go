@@ -8,11 +8,13 @@ import (
 	"encoding/hex"
 	"fmt"
 	"html/template"
+	"io"
 	"io/fs"
 	"net/http"
 	"net/url"
 	"path"
 	"strings"
+	"sync"
 
 	"github.com/gin-gonic/gin"
 
@@ -85,7 +87,21 @@ func (s *Frame) manifest(c *gin.Context) {
 	})
 }
 
-type templates map[string]*template.Template
+// templates are the pages by name, each read when it is first shown.
+type templates map[string]func() (*template.Template, error)
+
+// execute writes a part of a page with its data.
+func (t templates) execute(w io.Writer, page, part string, data any) error {
+	read, known := t[page]
+	if !known {
+		return fmt.Errorf("there is no template %s", page)
+	}
+	set, err := read()
+	if err != nil {
+		return fmt.Errorf("template %s: %w", page, err)
+	}
+	return set.ExecuteTemplate(w, part, data)
+}
 
 // Page is what every page has. Body is the page's own data.
 type Page struct {
@@ -111,10 +127,12 @@ type Page struct {
 // binned is what just went to the bin, for the notice with its undo.
 type binned struct{ Table, ID, What string }
 
-// loadTemplates reads the pages of the rooms, and what they share.
+// loadTemplates reads what the pages of the rooms share, and finds the pages. They are many, and a maker opens some of them: to read them
+// all took half of what the program needs to start.
 func loadTemplates(files fs.FS, a assets) (templates, error) {
 	funcs := template.FuncMap{
 		"asset":   a.url,
+		"beneath": a.beneath,
 		"percent": show.Percent,
 		"num":     show.Number,
 		"fixed":   show.Fixed,
@@ -156,13 +174,13 @@ func loadTemplates(files fs.FS, a assets) (templates, error) {
 		if name == "layout" {
 			continue
 		}
-		t, err := layout.Clone()
-		if err != nil {
-			return nil, err
-		}
-		if out[name], err = t.ParseFS(files, n); err != nil {
-			return nil, fmt.Errorf("template %s: %w", name, err)
-		}
+		out[name] = sync.OnceValues(func() (*template.Template, error) {
+			t, err := layout.Clone()
+			if err != nil {
+				return nil, err
+			}
+			return t.ParseFS(files, n)
+		})
 	}
 	return out, nil
 }
@@ -216,7 +234,7 @@ func (s *Frame) Render(c *gin.Context, status int, name string, p Page, body any
 		p.Binned = &binned{Table: table, ID: n, What: sort.Word}
 	}
 	var buf bytes.Buffer
-	if err := s.templates[name].ExecuteTemplate(&buf, "layout.html", p); err != nil {
+	if err := s.templates.execute(&buf, name, "layout.html", p); err != nil {
 		_ = c.Error(err)
 		c.String(http.StatusInternalServerError, "This page can not be shown.")
 		return
@@ -243,7 +261,7 @@ func ForGuests(path string) bool { return path == Class || strings.HasPrefix(pat
 // Document is a page that stands alone, as a file: the part "document" of a template.
 func (s *Frame) Document(name string, data any) ([]byte, error) {
 	var out bytes.Buffer
-	err := s.templates[name].ExecuteTemplate(&out, "document", data)
+	err := s.templates.execute(&out, name, "document", data)
 	return out.Bytes(), err
 }
 
