@@ -297,11 +297,11 @@ type Photo struct {
 	Name          string
 	File          string
 	Width, Height int
-	Card          *Card `gorm:"serializer:json"`
+	Card          *NeutralCard `gorm:"serializer:json"`
 }
 
-// Card is the spot of a photo that shows a neutral card.
-type Card struct {
+// NeutralCard is the spot of a photo that shows a neutral card.
+type NeutralCard struct {
 	X          float64    `json:"x"`
 	Y          float64    `json:"y"`
 	Radius     float64    `json:"radius"` // all three in fractions of the width or height

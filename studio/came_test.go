@@ -29,7 +29,7 @@ func TestAMendIsAnAddition(t *testing.T) {
 	for _, a := range answer.Mends {
 		in := b.Input()
 		in.Components, in.TotalG, in.Came = a.Components, a.TotalG, &a.Came
-		then, err := s.Recipe.Look(t.Context(), in)
+		then, err := s.Recipe.WorkOut(t.Context(), in)
 		require.NoError(t, err)
 		require.NotNil(t, then.Carded)
 		assert.True(t, then.Carded.Holds)
@@ -60,7 +60,7 @@ func TestAMendIsAnAddition(t *testing.T) {
 	// A recipe that no longer contains what was carded says so.
 	less := kept.Input()
 	less.Components = less.Components[1:]
-	off, err := s.Recipe.Look(t.Context(), less)
+	off, err := s.Recipe.WorkOut(t.Context(), less)
 	require.NoError(t, err)
 	assert.False(t, off.Carded.Holds)
 	_, err = s.Scale.CreateAddition(t.Context(), b.ID)
@@ -119,7 +119,7 @@ func TestAStrandIsDrawnOut(t *testing.T) {
 		assert.InDelta(t, 40, o.TotalG+o.Grams, 1e-9)
 		in := b.Input()
 		in.Components, in.TotalG, in.Came = o.Components, o.TotalG, &o.Came
-		then, err := s.Recipe.Look(t.Context(), in)
+		then, err := s.Recipe.WorkOut(t.Context(), in)
 		require.NoError(t, err)
 		require.True(t, then.Carded.Holds)
 		assert.Equal(t, o.Hex, then.Hex)
@@ -151,7 +151,7 @@ func TestOnesOwnFibre(t *testing.T) {
 	assert.Zero(t, b.Components[1].ShortG)
 	in := b.Input()
 	in.TotalG = 60
-	more, err := s.Recipe.Look(t.Context(), in)
+	more, err := s.Recipe.WorkOut(t.Context(), in)
 	require.NoError(t, err)
 	assert.InDelta(t, more.Components[0].WeighG-25, more.Components[0].ShortG, 1e-6)
 }

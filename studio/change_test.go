@@ -25,7 +25,7 @@ func TestAnyRunOfChanges(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		in := recipe.BlendInput{Name: "x", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{bought, bought, bought}}
 		for range rapid.IntRange(1, 12).Draw(t, "steps") {
-			before, err := s.Recipe.Look(ctx, in)
+			before, err := s.Recipe.WorkOut(ctx, in)
 			require.NoError(t, err)
 			c := recipe.Change{
 				Verb: rapid.SampledFrom([]string{"share", "slide", "parts", "grams", "lock", "unlock", "add", "remove", "remove-shrink", "even"}).
@@ -81,7 +81,7 @@ func TestWrongRecipesNameTheField(t *testing.T) {
 	for field, spoil := range tests {
 		in := good()
 		spoil(&in)
-		_, err := s.Recipe.Look(context.Background(), in)
+		_, err := s.Recipe.WorkOut(context.Background(), in)
 		l, ok := fault.From(err)
 		require.True(t, ok, field)
 		assert.Equal(t, field, l[0].Field)

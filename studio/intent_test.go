@@ -63,7 +63,7 @@ func TestFoundBlendsAreWhatTheBlendPageSays(t *testing.T) {
 		require.NoError(t, err)
 		require.NotEmpty(t, a.Found)
 		for _, f := range a.Found {
-			got, err := s.Recipe.Look(t.Context(), recipe.BlendInput{Name: "b", TotalG: 60, Passes: 2, Target: in.Target, Components: f.Components})
+			got, err := s.Recipe.WorkOut(t.Context(), recipe.BlendInput{Name: "b", TotalG: 60, Passes: 2, Target: in.Target, Components: f.Components})
 			require.NoError(t, err)
 			assert.InDelta(t, f.DeltaE, got.Target.DeltaE, 1e-6, "the search and the page predict alike, covering %v", covering)
 			assert.Equal(t, f.Hex, got.Hex)
@@ -93,7 +93,7 @@ func TestMendAndDullAreWhatTheBlendPageSays(t *testing.T) {
 	require.NoError(t, err)
 	require.NotEmpty(t, a.Mends)
 	for _, m := range a.Mends {
-		got, err := s.Recipe.Look(t.Context(), recipe.BlendInput{Name: "b", TotalG: m.TotalG, Target: "#3c6f78", Components: m.Components})
+		got, err := s.Recipe.WorkOut(t.Context(), recipe.BlendInput{Name: "b", TotalG: m.TotalG, Target: "#3c6f78", Components: m.Components})
 		require.NoError(t, err)
 		assert.InDelta(t, m.DeltaE, got.Target.DeltaE, 0.01)
 		assert.Less(t, m.DeltaE, a.BeforeDeltaE)
@@ -113,7 +113,7 @@ func TestMendAndDullAreWhatTheBlendPageSays(t *testing.T) {
 	require.NoError(t, err)
 	for _, w := range d.Ways {
 		require.NotNil(t, w.Component, w.Way)
-		got, err := s.Recipe.Look(t.Context(), recipe.BlendInput{Name: "b", TotalG: 60, Components: w.Components})
+		got, err := s.Recipe.WorkOut(t.Context(), recipe.BlendInput{Name: "b", TotalG: 60, Components: w.Components})
 		require.NoError(t, err)
 		assert.InDelta(t, d.WantChroma, colour.Lab{L: got.Lab[0], A: got.Lab[1], B: got.Lab[2]}.Chroma(), 0.05, w.Way)
 	}
@@ -172,7 +172,7 @@ func TestAMeasuredLotIsPredictedFromItsSpectrum(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "reader", m.Lot.Colours[0].Source)
 	assert.Equal(t, r.Linear().Hex(), m.Lot.MeanHex)
-	got, err := s.Recipe.Look(
+	got, err := s.Recipe.WorkOut(
 		t.Context(),
 		recipe.BlendInput{Name: "b", TotalG: 10, Components: []recipe.BlendComponent{{LotID: &lots[1].ID, Parts: 1}, {LotID: &lots[0].ID, Parts: 1}}},
 	)
@@ -212,10 +212,10 @@ func TestCalibrationFollowsTheSamples(t *testing.T) {
 	assert.Less(t, c.After, c.Before)
 	assert.InDelta(t, 0.4, c.Fitted.Parameter, 0.1)
 	in := recipe.BlendInput{Name: "b", TotalG: 10, Components: []recipe.BlendComponent{{LotID: &lots[0].ID, Parts: 1}, {LotID: &lots[1].ID, Parts: 1}}}
-	before, err := s.Recipe.Look(t.Context(), in)
+	before, err := s.Recipe.WorkOut(t.Context(), in)
 	require.NoError(t, err)
 	require.NoError(t, s.Reach.UseCalibration(t.Context(), true))
-	after, err := s.Recipe.Look(t.Context(), in)
+	after, err := s.Recipe.WorkOut(t.Context(), in)
 	require.NoError(t, err)
 	assert.True(t, after.Calibrated)
 	assert.NotEqual(t, before.Hex, after.Hex)
@@ -223,7 +223,7 @@ func TestCalibrationFollowsTheSamples(t *testing.T) {
 	for _, p := range c.Samples { // without samples there is nothing to follow
 		require.NoError(t, s.Floor.Discard(t.Context(), "samples", p.ID))
 	}
-	none, err := s.Recipe.Look(t.Context(), in)
+	none, err := s.Recipe.WorkOut(t.Context(), in)
 	require.NoError(t, err)
 	assert.Equal(t, before.Hex, none.Hex)
 	assert.False(t, none.Calibrated)
@@ -288,7 +288,7 @@ func TestABitOfManyColours(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, after, len(before)+1)
 	many.Colours = []string{"#3f5f8a", "rust"}
-	_, err = s.Reach.LookBag(t.Context(), reach.BagInput{Name: "ends", Scraps: []reach.Scrap{many}})
+	_, err = s.Reach.WorkOutBag(t.Context(), reach.BagInput{Name: "ends", Scraps: []reach.Scrap{many}})
 	assert.ErrorContains(t, err, "scraps[0].colours")
 }
 

@@ -70,7 +70,7 @@ func TestAnyMendThatIsPressed(t *testing.T) {
 				laid = l.ID
 			}
 		}
-		at := advising.LookWhere{Place: rapid.SampledFrom(advice.Places()).Draw(t, "place"), Blend: b.ID, Layup: laid}
+		at := advising.LookWhere{Place: rapid.SampledFrom(advice.Stations()).Draw(t, "place"), Blend: b.ID, Layup: laid}
 		for range 6 {
 			looks, err := s.Advising.LookFrom(ctx, at)
 			require.NoError(t, err)

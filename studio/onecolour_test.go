@@ -118,7 +118,7 @@ func TestOneColour(t *testing.T) {
 			for i := range as.Components {
 				as.Components[i].Parts = grams[i]
 			}
-			v, err := s.Recipe.Look(ctx, as)
+			v, err := s.Recipe.WorkOut(ctx, as)
 			require.NoError(t, err)
 			return v.Lab
 		}
@@ -156,7 +156,7 @@ func TestOneColour(t *testing.T) {
 		a, err := s.Reach.Find(ctx, locked, reach.FindInput{MaxComponents: 4, Count: 3}, nil)
 		require.NoError(t, err)
 		for _, f := range a.Found {
-			got, err := s.Recipe.Look(ctx, recipe.BlendInput{Name: "b", TotalG: 60, Passes: in.Passes, Target: in.Target, Components: f.Components})
+			got, err := s.Recipe.WorkOut(ctx, recipe.BlendInput{Name: "b", TotalG: 60, Passes: in.Passes, Target: in.Target, Components: f.Components})
 			require.NoError(t, err)
 			assert.InDelta(t, f.DeltaE, got.Target.DeltaE, 1e-9, "search")
 		}
@@ -171,7 +171,7 @@ func TestOneColour(t *testing.T) {
 		for _, v := range ans.Mends {
 			mended := in
 			mended.Components, mended.TotalG, mended.Came = v.Components, v.TotalG, &v.Came
-			got, err := s.Recipe.Look(ctx, mended)
+			got, err := s.Recipe.WorkOut(ctx, mended)
 			require.NoError(t, err)
 			require.True(t, got.Carded.Holds)
 			assert.InDelta(t, v.DeltaE, got.Target.DeltaE, 1e-9, "mend")
@@ -195,7 +195,7 @@ func TestOneColour(t *testing.T) {
 		}
 
 		if len(b.Components) > 0 {
-			l, err := s.Laying.LookLayup(ctx, b, laying.LayupInput{Name: "l", EquipmentID: 1, Units: 1}, true)
+			l, err := s.Laying.WorkOutLayup(ctx, b, laying.LayupInput{Name: "l", EquipmentID: 1, Units: 1}, true)
 			require.NoError(t, err)
 			for i, f := range l.LaidFibres {
 				assert.Equal(t, b.Tints[i].Colour.Lab(), f.Colour, "lay-up")

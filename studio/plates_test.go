@@ -36,7 +36,7 @@ func speaking(t *testing.T, s *Studio, step, capacity float64) (*device.Pan, wor
 }
 
 // shows waits until a window sees what is wanted.
-func shows(t *testing.T, w *scale.PlaceWatch, what string, is func(scale.PlateState) bool) scale.PlateState {
+func shows(t *testing.T, w *scale.Window, what string, is func(scale.PlateState) bool) scale.PlateState {
 	t.Helper()
 	ctx, cancel := context.WithTimeout(t.Context(), 20*time.Second)
 	defer cancel()
@@ -72,7 +72,7 @@ func TestAPlaceAtTheScale(t *testing.T) {
 	require.NoError(t, changed(s, w.ID, "window-one", scale.PlateChange{Verb: "first"}))
 	first := shows(t, mine, "an empty pan", phase(plate.Nothing))
 	assert.Equal(t, its.ID, first.ScaleID)
-	assert.Equal(t, &scale.Place{Unit: 0, Component: 0}, first.At)
+	assert.Equal(t, &scale.Cell{Unit: 0, Component: 0}, first.At)
 	wanted := w.Units[0].Cells[0].TargetG
 	assert.InDelta(t, wanted, float64(first.Left.Grams()), 1e-9)
 
@@ -96,7 +96,7 @@ func TestAPlaceAtTheScale(t *testing.T) {
 		require.NoError(t, err)
 	}
 	next := shows(t, other, "the next, from nothing", func(v scale.PlateState) bool { return v.Version == w.Version && v.Heard })
-	assert.Equal(t, &scale.Place{Unit: 0, Component: 1}, next.At)
+	assert.Equal(t, &scale.Cell{Unit: 0, Component: 1}, next.At)
 	assert.InDelta(t, 0, float64(next.Net.Grams()), 0.11)
 	w, err = s.Scale.UndoWeighing(ctx, w.ID, w.Version)
 	require.NoError(t, err)
@@ -107,7 +107,7 @@ func TestAPlaceAtTheScale(t *testing.T) {
 	shows(t, mine, "taken over", func(v scale.PlateState) bool { return v.HeldBy == "The phone" })
 	require.ErrorAs(t, changed(s, w.ID, "window-one", scale.PlateChange{Verb: "at", Unit: 1}), &scale.ErrHeld{})
 	require.NoError(t, changed(s, w.ID, "window-two", scale.PlateChange{Verb: "at", Unit: 1, Component: 1}))
-	shows(t, mine, "elsewhere", func(v scale.PlateState) bool { return *v.At == scale.Place{Unit: 1, Component: 1} })
+	shows(t, mine, "elsewhere", func(v scale.PlateState) bool { return *v.At == scale.Cell{Unit: 1, Component: 1} })
 	for _, c := range []scale.PlateChange{{Verb: "fly"}, {Verb: "at", Unit: 9}, {Verb: "mode", Text: "bucket"}, {Verb: "put", Grams: -1}, {Verb: "scale", ScaleID: 99}} {
 		assert.Error(t, changed(s, w.ID, "window-two", c), c.Verb)
 	}
@@ -210,7 +210,7 @@ func TestWeighedOnceForAllUnits(t *testing.T) {
 		_, _, err = s.Scale.WeighTogether(ctx, w.ID, in)
 		require.Error(t, err)
 	}
-	w, err = s.Scale.TakeBack(ctx, w.ID, w.Version, scale.Place{Unit: 1, Component: 0})
+	w, err = s.Scale.TakeBack(ctx, w.ID, w.Version, scale.Cell{Unit: 1, Component: 0})
 	require.NoError(t, err)
 	assert.False(t, w.Units[1].Cells[0].Done)
 	assert.True(t, w.Units[0].Cells[0].Done)
@@ -242,7 +242,7 @@ func TestOneBagAfterTheOther(t *testing.T) {
 	kept(t, s, w)
 	assert.Equal(
 		t,
-		[]scale.Place{
+		[]scale.Cell{
 			{Unit: 0, Component: 0},
 			{Unit: 1, Component: 0},
 			{Unit: 0, Component: 1},
@@ -254,7 +254,7 @@ func TestOneBagAfterTheOther(t *testing.T) {
 	)
 	w, err = s.Scale.Weigh(t.Context(), w.ID, scale.Reading{Key: "by-fibre-01", Version: w.Version, Grams: w.Units[0].Cells[0].TargetG})
 	require.NoError(t, err)
-	assert.Equal(t, &scale.Place{Unit: 1, Component: 0}, w.Next)
+	assert.Equal(t, &scale.Cell{Unit: 1, Component: 0}, w.Next)
 	_, err = s.Scale.WeighBy(t.Context(), w.ID, w.Version-1, false)
 	assert.ErrorAs(t, err, &floor.Stale{})
 }

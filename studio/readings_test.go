@@ -42,9 +42,9 @@ func TestAnyWeighingIsTakenBack(t *testing.T) {
 		w := planned(t, s, m.ID, lots)
 		plan := cellsOf(w)
 		shelf := onShelf(t, s, lots)
-		var done []scale.Place
+		var done []scale.Cell
 		for i := 0; i < 8 && w.Next != nil; i++ {
-			at := scale.Place{Unit: w.Next.Unit, Component: w.Next.Component}
+			at := scale.Cell{Unit: w.Next.Unit, Component: w.Next.Component}
 			c := w.Units[at.Unit].Cells[at.Component]
 			var err error
 			w, err = s.Scale.Weigh(ctx, w.ID, scale.Reading{

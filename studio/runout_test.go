@@ -96,7 +96,7 @@ func TestTheRestFromAnotherLot(t *testing.T) {
 	left := func(id int64) float64 { l, err := s.Shelf.Lot(ctx, id); require.NoError(t, err); return l.Grams }
 	assert.InDelta(t, had.Grams-wanted, left(lots[0].ID), 1e-9)
 	assert.InDelta(t, other.Grams-wanted, left(other.ID), 1e-9)
-	w, err = s.Scale.TakeBack(ctx, w.ID, w.Version, scale.Place{Unit: 0, Component: 0})
+	w, err = s.Scale.TakeBack(ctx, w.ID, w.Version, scale.Cell{Unit: 0, Component: 0})
 	require.NoError(t, err)
 	assert.InDelta(t, had.Grams, left(lots[0].ID), 1e-9)
 	assert.InDelta(t, other.Grams-wanted, left(other.ID), 1e-9)

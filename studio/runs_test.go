@@ -98,12 +98,12 @@ func TestABlendOfBlendsIsTheWholeRecipe(t *testing.T) {
 		require.Equal(rt, "foreseen", base.Colours[0].Source)
 
 		p, q := rapid.Float64Range(1, 9).Draw(rt, "p"), rapid.Float64Range(1, 9).Draw(rt, "q")
-		nested, err := s.Recipe.Look(
+		nested, err := s.Recipe.WorkOut(
 			ctx,
 			recipe.BlendInput{Name: "nested", TotalG: 3, Components: []recipe.BlendComponent{{LotID: &base.ID, Parts: p}, {LotID: &c.ID, Parts: q}}},
 		)
 		require.NoError(rt, err)
-		flat, err := s.Recipe.Look(ctx, recipe.BlendInput{Name: "flat", TotalG: 3, Components: []recipe.BlendComponent{
+		flat, err := s.Recipe.WorkOut(ctx, recipe.BlendInput{Name: "flat", TotalG: 3, Components: []recipe.BlendComponent{
 			{LotID: &a.ID, Parts: p * shares[a.ID]}, {LotID: &b.ID, Parts: p * shares[b.ID]}, {LotID: &c.ID, Parts: q},
 		}})
 		require.NoError(rt, err)

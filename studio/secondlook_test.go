@@ -182,7 +182,7 @@ func TestMendsOfABlendASampleAndWhatIsTold(t *testing.T) {
 func TestWhatIfIsWhatThenIs(t *testing.T) {
 	s, _, m := shelfOf(t)
 	l := badLayup(t, s, m)
-	for _, place := range []advice.Place{advice.AtBlend, advice.AtLayup} {
+	for _, place := range []advice.Station{advice.AtBlend, advice.AtLayup} {
 		at := advising.LookWhere{Place: place, Blend: l.BlendID, Layup: l.ID}
 		for _, f := range lookAt(t, s, at).Findings {
 			look := lookAt(t, s, at)
@@ -260,7 +260,7 @@ func TestNothingToLookAt(t *testing.T) {
 	s, _, m := shelfOf(t)
 	b, err := s.Recipe.CreateBlend(t.Context(), m.ID, recipe.BlendInput{Name: "b", TotalG: 40, Passes: 2})
 	require.NoError(t, err)
-	for _, at := range advice.Places() {
+	for _, at := range advice.Stations() {
 		look := lookAt(t, s, advising.LookWhere{Place: at, Blend: b.ID})
 		assert.Empty(t, look.Findings)
 		assert.Empty(t, look.Plan.Fibres)

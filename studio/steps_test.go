@@ -142,7 +142,7 @@ func TestWhatWasSetHolds(t *testing.T) {
 			want[i] = float64(rapid.IntRange(1, 100).Draw(t, "share"))
 			sum += want[i]
 		}
-		b, err := s.Recipe.Look(t.Context(), in)
+		b, err := s.Recipe.WorkOut(t.Context(), in)
 		require.NoError(t, err)
 		order := rapid.Permutation(indices(n)).Draw(t, "order")
 		var settled []string
@@ -163,7 +163,7 @@ func TestWhatWasSetHolds(t *testing.T) {
 	})
 	// Where there is no room, what was set first gives way, and nothing is refused.
 	in := recipe.BlendInput{Name: "x", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{bought, bought, bought}}
-	b, err := s.Recipe.Look(t.Context(), in)
+	b, err := s.Recipe.WorkOut(t.Context(), in)
 	require.NoError(t, err)
 	var settled []string
 	for i, v := range []float64{0.6, 0.3, 0.3} {
@@ -211,7 +211,7 @@ func TestWaysToDullDiffer(t *testing.T) {
 		Passes:     2,
 		Components: []recipe.BlendComponent{{LotID: &lots[3].ID, Parts: 2}, {LotID: &lots[2].ID, Parts: 1}},
 	}
-	b, err := s.Recipe.Look(t.Context(), in)
+	b, err := s.Recipe.WorkOut(t.Context(), in)
 	require.NoError(t, err)
 	answer, err := s.Reach.Dull(t.Context(), in, reach.DullInput{Drop: 0.4})
 	require.NoError(t, err)
@@ -224,7 +224,7 @@ func TestWaysToDullDiffer(t *testing.T) {
 		require.NoError(t, err)
 		assert.Less(t, c.Lab().Chroma(), b.Even.Lab().Chroma(), w.Way)
 		w.Component.Parts = 1
-		with, err := s.Recipe.Look(t.Context(), recipe.BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{*w.Component}})
+		with, err := s.Recipe.WorkOut(t.Context(), recipe.BlendInput{Name: "b", TotalG: 60, Passes: 2, Components: []recipe.BlendComponent{*w.Component}})
 		require.NoError(t, err)
 		key := with.Components[0].Key
 		assert.False(t, seen[key], "%s puts in what another way does", w.Way)

@@ -123,7 +123,7 @@ func TestUseAllAndLargest(t *testing.T) {
 func TestFills(t *testing.T) {
 	s, _ := open(t)
 	ctx := context.Background()
-	b, err := s.Recipe.Look(ctx, recipe.BlendInput{Name: "x", TotalG: 100, Passes: 2, Components: []recipe.BlendComponent{
+	b, err := s.Recipe.WorkOut(ctx, recipe.BlendInput{Name: "x", TotalG: 100, Passes: 2, Components: []recipe.BlendComponent{
 		{Name: "wool", Kind: "corriedale", Preparation: "carded_sliver", Hex: "#888888", Parts: 60},
 		{Name: "silk", Kind: "silk_mulberry", Preparation: "combed_top", Hex: "#ffffff", Parts: 40},
 	}})
@@ -157,7 +157,7 @@ func TestLookSaysHowSure(t *testing.T) {
 		)
 		require.NoError(t, err)
 		assert.InDelta(t, 0.4, lots[0].Colours[0].Share, 1e-12)
-		b, err := s.Recipe.Look(
+		b, err := s.Recipe.WorkOut(
 			context.Background(),
 			recipe.BlendInput{Name: "x", TotalG: 10, Components: []recipe.BlendComponent{{LotID: &lots[0].ID, Parts: 1}}},
 		)

@@ -78,7 +78,7 @@ func TestTheLayupSeesItselfOnce(t *testing.T) {
 	wool := []layup.Fibre{{Name: "corriedale", Grams: 100, Family: "wool", Role: "base", Crimp: "medium", Cohesion: "grippy",
 		Preparation: "carded_sliver", StapleMM: 100}}
 	p := layup.Plan{Layers: q.Layers, Draft: 1.75}
-	l := LayLook{Plan: p, Bed: *q.Bed, Fibres: wool, Passes: 1, Survey: p.Survey(*q.Bed, wool, 1)}.Look(nil)
+	l := LaidPlan{Plan: p, Bed: *q.Bed, Fibres: wool, Passes: 1, Survey: p.Survey(*q.Bed, wool, 1)}.Judge(nil)
 	require.NotEmpty(t, l.Findings)
 	a := Judge(q, nil).With(q, l)
 	seen := map[string]int{}
@@ -91,7 +91,7 @@ func TestTheLayupSeesItselfOnce(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 1, seen["R17"])
-	own := LayLook{Plan: p, Bed: *q.Bed, Fibres: wool, Passes: 1, Survey: p.Survey(*q.Bed, wool, 1)}.Look(Bounds{"R17 from": 2, "R16 from": 2})
+	own := LaidPlan{Plan: p, Bed: *q.Bed, Fibres: wool, Passes: 1, Survey: p.Survey(*q.Bed, wool, 1)}.Judge(Bounds{"R17 from": 2, "R16 from": 2})
 	for _, f := range own.Findings {
 		assert.NotContains(t, []string{"R16", "R17"}, f.Rule, "the maker's own figures count in the lay-up too")
 	}

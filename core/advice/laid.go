@@ -55,9 +55,9 @@ type Laid struct {
 	ThinLane float64 `json:"-"`
 }
 
-// LayLook is a lay-up to be looked at, of a blend that goes through so many passes. Schools are
+// LaidPlan is a lay-up to be looked at, of a blend that goes through so many passes. Schools are
 // those that the maker chose, by matter; what nothing was chosen for is not held against it.
-type LayLook struct {
+type LaidPlan struct {
 	Plan    layup.Plan
 	Bed     layup.Bed
 	Fibres  []layup.Fibre
@@ -66,8 +66,8 @@ type LayLook struct {
 	Survey  layup.Survey // of the plan
 }
 
-// Look looks a checked lay-up over, with the maker's own bounds.
-func (v LayLook) Look(own Bounds) Laid {
+// Judge looks a checked lay-up over, with the maker's own bounds.
+func (v LaidPlan) Judge(own Bounds) Laid {
 	last := v.Plan.Last(v.Bed, v.Passes)
 	s := &cloth{
 		list: []LaidFinding{}, plan: v.Plan.Within(last), bed: v.Bed, fibres: v.Fibres, loads: v.Survey.Loads, rolls: v.Survey.Rolls, last: last,

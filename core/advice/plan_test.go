@@ -47,7 +47,7 @@ func TestALaneIsNamedByItsPlace(t *testing.T) {
 	fibre := layup.Fibre{Name: "grey", Grams: 40, Wanted: 40, Family: "wool", Crimp: "high", Cohesion: "grippy", StapleMM: 90}
 	list := []layup.Fibre{fibre}
 	said := ""
-	for _, f := range (LayLook{Plan: p, Bed: bed, Fibres: list, Passes: 1, Survey: p.Survey(bed, list, 1)}).Look(nil).Findings {
+	for _, f := range (LaidPlan{Plan: p, Bed: bed, Fibres: list, Passes: 1, Survey: p.Survey(bed, list, 1)}).Judge(nil).Findings {
 		said += f.What.String()
 	}
 	assert.Contains(t, said, "from 0 to 50 % of the width")

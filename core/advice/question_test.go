@@ -83,7 +83,7 @@ func TestEveryRuleHasAPlace(t *testing.T) {
 		require.NotEmpty(t, byID[v.ID].at, v.ID)
 		assert.True(t, Belongs(v.ID, Home(v.ID)), v.ID)
 	}
-	for _, at := range Places() {
+	for _, at := range Stations() {
 		assert.True(t, slices.ContainsFunc(Texts(), func(v Text) bool { return Belongs(v.ID, at) }), at)
 	}
 }

@@ -19,9 +19,9 @@ type Text struct {
 // rule is a rule of the second look, whole: to add one is to add a value to its group.
 type rule struct {
 	Text
-	at      []Place // it is spoken of there; the first is its home, where it is counted and usually mended
-	figures Bounds  // the usual ones, by name; shares and loads are parts of 1
-	matter  string  // what it is about that makers differ in by name
+	at      []Station // it is spoken of there; the first is its home, where it is counted and usually mended
+	figures Bounds    // the usual ones, by name; shares and loads are parts of 1
+	matter  string    // what it is about that makers differ in by name
 	laid    []string
 
 	waits     func(Fibre) bool   // it is not judged while a fibre that matters is like this; nil: it hangs on none

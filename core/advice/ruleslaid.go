@@ -12,7 +12,7 @@ var laidRules = []rule{
 			Do:      "Fit the lays to the blend.",
 			Schools: "Agreed.",
 		},
-		at:   []Place{AtLayup},
+		at:   []Station{AtLayup},
 		laid: []string{"overplaced"},
 	},
 	{
@@ -23,7 +23,7 @@ var laidRules = []rule{
 			Do:      "Lay the rest.",
 			Schools: "Agreed.",
 		},
-		at:   []Place{AtLayup},
+		at:   []Station{AtLayup},
 		laid: []string{"unplaced"},
 	},
 	{
@@ -34,7 +34,7 @@ var laidRules = []rule{
 			Do:      "Weigh it once for all units and divide it by eye, mix it into another fibre first, or take a finer scale.",
 			Schools: "Agreed.",
 		},
-		at:   []Place{AtLayup, AtWeigh},
+		at:   []Station{AtLayup, AtWeigh},
 		laid: []string{"rounds_to_nothing"},
 	},
 	{
@@ -45,7 +45,7 @@ var laidRules = []rule{
 			Do:      "Spread the thickest place wider.",
 			Schools: "Agreed.",
 		},
-		at:   []Place{AtLayup},
+		at:   []Station{AtLayup},
 		laid: []string{"over_pins"},
 	},
 	{
@@ -56,7 +56,7 @@ var laidRules = []rule{
 			Do:      "Widen the full lanes, or say that it is meant so.",
 			Schools: "Makers of textured yarn want it.",
 		},
-		at:      []Place{AtLayup},
+		at:      []Station{AtLayup},
 		figures: Bounds{"variation": layup.LaneVariation},
 		laid:    []string{"thick_and_thin"},
 	},
@@ -68,7 +68,7 @@ var laidRules = []rule{
 			Do:      "Cut the companion, or keep it under a tenth.",
 			Schools: "Some draw it out at an angle and leave it long.",
 		},
-		at:   []Place{AtLayup},
+		at:   []Station{AtLayup},
 		laid: []string{"companion_long"},
 	},
 	{
@@ -79,7 +79,7 @@ var laidRules = []rule{
 			Do:      "Add wool, or choose the other school.",
 			Schools: "The other school takes as much as it likes.",
 		},
-		at:      []Place{AtLayup},
+		at:      []Station{AtLayup},
 		figures: Bounds{"share": 0.25},
 		matter:  "extras",
 		laid:    []string{"extras"},
@@ -92,7 +92,7 @@ var laidRules = []rule{
 			Do:      "Feed each strip back in its own place, or card it once.",
 			Schools: "Who wants a heather spreads them on purpose.",
 		},
-		at:   []Place{AtLayup},
+		at:   []Station{AtLayup},
 		laid: []string{"lanes_lost"},
 	},
 	{
@@ -103,7 +103,7 @@ var laidRules = []rule{
 			Do:      "Let it join at the last pass, or card it once.",
 			Schools: "Agreed.",
 		},
-		at:   []Place{AtLayup},
+		at:   []Station{AtLayup},
 		laid: []string{"strokes_lost"},
 	},
 	{
@@ -114,7 +114,7 @@ var laidRules = []rule{
 			Do:      "Draw it where it will lie.",
 			Schools: "Agreed.",
 		},
-		at:   []Place{AtLayup},
+		at:   []Station{AtLayup},
 		laid: []string{"joins_scattered"},
 	},
 	{
@@ -125,7 +125,7 @@ var laidRules = []rule{
 			Do:      "Card it once, or lay the depth in the last pass.",
 			Schools: "Who wants a heather lays them so on purpose.",
 		},
-		at:   []Place{AtLayup},
+		at:   []Station{AtLayup},
 		laid: []string{"depth_lost"},
 	},
 	{
@@ -136,7 +136,7 @@ var laidRules = []rule{
 			Do:      "Scatter it between the layers, or lay it over a lane of wool.",
 			Schools: "Agreed.",
 		},
-		at:   []Place{AtLayup},
+		at:   []Station{AtLayup},
 		laid: []string{"strip_slides"},
 	},
 }

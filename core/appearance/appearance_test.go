@@ -77,7 +77,7 @@ func TestThePictureIsAsLightAsTheBatt(t *testing.T) {
 // cellsWithin is the mean colour of the cells that lie so far within a batt.
 func cellsWithin(b *carding.Batt, p *carding.Palette, side carding.Side, edge float64) (mean colour.Linear) {
 	var v carding.View
-	b.Look(&v, side, 2)
+	b.Show(&v, side, 2)
 	n := 0.0
 	for i, c := range v.Colours(p, nil) {
 		across, along := (float64(i/v.Cells)+0.5)*200/float64(v.Lanes), (float64(i%v.Cells)+0.5)*600/float64(v.Cells)

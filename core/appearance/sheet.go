@@ -35,9 +35,9 @@ func NewSheet(b *carding.Batt, p *carding.Palette, side carding.Side, seed uint6
 		crimp: crimp{float32(longMM) / 2, float32(highMM) / 2}, noise: tiles(),
 	}
 	if len(things) > 0 {
-		b.LookBare(&s.view, side, n)
+		b.ShowBare(&s.view, side, n)
 	} else {
-		b.Look(&s.view, side, n)
+		b.Show(&s.view, side, n)
 	}
 	if side == carding.Face {
 		s.Things = things
@@ -149,8 +149,8 @@ func (s *Sheet) scaled(perMM float64) scale {
 	return k
 }
 
-// look reads a field: near by, interpolated along the fibre too.
-func (k *scale) look(t tile, u, v float32) float32 {
+// at reads a field: near by, interpolated along the fibre too.
+func (k *scale) at(t tile, u, v float32) float32 {
 	if k.crimped > 0 {
 		return t.both(u, v)
 	}
@@ -184,7 +184,7 @@ func (s *Sheet) light(p *point, k *scale, u, v, slow, quick float32) (rgb [3]flo
 		n := p.which[i]
 		c := &s.colours[n]
 		if p.patch[i] > 0.001 {
-			e := p.patch[i] * k.look(t.patch, 1.7*u+float32(211*n), bent*k.streaks[n]+float32(97*n))
+			e := p.patch[i] * k.at(t.patch, 1.7*u+float32(211*n), bent*k.streaks[n]+float32(97*n))
 			e *= e * e
 			patches += e
 			patch[0] += e * c[0]
@@ -196,7 +196,7 @@ func (s *Sheet) light(p *point, k *scale, u, v, slow, quick float32) (rgb [3]flo
 			flat[1] += p.patch[i] * c[1]
 			flat[2] += p.patch[i] * c[2]
 		}
-		f := p.share[i] * k.look(t.fibre, 3.2*u+float32(307*n), (line+0.8*slow+0.25*quick)*0.8*k.rows+float32(131*n))
+		f := p.share[i] * k.at(t.fibre, 3.2*u+float32(307*n), (line+0.8*slow+0.25*quick)*0.8*k.rows+float32(131*n))
 		f *= f
 		single += f
 		fibre[0] += f * c[0]
@@ -207,8 +207,8 @@ func (s *Sheet) light(p *point, k *scale, u, v, slow, quick float32) (rgb [3]flo
 		area[1] += p.share[i] * c[1]
 		area[2] += p.share[i] * c[2]
 	}
-	l := k.look(t.line, 2.6*u+25*slow, (line+0.9*slow+0.3*quick+0.035*u)*1.3*k.rows) +
-		k.look(t.line, 3.1*u+25*slow+400, (line+1.1*slow+0.4*quick-0.045*u)*1.1*k.rows+60)
+	l := k.at(t.line, 2.6*u+25*slow, (line+0.9*slow+0.3*quick+0.035*u)*1.3*k.rows) +
+		k.at(t.line, 3.1*u+25*slow+400, (line+1.1*slow+0.4*quick-0.045*u)*1.1*k.rows+60)
 	fold := t.line.across(1.3*u+700, (v+1.3*slow+0.5*quick+0.012*u)*1.4+30)
 	shade := max(0.55, 1+(0.052+0.03*k.crimped)*l+0.045*fold+0.05*slow)
 	for ch := range rgb {

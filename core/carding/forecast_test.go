@@ -194,7 +194,7 @@ func BenchmarkFace(b *testing.B) {
 	batt := benched(b)
 	var v View
 	for b.Loop() {
-		batt.Look(&v, Face, 8)
+		batt.Show(&v, Face, 8)
 	}
 }
 
@@ -206,7 +206,7 @@ func BenchmarkFaceMixedAndMeasured(b *testing.B) {
 	var v View
 	cells := v.Colours(&p, nil)
 	for b.Loop() {
-		batt.Look(&v, Face, 8)
+		batt.Show(&v, Face, 8)
 		cells = v.Colours(&p, cells)
 		batt.Spread(cells)
 	}

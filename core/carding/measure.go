@@ -273,7 +273,7 @@ func (e *Eye) Patch(b *Batt) (worst float64, sides map[Side]Spreads) {
 	}
 	for i, side := range []Side{Face, Back, Cut} { // at the same time: they only look
 		all.Go(func() {
-			b.Look(&e.views[i], side, n)
+			b.Show(&e.views[i], side, n)
 			e.cells[i] = e.views[i].colours(&e.Palette, e.cells[i], every)
 			seen[i] = b.Spread(e.cells[i])
 		})

@@ -61,7 +61,7 @@ func lanes(t testing.TB, seed uint64, n int) *Batt {
 
 func seen(b *Batt, p *Palette, side Side) Spreads {
 	var v View
-	b.Look(&v, side, len(p.Linear))
+	b.Show(&v, side, len(p.Linear))
 	return b.Spread(v.Colours(p, nil))
 }
 
@@ -222,7 +222,7 @@ func TestPaintIsBuried(t *testing.T) {
 		if stage > 0 {
 			card(t, b, 4, Spread)
 		}
-		b.Look(&v, Face, 2)
+		b.Show(&v, Face, 2)
 		var sum float64
 		for i := range v.Cover {
 			sum += float64(v.Shares[2*i+1])

@@ -27,13 +27,13 @@ type View struct {
 	lane                     lane
 }
 
-// Look fills in what is seen of a side; v may be used again.
-func (b *Batt) Look(v *View, side Side, components int) { b.look(v, side, components, false) }
+// Show fills in what is seen of a side; v may be used again.
+func (b *Batt) Show(v *View, side Side, components int) { b.show(v, side, components, false) }
 
-// LookBare is Look without what was placed on top as it is, for who draws that by itself.
-func (b *Batt) LookBare(v *View, side Side, components int) { b.look(v, side, components, true) }
+// ShowBare is Show without what was placed on top as it is, for who draws that by itself.
+func (b *Batt) ShowBare(v *View, side Side, components int) { b.show(v, side, components, true) }
 
-func (b *Batt) look(v *View, side Side, components int, bare bool) {
+func (b *Batt) show(v *View, side Side, components int, bare bool) {
 	cells := b.grid.Lanes * b.grid.Cells
 	if v.Lanes != b.grid.Lanes || v.Cells != b.grid.Cells || v.Components != components {
 		*v = View{

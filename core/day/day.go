@@ -234,7 +234,7 @@ func saved(between [][]float64, order []int, from, length, to int) float64 {
 }
 
 // Total is how long it takes, breaks and all.
-func Total(steps []Step) float64 {
+func Total(steps []Span) float64 {
 	if len(steps) == 0 {
 		return 0
 	}
@@ -242,7 +242,7 @@ func Total(steps []Step) float64 {
 }
 
 // Fits is how many jobs are done in so many minutes.
-func Fits(steps []Step, minutes float64) (n int) {
+func Fits(steps []Span, minutes float64) (n int) {
 	for _, s := range steps {
 		if s.Kind == "card" && s.Last && s.To <= minutes+1e-9 {
 			n++

@@ -123,7 +123,7 @@ func TestPaleBeforeDark(t *testing.T) {
 	order, _, err = Order(t.Context(), jobs, usual, -1)
 	require.NoError(t, err)
 	assert.Equal(t, []int{0, 1, 2}, order, "of equal orders the one that was given")
-	steps := Steps(jobs, order, Times{Full: 12, Quick: 4, BreakEvery: 45, Break: 10})
+	steps := Spans(jobs, order, Times{Full: 12, Quick: 4, BreakEvery: 45, Break: 10})
 	kinds := []string{}
 	for _, s := range steps {
 		kinds = append(kinds, s.Kind)
@@ -142,11 +142,11 @@ func TestNoOrderTakesFewerBreaks(t *testing.T) {
 		}
 		order, _, err := Order(t.Context(), jobs, usual, -1)
 		require.NoError(t, err)
-		least := Total(Steps(jobs, order, usual))
+		least := Total(Spans(jobs, order, usual))
 		var all func(o []int)
 		all = func(o []int) {
 			if len(o) == len(jobs) {
-				require.GreaterOrEqual(t, Total(Steps(jobs, o, usual)), least-1e-9)
+				require.GreaterOrEqual(t, Total(Spans(jobs, o, usual)), least-1e-9)
 			}
 			for j := range jobs {
 				if !slices.Contains(o, j) {
@@ -171,7 +171,7 @@ func TestStepsFillTheDay(t *testing.T) {
 		order, _, err := Order(t.Context(), jobs, usual, -1)
 		require.NoError(t, err)
 		now, sum := 0.0, Cost(between, order)
-		for _, s := range Steps(jobs, order, usual) {
+		for _, s := range Spans(jobs, order, usual) {
 			require.InDelta(t, now, s.From, 1e-9)
 			now = s.To
 			if s.Kind == "break" {

@@ -2,8 +2,8 @@ package day
 
 import "slices"
 
-// Step is what is done when. Job is −1 at a break; at a cleaning it is the one that it is for.
-type Step struct {
+// Span is what is done when. Job is −1 at a break; at a cleaning it is the one that it is for.
+type Span struct {
 	Kind     string // card, alone, clean, break
 	Clean    Clean
 	Job      int
@@ -12,11 +12,11 @@ type Step struct {
 	From, To float64
 }
 
-// Steps lays an order out in time. A break comes between pieces of work, before one that would
+// Spans lays an order out in time. A break comes between pieces of work, before one that would
 // last longer than may be worked at a stretch.
-func Steps(jobs []Job, order []int, t Times) (out []Step) {
+func Spans(jobs []Job, order []int, t Times) (out []Span) {
 	var now, worked float64
-	add := func(s Step, minutes float64) {
+	add := func(s Span, minutes float64) {
 		s.From, s.To = now, now+minutes
 		now += minutes
 		out = append(out, s)
@@ -33,16 +33,16 @@ func Steps(jobs []Job, order []int, t Times) (out []Step) {
 			}
 			need := t.of(clean) + each
 			if t.rests(worked, need) {
-				add(Step{Kind: "break", Job: -1}, t.Break)
+				add(Span{Kind: "break", Job: -1}, t.Break)
 				worked = 0
 			}
 			if clean != None && t.of(clean) > 0 {
-				add(Step{Kind: "clean", Clean: clean, Job: j}, t.of(clean))
+				add(Span{Kind: "clean", Clean: clean, Job: j}, t.of(clean))
 			}
 			if n := k - len(parts) + pieces; n < 0 {
-				add(Step{Kind: "alone", Job: j}, each)
+				add(Span{Kind: "alone", Job: j}, each)
 			} else {
-				add(Step{Kind: "card", Job: j, Piece: n, Last: n == pieces-1}, each)
+				add(Span{Kind: "card", Job: j, Piece: n, Last: n == pieces-1}, each)
 			}
 			worked += need
 		}

@@ -22,7 +22,7 @@ func ExampleMake() {
 		fmt.Println(err)
 		return
 	}
-	for _, s := range p.Steps {
+	for _, s := range p.Rungs {
 		for _, p := range s.Parts {
 			fmt.Printf("%.1f g of %d, ", p.Grams, p.Stop)
 		}

@@ -55,18 +55,18 @@ type Request struct {
 	Extra []int
 }
 
-// Part is what a stop gives to a step.
-type Part struct {
+// Given is what a stop gives to a rung.
+type Given struct {
 	Stop         int // index into Request.Stops
 	Share, Grams float64
 }
 
-// Step is a rung of the ladder: a bundle as it is, or a bridge of two.
-type Step struct {
-	Parts  []Part
+// Rung is a rung of the ladder: a bundle as it is, or a bridge of two.
+type Rung struct {
+	Parts  []Given
 	Grams  float64
 	Colour colour.Reflectance
-	Jump   float64 // CIEDE2000 to the next step; 0 for the last
+	Jump   float64 // CIEDE2000 to the next rung; 0 for the last
 
 	span int
 }
@@ -74,8 +74,8 @@ type Step struct {
 // Plan is a gradient.
 type Plan struct {
 	Order  []int // indexes of stops
-	Steps  []Step
-	Abrupt []int // steps whose jump is above MaxJump
+	Rungs  []Rung
+	Abrupt []int // rungs whose jump is above MaxJump
 }
 
 // Make plans a gradient. Every gram of every stop is used: a stop gives the
@@ -115,15 +115,15 @@ func Make(ctx context.Context, q Request) (Plan, error) {
 	q.divide(&p, spans)
 	if q.Step > 0 {
 		q.onSteps(&p)
-		for i := range p.Steps {
-			if v := &p.Steps[i]; len(v.Parts) == 2 {
+		for i := range p.Rungs {
+			if v := &p.Rungs[i]; len(v.Parts) == 2 {
 				v.Colour = spans[v.span].path.at(v.Parts[1].Share)
 			}
 		}
 	}
-	for i := range p.Steps[:len(p.Steps)-1] {
-		p.Steps[i].Jump = colour.CIEDE2000(p.Steps[i].Colour.Lab(), p.Steps[i+1].Colour.Lab())
-		if p.Steps[i].Jump > q.MaxJump {
+	for i := range p.Rungs[:len(p.Rungs)-1] {
+		p.Rungs[i].Jump = colour.CIEDE2000(p.Rungs[i].Colour.Lab(), p.Rungs[i+1].Colour.Lab())
+		if p.Rungs[i].Jump > q.MaxJump {
 			p.Abrupt = append(p.Abrupt, i)
 		}
 	}
@@ -242,14 +242,14 @@ func (q *Request) divide(p *Plan, spans []span) {
 		if i < len(spans) {
 			keeps -= each[i] * first[i]
 		}
-		p.Steps = append(p.Steps, Step{Parts: []Part{{stop, 1, keeps}}, Grams: keeps, Colour: q.Stops[stop].Colour})
+		p.Rungs = append(p.Rungs, Rung{Parts: []Given{{stop, 1, keeps}}, Grams: keeps, Colour: q.Stops[stop].Colour})
 		if i == len(spans) {
 			break
 		}
 		for _, x := range spans[i].shares {
 			g := each[i]
-			p.Steps = append(p.Steps, Step{
-				Parts: []Part{{stop, 1 - x, g * (1 - x)}, {p.Order[i+1], x, g * x}},
+			p.Rungs = append(p.Rungs, Rung{
+				Parts: []Given{{stop, 1 - x, g * (1 - x)}, {p.Order[i+1], x, g * x}},
 				Grams: g, Colour: spans[i].path.at(x), span: i,
 			})
 		}
@@ -259,9 +259,9 @@ func (q *Request) divide(p *Plan, spans []span) {
 // onSteps brings every piece of every stop to whole steps of the scale by
 // largest remainder, so that the pieces still add up to the stop.
 func (q *Request) onSteps(p *Plan) {
-	type place struct{ step, part int }
+	type place struct{ rung, part int }
 	places := make([][]place, len(q.Stops))
-	for i, v := range p.Steps {
+	for i, v := range p.Rungs {
 		for j, part := range v.Parts {
 			places[part.Stop] = append(places[part.Stop], place{i, j})
 		}
@@ -269,19 +269,19 @@ func (q *Request) onSteps(p *Plan) {
 	for stop, list := range places {
 		exact := make([]float64, len(list))
 		for n, at := range list {
-			exact[n] = p.Steps[at.step].Parts[at.part].Grams / q.Step
+			exact[n] = p.Rungs[at.rung].Parts[at.part].Grams / q.Step
 		}
 		whole := math.Floor(q.Stops[stop].Grams/q.Step + 1e-9)
 		for n, count := range weigh.Apportion(exact, int64(whole)) {
-			v := &p.Steps[list[n].step]
+			v := &p.Rungs[list[n].rung]
 			v.Parts[list[n].part].Grams = float64(count) * q.Step
 			if len(v.Parts) == 1 {
 				v.Parts[0].Grams += q.Stops[stop].Grams - whole*q.Step
 			}
 		}
 	}
-	for i := range p.Steps {
-		v := &p.Steps[i]
+	for i := range p.Rungs {
+		v := &p.Rungs[i]
 		v.Grams = 0
 		for _, part := range v.Parts {
 			v.Grams += part.Grams

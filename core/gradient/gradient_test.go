@@ -34,7 +34,7 @@ func TestEveryGramIsUsed(t *testing.T) {
 		require.NoError(t, err)
 		used := make([]float64, len(q.Stops))
 		abrupt := 0
-		for i, s := range p.Steps {
+		for i, s := range p.Rungs {
 			var sum, shares float64
 			for _, part := range s.Parts {
 				require.GreaterOrEqual(t, part.Grams, -1e-9)
@@ -65,7 +65,7 @@ func TestEvenBridgesAreEven(t *testing.T) {
 		p, err := Make(t.Context(), q)
 		require.NoError(t, err)
 		low, high := math.Inf(1), 0.0
-		for _, s := range p.Steps[:len(p.Steps)-1] {
+		for _, s := range p.Rungs[:len(p.Rungs)-1] {
 			low, high = min(low, s.Jump), max(high, s.Jump)
 		}
 		// Between opposite hues CIEDE2000 has an edge that no bridge can stand
@@ -83,14 +83,14 @@ func TestCountKeepsJumpsSmall(t *testing.T) {
 		require.NoError(t, err)
 		most := 0
 		at := -1
-		for i, s := range p.Steps {
+		for i, s := range p.Rungs {
 			if len(s.Parts) == 1 {
 				most = max(most, i-at-1)
 				at = i
 			}
 		}
 		if most < MaxBridges {
-			for _, s := range p.Steps {
+			for _, s := range p.Rungs {
 				assert.LessOrEqual(t, s.Jump, q.MaxJump+0.01)
 			}
 		}
@@ -124,19 +124,19 @@ func TestThirdsByHand(t *testing.T) {
 	}
 	p, err := Make(t.Context(), Request{Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 30)}, Model: mix.Default(), School: Thirds, MaxJump: 8})
 	require.NoError(t, err)
-	require.Len(t, p.Steps, 4)
+	require.Len(t, p.Rungs, 4)
 	for i, want := range []float64{20, 10, 10, 20} {
-		assert.InDelta(t, want, p.Steps[i].Grams, 1e-9)
+		assert.InDelta(t, want, p.Rungs[i].Grams, 1e-9)
 	}
-	assert.InDelta(t, 20.0/3, p.Steps[1].Parts[0].Grams, 1e-9)
-	assert.InDelta(t, 2.0/3, p.Steps[2].Parts[1].Share, 1e-12)
+	assert.InDelta(t, 20.0/3, p.Rungs[1].Parts[0].Grams, 1e-9)
+	assert.InDelta(t, 2.0/3, p.Rungs[2].Parts[1].Share, 1e-12)
 
 	p, err = Make(t.Context(), Request{
 		Stops: []Stop{stop("#335577", 30), stop("#ddccaa", 60), stop("#775533", 15)}, Model: mix.Default(), School: Thirds, MaxJump: 8,
 	})
 	require.NoError(t, err)
 	for i, want := range []float64{20, 10, 10, 60 - 10 - 5, 5, 5, 10} {
-		assert.InDelta(t, want, p.Steps[i].Grams, 1e-9, "rung %d", i)
+		assert.InDelta(t, want, p.Rungs[i].Grams, 1e-9, "rung %d", i)
 	}
 }
 
@@ -235,7 +235,7 @@ func TestBridgesLieBetweenTheirStops(t *testing.T) {
 		p, err := Make(t.Context(), q)
 		require.NoError(t, err)
 		var weight, share float64
-		for i, s := range p.Steps {
+		for i, s := range p.Rungs {
 			if len(s.Parts) == 1 {
 				weight, share = 0, 0
 				continue
@@ -288,10 +288,10 @@ func TestWhatIsBeyondWholeStepsStaysWithTheStop(t *testing.T) {
 		p, err := Make(t.Context(), q)
 		require.NoError(t, err)
 		var of [2]float64
-		for n, s := range p.Steps {
+		for n, s := range p.Rungs {
 			var sum float64
 			for at, v := range s.Parts {
-				assert.InDelta(t, exact.Steps[n].Parts[at].Grams, v.Grams, 0.5, "no piece is a step off")
+				assert.InDelta(t, exact.Rungs[n].Parts[at].Grams, v.Grams, 0.5, "no piece is a step off")
 				of[v.Stop] += v.Grams
 				sum += v.Grams
 				beyond := math.Mod(v.Grams+1e-9, 0.5)

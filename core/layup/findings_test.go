@@ -28,7 +28,7 @@ var (
 )
 
 func look(p Plan, b Bed, fibres []Fibre, passes int, schools map[string]string) advice.Laid {
-	return advice.LayLook{Plan: p, Bed: b, Fibres: fibres, Passes: passes, Schools: schools, Survey: p.Survey(b, fibres, passes)}.Look(nil)
+	return advice.LaidPlan{Plan: p, Bed: b, Fibres: fibres, Passes: passes, Schools: schools, Survey: p.Survey(b, fibres, passes)}.Judge(nil)
 }
 
 func found(p Plan, b Bed, fibres []Fibre, passes int, schools map[string]string) []advice.LaidFinding {

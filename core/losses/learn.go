@@ -47,8 +47,8 @@ func (b Belief) Learn(seen []Seen, step, moisture float64) (Belief, []float64) {
 	return b, gains
 }
 
-// Part is a fibre of a blend: what is believed of it, and its grams.
-type Part struct {
+// Fibre is a fibre of a blend: what is believed of it, and its grams.
+type Fibre struct {
 	Belief
 	Grams float64
 }
@@ -56,7 +56,7 @@ type Part struct {
 // Share shares the loss of a whole blend out over its fibres, by grams and how unsure each
 // is: loss and sd are grams. It returns what is believed then, and how much of a gram of
 // difference each takes, as a rate.
-func Share(parts []Part, loss, sd float64) ([]Belief, []float64) {
+func Share(parts []Fibre, loss, sd float64) ([]Belief, []float64) {
 	expected, spread := 0.0, sd*sd
 	for _, p := range parts {
 		expected += p.Grams * p.Mean
@@ -77,7 +77,7 @@ const MaxParts = 200
 
 // CheckParts finds what is wrong with beliefs as they are sent: rates of 0 to 1, standard
 // deviations above 0. Fields are those of the API, which speaks of percent.
-func CheckParts(parts []Part) error {
+func CheckParts(parts []Fibre) error {
 	var l fault.List
 	if len(parts) == 0 || len(parts) > MaxParts {
 		l.Add("components", "There are 1 to %d components.", MaxParts)

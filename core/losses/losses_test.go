@@ -102,7 +102,7 @@ func TestLearningByHand(t *testing.T) {
 
 // TestABlendsLossByHand: 1.45 g lost of 1.13 g expected, shared out over four fibres.
 func TestABlendsLossByHand(t *testing.T) {
-	parts := []Part{{Belief{0.0318, 0.0080}, 20.66}, {Belief{0.02, 0.005}, 8.50}, {Belief{0.055, 0.0125}, 4.23}, {Belief{0.065, 0.0175}, 1.07}}
+	parts := []Fibre{{Belief{0.0318, 0.0080}, 20.66}, {Belief{0.02, 0.005}, 8.50}, {Belief{0.055, 0.0125}, 4.23}, {Belief{0.065, 0.0175}, 1.07}}
 	after, gains := Share(parts, 1.45, 0.35)
 	for i, want := range [][2]float64{{0.0345, 0.0073}, {0.0204, 0.0050}, {0.0564, 0.0124}, {0.0657, 0.0175}} {
 		assert.InDelta(t, want[0], after[i].Mean, 6e-5)
@@ -110,8 +110,8 @@ func TestABlendsLossByHand(t *testing.T) {
 		assert.Positive(t, gains[i])
 	}
 	require.NoError(t, CheckParts(parts))
-	for _, p := range []Part{{Belief{-0.1, 0.1}, 1}, {Belief{0.1, 0}, 1}, {Belief{0.1, 0.1}, math.NaN()}} {
-		assert.Error(t, CheckParts([]Part{p}))
+	for _, p := range []Fibre{{Belief{-0.1, 0.1}, 1}, {Belief{0.1, 0}, 1}, {Belief{0.1, 0.1}, math.NaN()}} {
+		assert.Error(t, CheckParts([]Fibre{p}))
 	}
 	assert.Error(t, CheckParts(nil))
 }

@@ -123,8 +123,8 @@ func (f fit) mixed(i int, m Model, x []float64) (mixed colour.Linear, slope []co
 	return m.Slope(refs, strength, s.Shares, slope), slope
 }
 
-// looked returns what sample i says at x.
-func (f fit) looked(i int, x []float64) row {
+// says returns what sample i says at x.
+func (f fit) says(i int, x []float64) row {
 	s := f.samples[i]
 	lin, slope := f.mixed(i, f.modelAt(x), x)
 	lab, toLab := lin.LabSlope()
@@ -193,7 +193,7 @@ func (f fit) normal(ctx context.Context, x []float64) (rows []row, a square, g [
 		if ctx.Err() != nil {
 			return rows, a, g
 		}
-		r := f.looked(i, x)
+		r := f.says(i, x)
 		w := 1 / (r.sigma * r.sigma)
 		for j, u := range r.at {
 			g[u] += w * dot(r.jac[j], r.e)

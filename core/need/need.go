@@ -147,7 +147,7 @@ func (q Request) check() error {
 	if y := q.Yarn; y != nil {
 		ways++
 		may("yarn.length_m", y.LengthM, mostMetre, "A length is above 0 and at most a million metres.")
-		may("yarn.grist_m_per_100g", y.GristM, mostGrist, "A grist is above 0 and at most 100,000 m in 100 g.")
+		may("yarn.grist_m_per_100g", y.GristM, mostGrist, "A grist is above 0, and less than that of the finest thread.")
 		may("yarn.wpi", y.WPI, mostWPI, "Wraps per inch are above 0 and at most 200.")
 		if y.WeightG != 0 {
 			grams(&l, "yarn.weight_g", y.WeightG)

@@ -5,6 +5,7 @@ import (
 
 	"fairtangle/core/colour"
 	"fairtangle/core/fault"
+	"fairtangle/core/unit"
 )
 
 // Look is what a photo of a batt shows of its look.
@@ -61,7 +62,7 @@ func (p *Picture) Look(area Area, perMM float64, b Balance) (Look, error) {
 	}
 	f.measure(&out)
 	if out.Patches < 30 {
-		return out, fault.New("area", "Too few patches of 5 mm lie in this area. Choose a larger one.")
+		return out, fault.New("area", "Too few patches of %s lie in this area. Choose a larger one.", unit.Millimetres(PatchMM))
 	}
 	return out, nil
 }
@@ -101,7 +102,8 @@ func (p *Picture) frame(a Area, perMM float64) (*frame, error) {
 	long, wide = long*k/perMM, wide*k/perMM
 	f.along, f.across = int(long/PatchMM), int(wide/PatchMM)
 	if long < leastAlong || wide < leastAcross {
-		return nil, fault.New("area", "The part that is marked shows %.0f by %.0f mm of fibre; %.0f by %.0f are needed.", long, wide, leastAlong, leastAcross)
+		return nil, fault.New("area", "The part that is marked shows %s by %s of fibre; %s by %s are needed.",
+			unit.Millimetres(math.Round(long)), unit.Millimetres(math.Round(wide)), unit.Millimetres(leastAlong), unit.Millimetres(leastAcross))
 	}
 	f.sums, f.counts = make([]colour.Linear, f.along*f.across*columns), make([]float64, f.along*f.across*columns)
 	return f, nil

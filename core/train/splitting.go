@@ -93,9 +93,9 @@ func whyBecome(y *yarn.Yarn) unit.Sentence {
 	case "even":
 		return unit.Say("No two stretches of it look different: all colours are drafted at once.")
 	case "stripes":
-		return unit.Say("Along the yarn the colour changes %d times, and colours come back: the pieces hold several of them side by side.", len(y.Runs)-1)
+		return unit.Say("Along the yarn the colour changes %d times, and colours come back: the pieces hold several of them side by side.", len(y.Stretches)-1)
 	}
-	return unit.Say("Along the yarn the colour changes %d times, and none comes back.", len(y.Runs)-1)
+	return unit.Say("Along the yarn the colour changes %d times, and none comes back.", len(y.Stretches)-1)
 }
 
 // spun is the yarn of the batt that is shown; nil where it is called none of what is asked, or not so by every hand and at every usual

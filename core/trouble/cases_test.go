@@ -52,7 +52,7 @@ func (w worked) facts(t require.TestingT) Facts {
 		return &v
 	}
 	f := Facts{
-		Pass: w.pass, Step: Step(w.step), ClearanceMM: number(w.clearance), FeedGPerTurn: number(w.feed), TurnsPerMin: number(w.turns),
+		Pass: w.pass, Step: Stage(w.step), ClearanceMM: number(w.clearance), FeedGPerTurn: number(w.feed), TurnsPerMin: number(w.turns),
 		ResidueG: number(w.residue), HumidityPct: number(w.humidity),
 	}
 	if w.device != "" {

@@ -101,7 +101,7 @@ func put(f *Facts, name string, v float64, word string) {
 	case "device":
 		f.Bed.Type = layup.Type(word)
 	case "step":
-		f.Step = Step(word)
+		f.Step = Stage(word)
 	case "pass":
 		f.Pass = int(v)
 	case "clearance_mm":
@@ -246,9 +246,9 @@ func TestSymptomsAreOffered(t *testing.T) {
 	for _, s := range Symptoms() {
 		causes += len(s.causes)
 		assert.NotEmpty(t, s.Seen)
-		assert.NotEmpty(t, s.Steps, s.Key)
-		for _, step := range s.Steps {
-			assert.Contains(t, Steps(), step)
+		assert.NotEmpty(t, s.Stages, s.Key)
+		for _, step := range s.Stages {
+			assert.Contains(t, Stages(), step)
 		}
 	}
 	assert.Equal(t, 110, causes)

@@ -27,7 +27,7 @@ type Facts struct {
 	Fibres       []Fibre
 	Layers       []layup.Layer
 	Pass         int // 0: not told
-	Step         Step
+	Step         Stage
 	ClearanceMM  *float64
 	ResidueG     *float64
 	TurnsPerMin  *float64

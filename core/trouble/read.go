@@ -41,7 +41,7 @@ func read(text string) error {
 			drum = false
 			for _, v := range strings.Fields(rest) {
 				if drum = v == "drum"; !drum {
-					s.Steps = append(s.Steps, Step(v))
+					s.Stages = append(s.Stages, Stage(v))
 				}
 			}
 		case mark == "~":

@@ -13,22 +13,22 @@ import (
 	"fairtangle/core/layup"
 )
 
-// Step is where one is in the work.
-type Step string
+// Stage is where one is in the work.
+type Stage string
 
-// The steps at which something may go wrong.
+// The stages at which something may go wrong.
 const (
-	Laying   Step = "lay"
-	Lifting  Step = "lift"
-	Rolling  Step = "roll"
-	Drafting Step = "draft"
+	Laying   Stage = "lay"
+	Lifting  Stage = "lift"
+	Rolling  Stage = "roll"
+	Drafting Stage = "draft"
 )
 
-// Steps lists them in the order of the work.
-func Steps() []Step { return []Step{Laying, Lifting, Rolling, Drafting} }
+// Stages lists them in the order of the work.
+func Stages() []Stage { return []Stage{Laying, Lifting, Rolling, Drafting} }
 
-// StepOf is at which of them an action of the work at the carder is.
-func StepOf(a layup.Action) Step {
+// StageOf is at which of them an action of the work at the carder is.
+func StageOf(a layup.Action) Stage {
 	switch a {
 	case layup.Lift:
 		return Lifting
@@ -43,9 +43,9 @@ func StepOf(a layup.Action) Step {
 // Symptom is what a maker sees.
 type Symptom struct {
 	Key    string
-	Seen   string // in words
-	Steps  []Step // at which it is offered; said at another it is taken too
-	Camps  string // where makers differ; empty: nowhere
+	Seen   string  // in words
+	Stages []Stage // at which it is offered; said at another it is taken too
+	Camps  string  // where makers differ; empty: nowhere
 	causes []cause
 }
 
@@ -257,10 +257,10 @@ func (s Symptom) has(key string) bool {
 // Symptoms lists all that can be seen.
 func Symptoms() []Symptom { return slices.Clone(symptoms) }
 
-// SymptomsAt lists what is seen at a step, on equipment with a small drum or without.
-func SymptomsAt(step Step, drum bool) (out []Symptom) {
+// SymptomsAt lists what is seen at a stage, on equipment with a small drum or without.
+func SymptomsAt(stage Stage, drum bool) (out []Symptom) {
 	for _, s := range symptoms {
-		if slices.Contains(s.Steps, step) && (drum || !s.onlyDrum()) {
+		if slices.Contains(s.Stages, stage) && (drum || !s.onlyDrum()) {
 			out = append(out, s)
 		}
 	}

@@ -117,8 +117,8 @@ type Part struct {
 	ToM    float64
 }
 
-// Run is a stretch of the yarn of one colour.
-type Run struct {
+// Stretch is a length of the yarn of one colour.
+type Stretch struct {
 	FromM, ToM float64
 	Shares     []float64
 	Lab        colour.Lab
@@ -126,15 +126,15 @@ type Run struct {
 
 // Yarn is what a batt becomes.
 type Yarn struct {
-	SinglesM float64
-	PliedM   float64
-	GristM   float64 // m of the yarn in 100 g of it
-	Parts    []Part  // in the order in which they are spun
-	Runs     []Run   // without a gap from 0 to PliedM
-	Pattern  string  // long gradient, stripes, barber pole, marl, flecks, even
-	PlyDE    float64 // how far the plies differ from each other, side by side (CIEDE2000, mean)
-	Ply      string
-	LeftM    float64 // of single that the longer of two batts has over
+	SinglesM  float64
+	PliedM    float64
+	GristM    float64   // m of the yarn in 100 g of it
+	Parts     []Part    // in the order in which they are spun
+	Stretches []Stretch // without a gap from 0 to PliedM
+	Pattern   string    // long gradient, stripes, barber pole, marl, flecks, even
+	PlyDE     float64   // how far the plies differ from each other, side by side (CIEDE2000, mean)
+	Ply       string
+	LeftM     float64 // of single that the longer of two batts has over
 
 	n      int
 	step   float64   // m of single

@@ -202,7 +202,7 @@ func (q Sequence) settled() Sequence {
 	return q
 }
 
-// Spin works out the yarn of a sequence: its runs without a gap, its joins with how far the yarn jumps there, and what is left of
+// Spin works out the yarn of a sequence: its stretches without a gap, its joins with how far the yarn jumps there, and what is left of
 // each strand. A yarn of several strands has the mean of their colours in linear light; a chain goes along one strand.
 func (q Sequence) Spin() (Sequenced, error) {
 	q = q.settled()

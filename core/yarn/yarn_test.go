@@ -46,8 +46,8 @@ func TestAChainPlyOfSevenStripsByHand(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 562.6, y.SinglesM, 1e-6)
 	assert.InDelta(t, 178.603, y.PliedM, 1e-3)
-	require.Len(t, y.Runs, 7)
-	for i, r := range y.Runs {
+	require.Len(t, y.Stretches, 7)
+	for i, r := range y.Stretches {
 		assert.InDelta(t, 25.515*float64(i), r.FromM, 1e-2)
 		assert.InDelta(t, 25.515*float64(i+1), r.ToM, 1e-2)
 		assert.InDelta(t, 1, r.Shares[i], 0.03, "a fold or two of the next")
@@ -61,13 +61,13 @@ func TestABarberPoleOfTwoHalvesByHand(t *testing.T) {
 	y, err := Plan(ask(lanes(29, 29), Halves, 2, Two))
 	require.NoError(t, err)
 	assert.InDelta(t, 267.905, y.PliedM, 1e-3)
-	require.Len(t, y.Runs, 1)
-	assert.InDeltaSlice(t, []float64{0.5, 0.5}, y.Runs[0].Shares, 1e-9)
+	require.Len(t, y.Stretches, 1)
+	assert.InDeltaSlice(t, []float64{0.5, 0.5}, y.Stretches[0].Shares, 1e-9)
 	assert.Equal(t, "barber pole", y.Pattern)
 	single, err := Plan(ask(lanes(29, 29), Halves, 2, Single))
 	require.NoError(t, err)
-	require.Len(t, single.Runs, 2)
-	assert.InDelta(t, 281.3, single.Runs[0].ToM, 1e-6)
+	require.Len(t, single.Stretches, 2)
+	assert.InDelta(t, 281.3, single.Stretches[0].ToM, 1e-6)
 	assert.Equal(t, "long gradient", single.Pattern, "one colour, then the other")
 }
 
@@ -89,7 +89,7 @@ func TestWhatAYarnIsCalled(t *testing.T) {
 	y, err = Plan(q)
 	require.NoError(t, err)
 	assert.Contains(t, []string{"long gradient", "stripes"}, y.Pattern)
-	assert.InDelta(t, 1, y.Runs[0].Shares[0], 0.1)
+	assert.InDelta(t, 1, y.Stretches[0].Shares[0], 0.1)
 }
 
 // Runs cover the yarn without a gap, grams add up, the colours of the runs together are those of
@@ -118,7 +118,7 @@ func TestTheYarnIsTheBatt(t *testing.T) {
 		}
 		assert.InDelta(t, all, sum, 1e-9*all)
 		at := 0.0
-		for _, r := range y.Runs {
+		for _, r := range y.Stretches {
 			require.InDelta(t, at, r.FromM, 1e-9)
 			require.Greater(t, r.ToM, r.FromM)
 			at = r.ToM
@@ -148,15 +148,15 @@ func TestTurningTheOrderTurnsTheRuns(t *testing.T) {
 	q.Order = RightToLeft
 	back, err := Plan(q)
 	require.NoError(t, err)
-	require.Len(t, back.Runs, len(there.Runs))
-	slices.Reverse(back.Runs)
-	for i, r := range there.Runs {
-		assert.InDelta(t, r.ToM-r.FromM, back.Runs[i].ToM-back.Runs[i].FromM, 1e-6)
-		assert.InDeltaSlice(t, r.Shares, back.Runs[i].Shares, 1e-6)
+	require.Len(t, back.Stretches, len(there.Stretches))
+	slices.Reverse(back.Stretches)
+	for i, r := range there.Stretches {
+		assert.InDelta(t, r.ToM-r.FromM, back.Stretches[i].ToM-back.Stretches[i].FromM, 1e-6)
+		assert.InDeltaSlice(t, r.Shares, back.Stretches[i].Shares, 1e-6)
 	}
 	// By weight the runs are as the grams of the strips.
 	for i, g := range []float64{4, 9, 2, 7, 5} {
-		assert.InDelta(t, g/27*there.PliedM, there.Runs[i].ToM-there.Runs[i].FromM, 1e-6)
+		assert.InDelta(t, g/27*there.PliedM, there.Stretches[i].ToM-there.Stretches[i].FromM, 1e-6)
 	}
 }
 
@@ -179,7 +179,7 @@ func TestTwoBattsPliedByHand(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 540, m.Place(1, 0), 1e-9)
 	assert.Equal(t, "barber pole", m.Pattern, "the first colour of one beside the last of the other")
-	assert.InDelta(t, 240, m.Runs[len(m.Runs)-1].ToM, 1e-9)
+	assert.InDelta(t, 240, m.Stretches[len(m.Stretches)-1].ToM, 1e-9)
 	whole := ask(lanes(15, 15), Halves, 2, Two)
 	whole.Waste, whole.TakeUp, whole.Order = 0, 0, Orders[0]
 	apart, err := Plan(whole)
@@ -264,7 +264,7 @@ func TestThreeEqualLanesByHand(t *testing.T) {
 		y, err := Plan(q)
 		require.NoError(t, err)
 		var metres [3]float64
-		for _, r := range y.Runs {
+		for _, r := range y.Stretches {
 			for k, s := range r.Shares {
 				metres[k] += s * (r.ToM - r.FromM) / y.PliedM
 			}

@@ -80,7 +80,7 @@ func TakeIn(ctx context.Context, r io.ReaderAt, size int64, folder string, now t
 				return err
 			}
 		}
-		return looked(ctx, part)
+		return lookOver(ctx, part)
 	})
 	if err != nil {
 		return c, err
@@ -88,8 +88,8 @@ func TakeIn(ctx context.Context, r io.ReaderAt, size int64, folder string, now t
 	return One(folder, name)
 }
 
-// looked looks over what was taken in, and notes what it holds.
-func looked(ctx context.Context, part string) error {
+// lookOver looks over what was taken in, and notes what it holds.
+func lookOver(ctx context.Context, part string) error {
 	report, err := Check(ctx, part)
 	if err != nil {
 		return noCopy("%s", err.Error())
@@ -127,7 +127,7 @@ func takePlain(ctx context.Context, z *zip.Reader, size int64, folder string, at
 				}
 			}
 		}
-		return looked(ctx, part)
+		return lookOver(ctx, part)
 	})
 	if err != nil {
 		return c, err

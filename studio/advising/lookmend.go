@@ -370,11 +370,11 @@ func mendedLayup(now laying.Layup, f advice.Finding) (laying.LayupInput, error) 
 // afterLayup looks at a mended lay-up: what is laid is in whole steps of the scale again, and of
 // each fibre as much as before.
 func (s *Room) afterLayup(ctx context.Context, now laying.Layup, in laying.LayupInput, b recipe.Blend) (laying.Layup, error) {
-	out, err := s.laying.LookLayup(ctx, b, in, false)
+	out, err := s.laying.WorkOutLayup(ctx, b, in, false)
 	if err != nil {
 		return out, err
 	}
 	in = out.LayupInput
 	in.PlanInput = laying.PlanInputOf(out.LaidPlan.Refit(out.Bed, now.LaidFibres, out.LaidFibres, now.StepG))
-	return s.laying.LookLayup(ctx, b, in, false)
+	return s.laying.WorkOutLayup(ctx, b, in, false)
 }

@@ -18,7 +18,7 @@ import (
 // LookWhere is where a maker stands: in a making (need and fibres), at a blend, a gradient, a
 // lay-up or a run. What is 0 is not told; without a lay-up it is the one touched last.
 type LookWhere struct {
-	Place    advice.Place
+	Place    advice.Station
 	Making   int64
 	Blend    int64
 	Gradient int64
@@ -50,8 +50,8 @@ type Quieted struct {
 	Because string
 }
 
-// Weighty counts the stops and cautions that have their home in a place.
-func (l SecondLook) Weighty(at advice.Place) (n int) {
+// Weighty counts the stops and cautions that have their home at a station.
+func (l SecondLook) Weighty(at advice.Station) (n int) {
 	for _, f := range l.Findings {
 		if f.Severity != advice.Hint && advice.Home(f.Rule) == at {
 			n++
@@ -123,8 +123,8 @@ func (s *Room) lookOf(ctx context.Context, b recipe.Blend, at LookWhere) (Second
 	return out, s.sort(ctx, &out, a, at.Place, b.MakingID)
 }
 
-// sort puts what was found into what is spoken of in a place and what is quiet.
-func (s *Room) sort(ctx context.Context, out *SecondLook, a advice.Answer, at advice.Place, making int64) error {
+// sort puts what was found into what is spoken of at a station and what is quiet.
+func (s *Room) sort(ctx context.Context, out *SecondLook, a advice.Answer, at advice.Station, making int64) error {
 	quiet, err := s.Silences(ctx)
 	if err != nil {
 		return err
@@ -157,13 +157,13 @@ func (s *Room) sort(ctx context.Context, out *SecondLook, a advice.Answer, at ad
 
 // WaitingAt counts what waits at each stop of a blend's way: the stops and cautions of the second
 // look that have their home there.
-func (s *Room) WaitingAt(ctx context.Context, blend, layupID int64) (map[advice.Place]int, error) {
+func (s *Room) WaitingAt(ctx context.Context, blend, layupID int64) (map[advice.Station]int, error) {
 	list, err := s.LookFrom(ctx, LookWhere{Blend: blend, Layup: layupID})
 	if err != nil {
 		return nil, err
 	}
-	out := map[advice.Place]int{}
-	for _, at := range advice.Places() {
+	out := map[advice.Station]int{}
+	for _, at := range advice.Stations() {
 		out[at] = list[0].Weighty(at)
 	}
 	return out, nil

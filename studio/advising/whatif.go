@@ -32,7 +32,7 @@ func (s *Room) WhatIf(ctx context.Context, l laying.Layup, name string) (laying.
 		if err != nil {
 			return l, f.Mend.Preview, err
 		}
-		if b, err = s.recipe.LookAt(ctx, b.ID, mended); err != nil {
+		if b, err = s.recipe.WorkOutAt(ctx, b.ID, mended); err != nil {
 			return l, f.Mend.Preview, err
 		}
 		b.ID, b.MakingID = l.Blend.ID, l.Blend.MakingID

@@ -219,8 +219,8 @@ func (s *Room) wanted(ctx context.Context, making int64) ([]yarns.NeedBlend, err
 	return out, err
 }
 
-// LookAgain brings a list to what its makings lack now. What has come stays as it is.
-func (s *Room) LookAgain(ctx context.Context, id, version int64) (BuyList, error) {
+// BringUpToDate brings a list to what its makings lack now. What has come stays as it is.
+func (s *Room) BringUpToDate(ctx context.Context, id, version int64) (BuyList, error) {
 	row, err := store.Piece[store.BuyList](ctx, s.Store, id)
 	if err != nil {
 		return BuyList{}, err

@@ -93,12 +93,12 @@ func Gradient(ctx context.Context, q GradientRequest) (GradientAnswer, error) {
 	for i, s := range q.Stops {
 		s.Colour.NoteMoved(&a.Notes, fmt.Sprintf("stops[%d].colour", i))
 	}
-	for i, s := range p.Steps {
+	for i, s := range p.Rungs {
 		step := GradientStep{Grams: unit.Clean(s.Grams), Colour: workshop.ColourOut(s.Colour)}
 		for _, part := range s.Parts {
 			step.Components = append(step.Components, GradientPart{part.Stop, part.Share, unit.Clean(part.Grams)})
 		}
-		if i < len(p.Steps)-1 {
+		if i < len(p.Rungs)-1 {
 			jump := s.Jump
 			step.JumpToNext = &jump
 		}

@@ -167,7 +167,7 @@ type LayupAnswer struct {
 
 func answerLayup(p layup.Plan, b layup.Bed, fibres []layup.Fibre, passes int, schools map[string]string) LayupAnswer {
 	s := p.Survey(b, fibres, passes)
-	laid := advice.LayLook{Plan: p, Bed: b, Fibres: fibres, Passes: passes, Schools: schools, Survey: s}.Look(nil)
+	laid := advice.LaidPlan{Plan: p, Bed: b, Fibres: fibres, Passes: passes, Schools: schools, Survey: s}.Judge(nil)
 	return LayupAnswer{s.Loads, s, laid}
 }
 

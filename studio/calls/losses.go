@@ -125,9 +125,9 @@ type LearnAnswer struct {
 
 // Learn updates what is believed of losses by what was seen.
 func Learn(q LearnRequest) (LearnAnswer, error) {
-	parts := make([]losses.Part, len(q.Components))
+	parts := make([]losses.Fibre, len(q.Components))
 	for i, c := range q.Components {
-		parts[i] = losses.Part{Belief: losses.Belief{Mean: c.MeanPct / 100, SD: c.SDPct / 100}, Grams: c.Grams}
+		parts[i] = losses.Fibre{Belief: losses.Belief{Mean: c.MeanPct / 100, SD: c.SDPct / 100}, Grams: c.Grams}
 	}
 	step, moisture, seen, err := q.seen(losses.CheckParts(parts))
 	if err != nil {

@@ -76,8 +76,8 @@ func Order(ctx context.Context, q OrderRequest) (OrderAnswer, error) {
 	if out.Order, out.Exact, err = day.Order(ctx, jobs, t, first); err != nil {
 		return out, err
 	}
-	steps := day.Steps(jobs, out.Order, t)
-	out.TotalMin, out.GivenTotalMin, out.Fits = day.Total(steps), day.Total(day.Steps(jobs, given, t)), len(jobs)
+	steps := day.Spans(jobs, out.Order, t)
+	out.TotalMin, out.GivenTotalMin, out.Fits = day.Total(steps), day.Total(day.Spans(jobs, given, t)), len(jobs)
 	if q.FreeMin > 0 {
 		out.Fits = day.Fits(steps, q.FreeMin)
 	}

@@ -276,7 +276,7 @@ func (s *sequencing) batt(ctx context.Context, i int, r SequenceRung, at string,
 		l.Take(at+"batt", err)
 		return
 	}
-	for _, run := range y.Runs {
+	for _, run := range y.Stretches {
 		c := sim.model.Even(sim.colours, run.Shares)
 		s.add(i, r.Grams*(run.ToM-run.FromM)/y.PliedM, c.Linear())
 	}

@@ -76,13 +76,13 @@ func TroubleOut(found trouble.Answer) TroubleAnswer {
 
 // facts reads the request.
 func (q TroubleRequest) facts() (trouble.Facts, error) {
-	f := trouble.Facts{Pass: q.Pass, Step: trouble.Step(q.Step), ClearanceMM: q.ClearanceMM, ResidueG: q.ResidueG, TurnsPerMin: q.TurnsPerMin,
+	f := trouble.Facts{Pass: q.Pass, Step: trouble.Stage(q.Step), ClearanceMM: q.ClearanceMM, ResidueG: q.ResidueG, TurnsPerMin: q.TurnsPerMin,
 		FeedGPerTurn: q.FeedGPerTurn, HumidityPct: q.HumidityPct}
 	var l fault.List
 	if q.Pass < 0 || q.Pass > losses.MaxPasses {
 		l.Add("pass", "A pass is a whole number from 1 to %d.", losses.MaxPasses)
 	}
-	if q.Step != "" && !slices.Contains(trouble.Steps(), f.Step) {
+	if q.Step != "" && !slices.Contains(trouble.Stages(), f.Step) {
 		l.Add("step", "A step is lay, lift, roll or draft.")
 	}
 	for _, v := range []struct {

@@ -161,7 +161,7 @@ func Yarn(ctx context.Context, q YarnRequest) (YarnAnswer, error) {
 	for _, p := range y.Parts {
 		a.Parts = append(a.Parts, YarnPart{p.Grams, s.together(p.Shares)})
 	}
-	for _, r := range y.Runs {
+	for _, r := range y.Stretches {
 		a.Runs = append(a.Runs, YarnRun{r.FromM, r.ToM, workshop.ColourOut(s.model.Even(s.colours, r.Shares)), s.together(r.Shares)})
 	}
 	return a, nil

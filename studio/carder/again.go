@@ -46,10 +46,10 @@ const (
 	leastKept = 0.1
 )
 
-// LookAgainAt is the blend of a run once more, in the proportions in which it was really
+// WorkOutAgain is the blend of a run once more, in the proportions in which it was really
 // weighed, with its colour as the one wanted. Where a lot is gone or there is not enough of it
 // the proportions are found anew from the shelf. Nothing is kept: BeginAgain does that.
-func (s *Room) LookAgainAt(ctx context.Context, id int64) (Again, error) {
+func (s *Room) WorkOutAgain(ctx context.Context, id int64) (Again, error) {
 	v, err := s.Run(ctx, id)
 	if err != nil {
 		return Again{}, err
@@ -82,7 +82,7 @@ func (s *Room) LookAgainAt(ctx context.Context, id int64) (Again, error) {
 			})
 		}
 	}
-	b, err := s.recipe.Look(ctx, in)
+	b, err := s.recipe.WorkOut(ctx, in)
 	if err != nil {
 		return Again{}, err
 	}
@@ -217,7 +217,7 @@ func (s *Room) foundAnew(ctx context.Context, in recipe.BlendInput, first recipe
 		if f.DeltaE > nearest+nearEnough {
 			continue
 		}
-		b, err := s.recipe.Look(ctx, recipe.BlendInput{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, Components: f.Components})
+		b, err := s.recipe.WorkOut(ctx, recipe.BlendInput{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, Components: f.Components})
 		if err != nil {
 			return nil, false, err
 		}

@@ -19,7 +19,7 @@ type Amiss struct {
 }
 
 // AmissInRun is what is known at a step of a run.
-func (s *Room) AmissInRun(v Run, unit, pass int, step trouble.Step) Amiss {
+func (s *Room) AmissInRun(v Run, unit, pass int, step trouble.Stage) Amiss {
 	bed := v.Equipment.Bed()
 	a := Amiss{Facts: trouble.Facts{Bed: &bed, Pass: pass, Step: step}, Unit: min(max(unit, 0), len(v.State.Units)-1), Equipment: v.Row.Plan.Equipment.ID}
 	if v.EquipmentID != nil {
@@ -50,7 +50,7 @@ func (s *Room) AmissInRun(v Run, unit, pass int, step trouble.Step) Amiss {
 }
 
 // AmissInLayup is what is known of a lay-up.
-func AmissInLayup(l laying.Layup, pass int, step trouble.Step) Amiss {
+func AmissInLayup(l laying.Layup, pass int, step trouble.Stage) Amiss {
 	bed := l.Bed
 	a := Amiss{Facts: trouble.Facts{Bed: &bed, Pass: pass, Step: step, Layers: l.LaidPlan.Layers}, Equipment: l.EquipmentID}
 	var sum float64

@@ -93,7 +93,7 @@ func (s *Room) BuildOnto(ctx context.Context, blendID, equipment int64, units in
 
 // built is a lay-up as a builder makes it; it is not kept.
 func (s *Room) built(ctx context.Context, b recipe.Blend, equipment int64, units int, name string, q BuildInput) (LayupInput, error) {
-	empty, err := s.LookLayup(ctx, b, LayupInput{Name: name, EquipmentID: equipment, Units: units}, true)
+	empty, err := s.WorkOutLayup(ctx, b, LayupInput{Name: name, EquipmentID: equipment, Units: units}, true)
 	if err != nil || q.Builder == "" {
 		return empty.LayupInput, err
 	}
@@ -108,7 +108,7 @@ func (s *Room) LayAgain(ctx context.Context, layup int64, b recipe.Blend) (Layup
 	}
 	in := was.LayupInput
 	in.Name, in.Components = b.Name, nil
-	next, err := s.LookLayup(ctx, b, in, false)
+	next, err := s.WorkOutLayup(ctx, b, in, false)
 	if err != nil {
 		return Layup{}, err
 	}

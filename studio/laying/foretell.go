@@ -104,7 +104,7 @@ func (s *Room) ForetellBlend(ctx context.Context, id int64) (*Foretelling, error
 	if err != nil {
 		return nil, err
 	}
-	l, err := s.LookLayup(ctx, b, in, false)
+	l, err := s.WorkOutLayup(ctx, b, in, false)
 	if err != nil {
 		return nil, err
 	}

@@ -143,7 +143,7 @@ func (s *Room) ApplyLayup(ctx context.Context, id int64, in LayupInput, c LayupC
 	}
 	seen := in // as the maker sees it, before it follows the blend
 	went := seen.matchBlend(b)
-	now, err := s.LookLayup(ctx, b, in, false)
+	now, err := s.WorkOutLayup(ctx, b, in, false)
 	if err != nil || c.Verb == "" {
 		return now, err
 	}
@@ -157,14 +157,14 @@ func (s *Room) ApplyLayup(ctx context.Context, id int64, in LayupInput, c LayupC
 	if err != nil {
 		return Layup{}, err
 	}
-	out, err := s.LookLayup(ctx, b, next, false)
+	out, err := s.WorkOutLayup(ctx, b, next, false)
 	if err != nil {
 		return out, err
 	}
 	if slices.Contains([]string{"units", "more-units", "joins", "passes", "turn", "alone", "fed"}, c.Verb) {
 		// There is more or less of it for each unit; it is fitted at once.
 		next.PlanInput = PlanInputOf(out.LaidPlan.Refit(out.Bed, now.LaidFibres, out.LaidFibres, now.StepG))
-		return s.LookLayup(ctx, b, next, false)
+		return s.WorkOutLayup(ctx, b, next, false)
 	}
 	return out, now.notMore(out, c)
 }

@@ -82,7 +82,7 @@ func (s *Room) CreateLayup(ctx context.Context, blendID int64, in LayupInput) (L
 	if in.Name == "" {
 		in.Name = b.Name
 	}
-	out, err := s.LookLayup(ctx, b, in, true)
+	out, err := s.WorkOutLayup(ctx, b, in, true)
 	if err != nil {
 		return Layup{}, err
 	}
@@ -122,7 +122,7 @@ func (s *Room) layupOf(ctx context.Context, r store.Layup) (Layup, error) {
 // LayupIn is the view of a row of a blend. Where the equipment is in the bin
 // it is still that one.
 func (s *Room) LayupIn(ctx context.Context, r store.Layup, b recipe.Blend) (Layup, error) {
-	out, err := s.lookLayup(ctx, b, layupInput(r), false, s.workshop.LaidOn)
+	out, err := s.workOutLayup(ctx, b, layupInput(r), false, s.workshop.LaidOn)
 	out.ID, out.Version = r.ID, r.Version
 	return out, err
 }
@@ -202,7 +202,7 @@ func (s *Room) saveLayup(ctx context.Context, id, version int64, in LayupInput, 
 	if err != nil {
 		return Layup{}, err
 	}
-	out, err := s.LookLayup(ctx, b, in, strict)
+	out, err := s.WorkOutLayup(ctx, b, in, strict)
 	if err != nil {
 		return Layup{}, err
 	}

@@ -222,7 +222,7 @@ func rememberedOf(r store.Run, weighed map[int64]store.Weighout, kinds workshop.
 			}
 		}
 	}
-	out.look(r, state)
+	out.compare(r, state)
 	return out
 }
 
@@ -239,8 +239,8 @@ func fibresOf(w store.Weighout, kinds workshop.Kinds, unitNo int) (out []layup.F
 // timed reports whether the minutes of a pass tell how long it took.
 func timed(p run.Pass) bool { return p.Seconds >= 60 && (p.Typed || !p.Stood) }
 
-// look puts beside each other what was foreseen of a run and what came.
-func (out *remembered) look(r store.Run, state run.State) {
+// compare puts beside each other what was foreseen of a run and what came.
+func (out *remembered) compare(r store.Run, state run.State) {
 	for i, u := range state.Units {
 		off, ok := u.OffAtLast()
 		if w := WeightOf(r, i); ok && w != nil && len(u.Passes) == r.Passes {

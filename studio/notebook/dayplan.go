@@ -43,7 +43,7 @@ type DayJob struct {
 type DayPlan struct {
 	Jobs  []DayJob
 	Order []int // of the jobs
-	Steps []day.Step
+	Steps []day.Span
 	// TotalMin is how long it takes in this order, BestMin in the one with the least cleaning.
 	TotalMin, BestMin float64
 	CleaningMin       float64 // of this order
@@ -262,11 +262,11 @@ func PlanDay(ctx context.Context, jobs []DayJob, q DayInput) (DayPlan, error) {
 		return p, err
 	}
 	p.Order, p.Exact = best, exact
-	p.BestMin = day.Total(day.Steps(work, best, q.Times))
+	p.BestMin = day.Total(day.Spans(work, best, q.Times))
 	if len(q.Order) > 0 {
 		p.Order = byHand(p.Jobs, best, q.Order)
 	}
-	p.Steps = day.Steps(work, p.Order, q.Times)
+	p.Steps = day.Spans(work, p.Order, q.Times)
 	p.TotalMin, p.CleaningMin, p.Fits = day.Total(p.Steps), day.Cost(between, p.Order), len(work)
 	if q.FreeMin > 0 {
 		p.Fits = day.Fits(p.Steps, q.FreeMin)
@@ -293,7 +293,7 @@ func byHand(jobs []DayJob, best []int, wanted []int64) (out []int) {
 // DayStretch is what is done at a stretch: units of a job one after the other, a cleaning, or
 // a break.
 type DayStretch struct {
-	day.Step
+	day.Span
 	First int // unit, counted from 1; the last one is Piece + 1
 }
 

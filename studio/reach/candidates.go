@@ -37,7 +37,7 @@ func (s *Room) Candidates(ctx context.Context, in recipe.BlendInput, w Wish) (c 
 	if err != nil {
 		return c, err
 	}
-	b, err := s.recipe.Look(ctx, in)
+	b, err := s.recipe.WorkOut(ctx, in)
 	if err != nil {
 		return c, err
 	}

@@ -117,7 +117,7 @@ func GivenTo(ctx context.Context, s *Room, q Taking) (out GivenSeen, err error) 
 // seenHere works out what colour it has here, as it was given and with shares found anew.
 func (s *Room) seenHere(ctx context.Context, q Taking, at shelf.Mixing, out *GivenSeen) error {
 	in, place := q.blend(*out, nil)
-	b, err := s.recipe.Look(ctx, in)
+	b, err := s.recipe.WorkOut(ctx, in)
 	if err != nil {
 		return err
 	}

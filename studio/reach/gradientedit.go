@@ -48,7 +48,7 @@ func (s *Room) ApplyGradient(ctx context.Context, in GradientInput, c *GradientC
 			return Ladder{}, err
 		}
 	}
-	return s.LookGradient(ctx, in)
+	return s.WorkOutGradient(ctx, in)
 }
 
 func (s *Room) changeGradient(ctx context.Context, in GradientInput, c GradientChange) (GradientInput, error) {

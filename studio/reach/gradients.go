@@ -118,8 +118,8 @@ func (in *GradientInput) check(kinds workshop.Kinds) error {
 	return l.Err()
 }
 
-// LookGradient works out a gradient and keeps nothing.
-func (s *Room) LookGradient(ctx context.Context, in GradientInput) (Ladder, error) {
+// WorkOutGradient works out a gradient and keeps nothing.
+func (s *Room) WorkOutGradient(ctx context.Context, in GradientInput) (Ladder, error) {
 	at, err := s.shelf.Mixing(ctx)
 	if err != nil {
 		return Ladder{}, err
@@ -137,8 +137,8 @@ func (s *Room) LookGradient(ctx context.Context, in GradientInput) (Ladder, erro
 		return out, err
 	}
 	span := -1
-	for i, v := range p.Steps {
-		step := LadderStep{Grams: v.Grams, Hex: v.Colour.Linear().Hex(), Jump: v.Jump, Last: i == len(p.Steps)-1, Abrupt: v.Jump > q.MaxJump, Stop: -1}
+	for i, v := range p.Rungs {
+		step := LadderStep{Grams: v.Grams, Hex: v.Colour.Linear().Hex(), Jump: v.Jump, Last: i == len(p.Rungs)-1, Abrupt: v.Jump > q.MaxJump, Stop: -1}
 		lab := v.Colour.Lab()
 		step.Lab = [3]float64{lab.L, lab.A, lab.B}
 		if len(v.Parts) == 1 {
@@ -235,7 +235,7 @@ func (s *Room) OrderGradient(ctx context.Context, in GradientInput, keepEnds boo
 
 // CreateGradient adds a gradient to a making.
 func (s *Room) CreateGradient(ctx context.Context, making int64, in GradientInput) (Ladder, error) {
-	out, err := s.LookGradient(ctx, in)
+	out, err := s.WorkOutGradient(ctx, in)
 	if err != nil {
 		return out, err
 	}
@@ -260,7 +260,7 @@ func (s *Room) Gradient(ctx context.Context, id int64) (Ladder, error) {
 }
 
 func (s *Room) ladder(ctx context.Context, r store.Gradient) (Ladder, error) {
-	out, err := s.LookGradient(ctx, GradientInput{r.Name, r.Plan})
+	out, err := s.WorkOutGradient(ctx, GradientInput{r.Name, r.Plan})
 	out.ID, out.Version, out.MakingID = r.ID, r.Version, r.MakingID
 	return out, err
 }
@@ -291,7 +291,7 @@ func (s *Room) StepGradient(ctx context.Context, id, version int64, m floor.Move
 }
 
 func (s *Room) saveGradient(ctx context.Context, id, version int64, in GradientInput, way store.Way) (Ladder, error) {
-	out, err := s.LookGradient(ctx, in)
+	out, err := s.WorkOutGradient(ctx, in)
 	if err != nil {
 		return out, err
 	}

@@ -62,7 +62,7 @@ type MendAnswer struct {
 // Mend finds what to add to a blend that was made and is not as wanted. blend is
 // that of which some may be weighed, 0 where it is not kept.
 func (s *Room) Mend(ctx context.Context, blend int64, in recipe.BlendInput, q MendInput) (MendAnswer, error) {
-	b, err := s.recipe.LookAt(ctx, blend, in)
+	b, err := s.recipe.WorkOutAt(ctx, blend, in)
 	if err != nil {
 		return MendAnswer{}, err
 	}
@@ -226,7 +226,7 @@ type DullAnswer struct {
 
 // Dull takes the shine off a blend in three ways.
 func (s *Room) Dull(ctx context.Context, in recipe.BlendInput, q DullInput) (DullAnswer, error) {
-	b, err := s.recipe.Look(ctx, in)
+	b, err := s.recipe.WorkOut(ctx, in)
 	if err != nil {
 		return DullAnswer{}, err
 	}

@@ -91,8 +91,8 @@ func (in BagInput) scraps() []piles.Scrap {
 	return out
 }
 
-// LookBag tells of the piles as the scraps lie, and keeps nothing.
-func (s *Room) LookBag(ctx context.Context, in BagInput) (Bag, error) {
+// WorkOutBag tells of the piles as the scraps lie, and keeps nothing.
+func (s *Room) WorkOutBag(ctx context.Context, in BagInput) (Bag, error) {
 	at, err := s.shelf.Mixing(ctx)
 	if err != nil {
 		return Bag{}, err
@@ -185,7 +185,7 @@ func (s *Room) scrapTints(ctx context.Context, at shelf.Mixing, list []Scrap) (o
 // SortBag puts the scraps into k piles by colour, 0 letting the colours
 // decide how many.
 func (s *Room) SortBag(ctx context.Context, in BagInput, k int) (Bag, error) {
-	if _, err := s.LookBag(ctx, in); err != nil {
+	if _, err := s.WorkOutBag(ctx, in); err != nil {
 		return Bag{}, err
 	}
 	sorted, err := piles.Sort(ctx, in.scraps(), k)
@@ -198,13 +198,13 @@ func (s *Room) SortBag(ctx context.Context, in BagInput, k int) (Bag, error) {
 			in.Scraps[i].Pile = n
 		}
 	}
-	return s.LookBag(ctx, in)
+	return s.WorkOutBag(ctx, in)
 }
 
 // SplitPile puts one of the two stories of a wide pile onto the first free
 // place.
 func (s *Room) SplitPile(ctx context.Context, in BagInput, pile int) (Bag, error) {
-	now, err := s.LookBag(ctx, in)
+	now, err := s.WorkOutBag(ctx, in)
 	if err != nil {
 		return Bag{}, err
 	}
@@ -230,7 +230,7 @@ func (s *Room) SplitPile(ctx context.Context, in BagInput, pile int) (Bag, error
 	for _, i := range wide.Stories[1] {
 		in.Scraps[i].Pile = free
 	}
-	return s.LookBag(ctx, in)
+	return s.WorkOutBag(ctx, in)
 }
 
 // Bags lists a page of the bags of scraps, from the one after offset; all of them where limit is
@@ -245,7 +245,7 @@ func (s *Room) Bags(ctx context.Context, offset, limit int) (list []Bag, all int
 }
 
 func (s *Room) bag(ctx context.Context, r store.ScrapBag) (Bag, error) {
-	v, err := s.LookBag(ctx, BagInput{r.Name, r.Scraps})
+	v, err := s.WorkOutBag(ctx, BagInput{r.Name, r.Scraps})
 	v.ID, v.Version = r.ID, r.Version
 	return v, err
 }
@@ -261,7 +261,7 @@ func (s *Room) Bag(ctx context.Context, id int64) (Bag, error) {
 
 // CreateBag adds a bag.
 func (s *Room) CreateBag(ctx context.Context, in BagInput) (Bag, error) {
-	v, err := s.LookBag(ctx, in)
+	v, err := s.WorkOutBag(ctx, in)
 	if err != nil {
 		return v, err
 	}
@@ -287,7 +287,7 @@ func (s *Room) StepBag(ctx context.Context, id, version int64, m floor.Move) (Ba
 }
 
 func (s *Room) saveBag(ctx context.Context, id, version int64, in BagInput, way store.Way) (Bag, error) {
-	v, err := s.LookBag(ctx, in)
+	v, err := s.WorkOutBag(ctx, in)
 	if err != nil {
 		return v, err
 	}

@@ -37,7 +37,7 @@ type BagChange struct {
 // kept.
 func (s *Room) ApplyBag(ctx context.Context, in BagInput, c *BagChange) (Bag, error) {
 	if c == nil {
-		return s.LookBag(ctx, in)
+		return s.WorkOutBag(ctx, in)
 	}
 	in.Scraps = slices.Clone(in.Scraps)
 	switch c.Verb {
@@ -91,5 +91,5 @@ func (s *Room) ApplyBag(ctx context.Context, in BagInput, c *BagChange) (Bag, er
 	default:
 		return Bag{}, fault.New("verb", "There is no change called %q.", c.Verb)
 	}
-	return s.LookBag(ctx, in)
+	return s.WorkOutBag(ctx, in)
 }

@@ -307,7 +307,7 @@ func (s *Room) StepBlend(ctx context.Context, id, version int64, m floor.Move) (
 }
 
 func (s *Room) saveBlend(ctx context.Context, id, version int64, in BlendInput, way store.Way, said string) (Blend, error) {
-	b, err := s.LookAt(ctx, id, in)
+	b, err := s.WorkOutAt(ctx, id, in)
 	if err != nil {
 		return Blend{}, err
 	}
@@ -333,7 +333,7 @@ func (s *Room) saveBlend(ctx context.Context, id, version int64, in BlendInput, 
 func (s *Room) CreateBlends(ctx context.Context, making int64, in []BlendInput) ([]Blend, error) {
 	rows := make([]store.Blend, len(in))
 	for i, v := range in {
-		b, err := s.Look(ctx, v)
+		b, err := s.WorkOut(ctx, v)
 		if err != nil {
 			return nil, err
 		}

@@ -9,13 +9,13 @@ import (
 )
 
 func (s *Room) viewAll(ctx context.Context, rows []store.Blend) ([]Blend, error) {
-	return s.viewWith(ctx, rows, lookWith)
+	return s.viewWith(ctx, rows, workOutWith)
 }
 
 // AmountsOf are blends with their shares and grams, and without their colours.
 func (s *Room) AmountsOf(ctx context.Context, rows []store.Blend) ([]Blend, error) {
 	return s.viewWith(ctx, rows, func(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used used) Blend {
-		b, _ := lookAmounts(at, in, lots, used)
+		b, _ := workOutAmounts(at, in, lots, used)
 		return b
 	})
 }
@@ -23,7 +23,7 @@ func (s *Room) AmountsOf(ctx context.Context, rows []store.Blend) ([]Blend, erro
 // SeenOf are blends without how sure their colours are.
 func (s *Room) SeenOf(ctx context.Context, rows []store.Blend) ([]Blend, error) {
 	return s.viewWith(ctx, rows, func(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used used) Blend {
-		b, _, _ := lookColour(at, in, lots, used)
+		b, _, _ := workOutColour(at, in, lots, used)
 		return b
 	})
 }

@@ -59,11 +59,11 @@ func (s *Room) ApplyAt(ctx context.Context, blend int64, in BlendInput, c *Chang
 		return Blend{}, err
 	}
 	if c == nil {
-		return s.lookAt(ctx, at, blend, in)
+		return s.workOutAt(ctx, at, blend, in)
 	}
 	var before Blend
 	if c.Verb == "use-all" || c.Verb == "largest" { // what the shelf has decides
-		before, err = s.lookAt(ctx, at, blend, in)
+		before, err = s.workOutAt(ctx, at, blend, in)
 	} else { // a drag is one look
 		err = in.check(at.Kinds)
 	}
@@ -74,7 +74,7 @@ func (s *Room) ApplyAt(ctx context.Context, blend int64, in BlendInput, c *Chang
 	if err != nil {
 		return Blend{}, err
 	}
-	return s.lookAt(ctx, at, blend, out)
+	return s.workOutAt(ctx, at, blend, out)
 }
 
 // change works out what a change makes of a recipe; b is what the shelf says of it, for the verbs that

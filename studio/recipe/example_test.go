@@ -26,7 +26,7 @@ func Example() {
 	if err != nil {
 		panic(err)
 	}
-	b, err := s.Recipe.Look(ctx, recipe.BlendInput{Name: "salt and pepper", TotalG: 40, Passes: 2, Components: []recipe.BlendComponent{
+	b, err := s.Recipe.WorkOut(ctx, recipe.BlendInput{Name: "salt and pepper", TotalG: 40, Passes: 2, Components: []recipe.BlendComponent{
 		{Name: "white", Kind: "corriedale", Preparation: "combed_top", Hex: "#f1ece1", Parts: 3},
 		{Name: "black", Kind: "corriedale", Preparation: "combed_top", Hex: "#1c1b1e", Parts: 1},
 	}})

@@ -79,7 +79,7 @@ func (p *plates) change(at *weighPlace, w Weighout, scales []workshop.Scale, c P
 		if c.Unit < 0 || c.Unit >= len(w.Units) || c.Component < 0 || c.Component >= len(w.Components) {
 			return fault.New("at", "There is no such place in this weigh-out.")
 		}
-		st.At, st.Together = &Place{c.Unit, c.Component}, c.Together
+		st.At, st.Together = &Cell{c.Unit, c.Component}, c.Together
 	case "tare":
 		v.Tare()
 	case "zero":

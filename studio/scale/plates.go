@@ -29,7 +29,7 @@ type PlateState struct {
 	FineNot  bool    // the scale is not fine enough for what is wanted
 	Better   string  // a scale that is, where there is one
 	Problem  string  // why nothing is heard
-	At       *Place
+	At       *Cell
 	Together bool   // it is weighed for all units at once
 	Version  int64  // of the weigh-out
 	Changes  int64  // how often something was changed here
@@ -82,8 +82,8 @@ const (
 // free reports whether nobody weighs here.
 func (at *weighPlace) free() bool { return at.windows[at.state.Holder] == nil }
 
-// PlaceWatch is one window that watches a place.
-type PlaceWatch struct {
+// Window is one browser window that watches a plate.
+type Window struct {
 	s      *Room
 	id     int64
 	window string
@@ -100,7 +100,7 @@ func (s *Room) weighedAt(ctx context.Context, id int64) (Weighout, error) {
 
 // WatchPlace lets a window watch where a weigh-out is weighed. It takes nothing: who is first to
 // change something there weighs. Close it again.
-func (s *Room) WatchPlace(ctx context.Context, id int64, window, name string) (*PlaceWatch, error) {
+func (s *Room) WatchPlace(ctx context.Context, id int64, window, name string) (*Window, error) {
 	w, err := s.weighedAt(ctx, id)
 	if err != nil {
 		return nil, err
@@ -130,14 +130,14 @@ func (s *Room) WatchPlace(ctx context.Context, id int64, window, name string) (*
 	}
 	at.windows[window].name = name
 	at.windows[window].watches++
-	watch := &PlaceWatch{s, id, window, make(chan struct{}, 1)}
+	watch := &Window{s, id, window, make(chan struct{}, 1)}
 	at.waiting[watch.told] = true
 	p.bring(at, w, scales)
 	return watch, nil
 }
 
 // Next waits until something has changed, or ctx ends, and gives what the place shows.
-func (w *PlaceWatch) Next(ctx context.Context) (PlateState, bool) {
+func (w *Window) Next(ctx context.Context) (PlateState, bool) {
 	select {
 	case <-w.told:
 	case <-ctx.Done():
@@ -156,7 +156,7 @@ func (w *PlaceWatch) Next(ctx context.Context) (PlateState, bool) {
 }
 
 // Close ends the watching.
-func (w *PlaceWatch) Close() {
+func (w *Window) Close() {
 	p := &w.s.plates
 	p.mu.Lock()
 	defer p.mu.Unlock()

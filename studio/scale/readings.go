@@ -249,7 +249,7 @@ func (s *Room) UndoWeighing(ctx context.Context, id, version int64) (Weighout, e
 }
 
 // TakeBack takes back what was weighed for one place, whenever that was.
-func (s *Room) TakeBack(ctx context.Context, id, version int64, at Place) (Weighout, error) {
+func (s *Room) TakeBack(ctx context.Context, id, version int64, at Cell) (Weighout, error) {
 	return s.takeBack(ctx, id, version, func(w store.Weighout) (list []int) {
 		for i, v := range w.Weighings {
 			if v.UndoneAt == nil && v.Unit == at.Unit && v.Position == at.Component {

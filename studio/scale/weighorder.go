@@ -11,7 +11,7 @@ func (w *Weighout) follow() {
 			continue
 		}
 		if w.Next == nil {
-			w.Next = &Place{at.Unit, at.Component}
+			w.Next = &Cell{at.Unit, at.Component}
 		}
 		if at.Component != bag {
 			bag = at.Component
@@ -21,14 +21,14 @@ func (w *Weighout) follow() {
 }
 
 // Order is all places in the order in which they are weighed.
-func (w *Weighout) Order() []Place {
+func (w *Weighout) Order() []Cell {
 	units, fibres := len(w.Units), len(w.Components)
-	out := make([]Place, 0, units*fibres)
+	out := make([]Cell, 0, units*fibres)
 	for i := range units * fibres {
 		if w.ByFibre {
-			out = append(out, Place{i % units, i / units})
+			out = append(out, Cell{i % units, i / units})
 		} else {
-			out = append(out, Place{i / fibres, i % fibres})
+			out = append(out, Cell{i / fibres, i % fibres})
 		}
 	}
 	return out

@@ -117,7 +117,7 @@ type Weighout struct {
 	LargestDelta float64        `json:"largest_unit_delta_e"`
 	DoneCells    int            `json:"done_cells"`
 	AllCells     int            `json:"all_cells"`
-	Next         *Place         `json:"next"` // where the weighing goes on; null when done
+	Next         *Cell          `json:"next"` // where the weighing goes on; null when done
 	CanUndo      bool           `json:"can_undo"`
 	// ByFibre is the order of the weighing: one bag after the other for all units, not
 	// unit by unit. BagChanges is how often another bag is opened until all is weighed.
@@ -135,8 +135,8 @@ type Weighout struct {
 	CameHex  string  `json:"came_hex"`
 }
 
-// Place is a cell of the table.
-type Place struct {
+// Cell is a cell of the table.
+type Cell struct {
 	Unit      int `json:"unit"`
 	Component int `json:"component"`
 }

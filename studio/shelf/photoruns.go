@@ -48,7 +48,7 @@ func (s *Room) RunsOfPhoto(ctx context.Context, id int64, in RunsInput) (PhotoRu
 	if err != nil {
 		return PhotoRuns{}, err
 	}
-	runs, err := p.Runs(area, perMM, BalanceOf(r))
+	runs, err := p.Stretches(area, perMM, BalanceOf(r))
 	if err != nil {
 		return PhotoRuns{}, err
 	}

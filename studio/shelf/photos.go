@@ -24,18 +24,18 @@ type lastPicture struct {
 	p    *photo.Picture
 }
 
-// Card is the spot of a photo that shows a neutral card.
-type Card = store.Card
+// NeutralCard is the spot of a photo that shows a neutral card.
+type NeutralCard = store.NeutralCard
 
 // Photo is a picture that is kept.
 type Photo struct {
-	ID      int64  `json:"id"`
-	Version int64  `json:"version"`
-	Name    string `json:"name"`
-	Width   int    `json:"width"`
-	Height  int    `json:"height"`
-	Card    *Card  `json:"card"` // what it is balanced by
-	File    string `json:"file"` // named by its content
+	ID      int64        `json:"id"`
+	Version int64        `json:"version"`
+	Name    string       `json:"name"`
+	Width   int          `json:"width"`
+	Height  int          `json:"height"`
+	Card    *NeutralCard `json:"card"` // what it is balanced by
+	File    string       `json:"file"` // named by its content
 }
 
 func photoOf(r store.Photo) Photo {
@@ -196,7 +196,7 @@ func (s *Room) SetCard(ctx context.Context, id, version int64, spot *Spot, refle
 		return r, err
 	}
 	return s.changePhoto(ctx, id, version, func(r *store.Photo) {
-		r.Card = &Card{X: spot.X, Y: spot.Y, Radius: spot.Radius, ReflectPct: reflectPct, Gains: b}
+		r.Card = &NeutralCard{X: spot.X, Y: spot.Y, Radius: spot.Radius, ReflectPct: reflectPct, Gains: b}
 	})
 }
 

@@ -32,7 +32,7 @@ func (s *Room) ApplyNeed(ctx context.Context, id int64, in NeedPlan, c *NeedChan
 			return now, err
 		}
 	}
-	out, err := s.needLook(ctx, now.MakingID, &in)
+	out, err := s.workOutNeed(ctx, now.MakingID, &in)
 	if err == nil && c != nil && c.Verb == "set" {
 		err = out.held(*c)
 	}
@@ -145,7 +145,7 @@ func changeNeed(in NeedPlan, c NeedChange, now Need) (NeedPlan, error) {
 	case "part":
 		return in, partNeed(&in, c, now)
 	case "look":
-		return in, lookNeed(&in, c, now)
+		return in, wantLook(&in, c, now)
 	default:
 		return in, fault.New("verb", "A need is changed by set, lock, usual, use, part or look.")
 	}
@@ -241,8 +241,8 @@ func lockNeed(in *NeedPlan, field string) error {
 	return fault.New("field", "This can not be locked.")
 }
 
-// lookNeed has a blend look otherwise than the whole, or, without a word, as the whole.
-func lookNeed(in *NeedPlan, c NeedChange, now Need) error {
+// wantLook has a blend look otherwise than the whole, or, without a word, as the whole.
+func wantLook(in *NeedPlan, c NeedChange, now Need) error {
 	if !slices.ContainsFunc(now.Blends, func(b NeedBlend) bool { return b.ID == c.Key }) {
 		return fault.New("look", "The blend is not in this making any more.")
 	}

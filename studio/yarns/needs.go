@@ -153,7 +153,7 @@ func (s *Room) StartNeed(ctx context.Context, making int64, in NeedPlan) (Need, 
 	if in.Plies == 0 {
 		in.Plies = 2
 	}
-	if _, err := s.needLook(ctx, making, &in); err != nil {
+	if _, err := s.workOutNeed(ctx, making, &in); err != nil {
 		return Need{}, err
 	}
 	row, err := store.AddPiece(ctx, s.Store, store.Need{MakingID: making, Plan: in})
@@ -249,7 +249,7 @@ func (s *Room) saveNeed(ctx context.Context, id, version int64, in NeedPlan, way
 	if err != nil {
 		return Need{}, err
 	}
-	out, err := s.needLook(ctx, row.MakingID, &in)
+	out, err := s.workOutNeed(ctx, row.MakingID, &in)
 	if err != nil {
 		return out, err
 	}

@@ -20,7 +20,7 @@ func (s *Room) ApplyYarn(ctx context.Context, id int64, in YarnPlan, c *YarnChan
 			return Yarn{}, err
 		}
 	}
-	out, err := s.yarnLook(ctx, row.LayupID, in)
+	out, err := s.workOutYarn(ctx, row.LayupID, in)
 	if err == nil && c != nil && c.Field == "parts" && out.YarnPlan.Parts != in.Parts {
 		err = fault.New("parts", "The lay-up rolls it into %d: change it there.", out.YarnPlan.Parts)
 	}

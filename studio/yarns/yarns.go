@@ -104,7 +104,7 @@ func (s *Room) Yarn(ctx context.Context, id int64) (Yarn, error) {
 }
 
 func (s *Room) yarnOf(ctx context.Context, row store.Yarn) (Yarn, error) {
-	out, err := s.yarnLook(ctx, row.LayupID, row.Plan)
+	out, err := s.workOutYarn(ctx, row.LayupID, row.Plan)
 	out.ID, out.Version, out.LayupID = row.ID, row.Version, row.LayupID
 	return out, err
 }
@@ -129,7 +129,7 @@ func (s *Room) saveYarn(ctx context.Context, id, version int64, in YarnPlan, way
 	if err != nil {
 		return Yarn{}, err
 	}
-	out, err := s.yarnLook(ctx, row.LayupID, in)
+	out, err := s.workOutYarn(ctx, row.LayupID, in)
 	if err != nil {
 		return out, err
 	}

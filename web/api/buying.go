@@ -22,7 +22,7 @@ func (s *server) buying(at methods) {
 	at.post("/buylists", answer.Created(s.studio.Buying.StartBuyList))
 	at.get("/buylists/:id", answer.One(s.studio.Buying.OneBuyList))
 	at.post("/buylists/:id/again", answer.Saved(func(ctx context.Context, id, version int64, _ struct{}) (buying.BuyList, error) {
-		return s.studio.Buying.LookAgain(ctx, id, version)
+		return s.studio.Buying.BringUpToDate(ctx, id, version)
 	}))
 	at.post("/buylists/:id/came", answer.Saved(s.studio.Buying.Came))
 	at.post("/buylists/:id/lines", answer.Saved(s.studio.Buying.AddLine))

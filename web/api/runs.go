@@ -31,7 +31,7 @@ func (s *server) makeAgain(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := s.studio.Carder.LookAgainAt(c.Request.Context(), n)
+	a, err := s.studio.Carder.WorkOutAgain(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}

@@ -48,7 +48,7 @@ type placed struct {
 // named.
 func (s *server) undoWeighing(ctx context.Context, id, version int64, q placed) (scale.Weighout, error) {
 	if q.Unit != nil {
-		return s.studio.Scale.TakeBack(ctx, id, version, scale.Place{Unit: *q.Unit, Component: q.Component})
+		return s.studio.Scale.TakeBack(ctx, id, version, scale.Cell{Unit: *q.Unit, Component: q.Component})
 	}
 	return s.studio.Scale.UndoWeighing(ctx, id, version)
 }

@@ -49,9 +49,9 @@ var numbers = regexp.MustCompile(`NaN|Inf`)
 func TestDrawingsAreSound(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := draw(t)
-		layer := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) Part {
+		layer := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) Stripe {
 			from, start := rapid.Float64Range(0, 1).Draw(t, "from"), rapid.Float64Range(0, 1).Draw(t, "start")
-			return Part{
+			return Stripe{
 				Fibre: f, Letter: rapid.SampledFrom([]string{"A", "<"}).Draw(t, "letter"), From: from, To: rapid.Float64Range(from, 1).Draw(t, "to"),
 				Start: start, End: rapid.Float64Range(start, 1).Draw(t, "end"), Grams: rapid.Float64Range(0, 300).Draw(t, "grams"),
 			}
@@ -59,8 +59,8 @@ func TestDrawingsAreSound(t *testing.T) {
 		for what, picture := range map[string]func() []byte{
 			"tuft": func() []byte { return Tuft(f) }, "band": func() []byte { return Band(f, WholeTile) }, "small band": func() []byte { return Band(f, SmallTile) },
 			"strand": func() []byte { return Strand(f, 0.5, []float64{0.3}, "#e7e6e2") },
-			"bar":    func() []byte { return Bar(layer) }, "layers": func() []byte { return Layers([][]Part{layer, layer}) },
-			"bed": func() []byte { return Bed([][]Part{layer}, 200, 700) }, "no bed": func() []byte { return Bed(nil, 0, 0) },
+			"bar":    func() []byte { return Bar(layer) }, "layers": func() []byte { return Layers([][]Stripe{layer, layer}) },
+			"bed": func() []byte { return Bed([][]Stripe{layer}, 200, 700) }, "no bed": func() []byte { return Bed(nil, 0, 0) },
 		} {
 			got := picture()
 			wellFormed(t, got)
@@ -126,10 +126,10 @@ func TestStrandPalesAhead(t *testing.T) {
 
 // In the pile no lay hides another one, and each is there once: what lies at several places along the cloth is one stripe.
 func TestLayersHideNothing(t *testing.T) {
-	lay := func(letter string, from, to float64) Part {
-		return Part{Fibre: Fibre{Hexes: []string{"#5b7d96"}}, Letter: letter, From: from, To: to}
+	lay := func(letter string, from, to float64) Stripe {
+		return Stripe{Fibre: Fibre{Hexes: []string{"#5b7d96"}}, Letter: letter, From: from, To: to}
 	}
-	rows := apart([]Part{lay("A", 0, 1), lay("B", 0, 1), lay("B", 0, 1), lay("C", 0, 0.5), lay("D", 0.5, 1)})
+	rows := apart([]Stripe{lay("A", 0, 1), lay("B", 0, 1), lay("B", 0, 1), lay("C", 0, 0.5), lay("D", 0.5, 1)})
 	var got []string
 	for _, row := range rows {
 		letters := ""
@@ -139,7 +139,7 @@ func TestLayersHideNothing(t *testing.T) {
 		got = append(got, letters)
 	}
 	assert.Equal(t, []string{"A", "B", "CD"}, got)
-	svg := string(Layers([][]Part{{lay("A", 0, 1), lay("B", 0, 1)}, {lay("C", 0, 0.5)}}))
+	svg := string(Layers([][]Stripe{{lay("A", 0, 1), lay("B", 0, 1)}, {lay("C", 0, 0.5)}}))
 	assert.Contains(t, svg, `height="54"`, "three rows")
 	assert.Equal(t, 3, strings.Count(svg, "<text"))
 }

@@ -8,8 +8,8 @@ import (
 	"strings"
 )
 
-// Part is a lay of a layer, or a fibre of a bar: where it lies in parts of the whole, across and along, and how much it weighs.
-type Part struct {
+// Stripe is a lay of a layer, or a fibre of a bar: where it lies in parts of the whole, across and along, and how much it weighs.
+type Stripe struct {
 	Fibre
 	Letter     string
 	From, To   float64 // across
@@ -28,7 +28,7 @@ const (
 )
 
 // Bar draws a share bar as combed fibre, each with its letter.
-func Bar(parts []Part) []byte {
+func Bar(parts []Stripe) []byte {
 	s := newSVG(barWide, barHigh)
 	for _, p := range parts {
 		s.inside(p.From*barWide, 0, Band(p.Fibre, Tile{(p.To - p.From) * barWide, barHigh}))
@@ -50,8 +50,8 @@ func Swatch(hex string) []byte {
 
 // Layers draws what is laid as a pile, the cloth below: every lay with its letter, so that it can be read without colours. Lays of one
 // layer that lie over the same place stand above each other in it.
-func Layers(layers [][]Part) []byte {
-	var rows [][]Part // from the cloth up
+func Layers(layers [][]Stripe) []byte {
+	var rows [][]Stripe // from the cloth up
 	for _, layer := range layers {
 		rows = append(rows, apart(layer)...)
 	}
@@ -69,14 +69,14 @@ func Layers(layers [][]Part) []byte {
 }
 
 // apart puts lays into as few rows as it takes without one over another.
-func apart(layer []Part) (rows [][]Part) {
+func apart(layer []Stripe) (rows [][]Stripe) {
 	const near = 1e-9
 	for i, p := range layer {
-		if slices.ContainsFunc(layer[:i], func(q Part) bool { return q.Letter == p.Letter && q.From == p.From && q.To == p.To }) {
+		if slices.ContainsFunc(layer[:i], func(q Stripe) bool { return q.Letter == p.Letter && q.From == p.From && q.To == p.To }) {
 			continue // the same further along the cloth
 		}
-		at := slices.IndexFunc(rows, func(row []Part) bool {
-			return !slices.ContainsFunc(row, func(q Part) bool { return p.From < q.To-near && q.From < p.To-near })
+		at := slices.IndexFunc(rows, func(row []Stripe) bool {
+			return !slices.ContainsFunc(row, func(q Stripe) bool { return p.From < q.To-near && q.From < p.To-near })
 		})
 		if at < 0 {
 			rows, at = append(rows, nil), len(rows)
@@ -88,7 +88,7 @@ func apart(layer []Part) (rows [][]Part) {
 
 // Bed draws what is laid as one looks down on it: the cloth, and on it the fibre of every lay, the last above. Wide and long are the
 // sides of the cloth in any unit.
-func Bed(layers [][]Part, wide, long float64) []byte {
+func Bed(layers [][]Stripe, wide, long float64) []byte {
 	if !(wide > 0 && long > 0) {
 		wide, long = 1, 1
 	}
@@ -105,7 +105,7 @@ func Bed(layers [][]Part, wide, long float64) []byte {
 }
 
 // lay draws the fibres of a lay along the cloth, closer together the more of it lies there.
-func (s *svg) lay(p Part, c *chance) {
+func (s *svg) lay(p Stripe, c *chance) {
 	x0, x1, y0, y1 := p.From*s.w, p.To*s.w, p.Start*s.h, p.End*s.h
 	wide, long := x1-x0, y1-y0
 	if !(wide > 0 && long > 0) {

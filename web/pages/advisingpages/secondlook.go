@@ -95,10 +95,10 @@ type quietFinding struct {
 // shownFindings is how many are open at once.
 const shownFindings = 3
 
-// lookPlace reads where a maker stands.
-func lookPlace(c *gin.Context) (at advising.LookWhere, err error) {
-	at.Place = advice.Place(c.Query("at"))
-	if !slices.Contains(advice.Places(), at.Place) {
+// stationOf reads where a maker stands.
+func stationOf(c *gin.Context) (at advising.LookWhere, err error) {
+	at.Place = advice.Station(c.Query("at"))
+	if !slices.Contains(advice.Stations(), at.Place) {
 		return at, floor.ErrNotFound
 	}
 	for name, to := range map[string]*int64{"making": &at.Making, "blend": &at.Blend, "gradient": &at.Gradient, "layup": &at.Layup, "run": &at.Run} {
@@ -113,7 +113,7 @@ func lookPlace(c *gin.Context) (at advising.LookWhere, err error) {
 
 // secondLook answers a script with what a practised eye says where a maker stands.
 func (s *Room) secondLook(c *gin.Context) error {
-	at, err := lookPlace(c)
+	at, err := stationOf(c)
 	if err != nil {
 		return err
 	}
@@ -324,7 +324,7 @@ func (s *Room) takeMend(c *gin.Context) error {
 	if err := answer.Decode(c, &q); err != nil {
 		return err
 	}
-	at := advising.LookWhere{Place: advice.Place(q.At), Blend: q.Blend, Layup: q.Layup, Run: q.Run}
+	at := advising.LookWhere{Place: advice.Station(q.At), Blend: q.Blend, Layup: q.Layup, Run: q.Run}
 	out, err := s.Studio.Advising.TakeMend(c.Request.Context(), at, q.Rule, q.Component, q.Layer)
 	if err != nil {
 		return err

@@ -277,10 +277,10 @@ func (s *Room) buyListCSV(c *gin.Context) error {
 	return nil
 }
 
-// lookAgain brings a list to what its makings lack now.
-func (s *Room) lookAgain(c *gin.Context) error {
+// bringUpToDate brings a list to what its makings lack now.
+func (s *Room) bringUpToDate(c *gin.Context) error {
 	return s.changedList(c, func(n int64, r *frame.Reader, _ show.Units) error {
-		_, err := s.Studio.Buying.LookAgain(c.Request.Context(), n, r.Version())
+		_, err := s.Studio.Buying.BringUpToDate(c.Request.Context(), n, r.Version())
 		return err
 	})
 }

@@ -10,7 +10,7 @@ func (s *Room) Routes(r frame.Routes) {
 	r.Deed("/buy", s.startBuyList)
 	r.Get("/buy/:id", s.buyListPage)
 	r.Get("/buy/:id/to-buy.csv", s.buyListCSV)
-	r.Deed("/buy/:id/again", s.lookAgain)
+	r.Deed("/buy/:id/again", s.bringUpToDate)
 	r.Deed("/buy/:id/came", s.cameIn)
 	r.Deed("/buy/:id/lines", s.addLine)
 	r.Deed("/buy/:id/lines/drop", s.dropLine)

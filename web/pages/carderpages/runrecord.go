@@ -64,7 +64,7 @@ func (s *Room) makeAgain(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := s.Studio.Carder.LookAgainAt(c.Request.Context(), n)
+	a, err := s.Studio.Carder.WorkOutAgain(c.Request.Context(), n)
 	if err != nil {
 		return err
 	}

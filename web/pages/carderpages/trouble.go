@@ -130,8 +130,8 @@ func (s *Room) amiss(c *gin.Context, q url.Values, b *troubleBody) (a carder.Ami
 		n, _ := strconv.ParseInt(q.Get(key), 10, 64)
 		return n
 	}
-	step := trouble.Step(q.Get("step"))
-	if !slices.Contains(trouble.Steps(), step) {
+	step := trouble.Stage(q.Get("step"))
+	if !slices.Contains(trouble.Stages(), step) {
 		step = ""
 	}
 	b.Unit, b.Pass = int(number("unit")), int(min(max(number("pass"), 0), 20))

@@ -231,7 +231,7 @@ func (st State) Words() string {
 }
 
 // placesOfStops are where a maker stands at the stops.
-var placesOfStops = map[string]advice.Place{
+var placesOfStops = map[string]advice.Station{
 	"Need": advice.AtNeed, "Fibres": advice.AtFibres, "Blend": advice.AtBlend, "Lay-up": advice.AtLayup, "Weigh": advice.AtWeigh, "Card": advice.AtCard,
 	"Yarn": advice.AtYarn,
 }

@@ -181,8 +181,8 @@ type bedRolag struct {
 	Text string  `json:"text"`
 }
 
-// lookOf is how a fibre is drawn on the bed.
-func lookOf(f laying.LayupFibre) string {
+// drawnAs is how a fibre is drawn on the bed.
+func drawnAs(f laying.LayupFibre) string {
 	switch k := f.KindProperties(); {
 	case f.Preparation == "locks":
 		return "lock"
@@ -308,7 +308,7 @@ func pitch(tpi float64) float64 {
 func (s *Room) bedFibre(i int, f laying.LayupFibre, l laying.Layup, u show.Units) bedFibre {
 	k := f.KindProperties()
 	out := bedFibre{
-		Letter: show.Letter(i), Name: f.Name, Hexes: f.Hexes, Look: lookOf(f), Crimp: k.Crimp, Lustre: k.Lustre, Staple: f.StapleMM, PerG: l.Thickness(i),
+		Letter: show.Letter(i), Name: f.Name, Hexes: f.Hexes, Look: drawnAs(f), Crimp: k.Crimp, Lustre: k.Lustre, Staple: f.StapleMM, PerG: l.Thickness(i),
 		Left: u.Plain(max(0, f.UnplacedG)), LeftG: max(0, f.UnplacedG), Grams: u.Grams(f.Grams), Usual: string(f.Usual), Joins: f.JoinsAt, Gone: f.Gone,
 		Alone: f.Alone, CanAlone: l.LaidFibres[i].CanAlone(),
 		Tuft: art.TuftLink(k, f.Preparation, f.Hexes, nil, f.StapleMM, art.RowScale, frame.SeedOf(f.LotID, i)), Sub: k.Name + " · " + u.Length(f.StapleMM),

@@ -101,7 +101,7 @@ func BenchSteps(l laying.Layup, weighs []recipe.WeighoutRow, u show.Units) (out 
 	motions := l.Motions()
 	for i, v := range l.Steps {
 		s := BenchStep{Motions: motions[i], Number: i + 1, Layer: v.Layer, Pass: v.Pass, Cautions: v.Cautions, Lines: []benchLay{}}
-		s.Trouble = fmt.Sprintf("pass=%d&step=%s", max(v.Pass, 1), trouble.StepOf(v.Action))
+		s.Trouble = fmt.Sprintf("pass=%d&step=%s", max(v.Pass, 1), trouble.StageOf(v.Action))
 		switch v.Action {
 		case layup.Ready:
 			s.Title, s.How = "Before you begin", "Have "+l.Name+" weighed out beside you, layer by layer."

@@ -158,7 +158,7 @@ func (s *Room) dayPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	b.look(c.Request.URL, begins)
+	b.sayPlan(c.Request.URL, begins)
 	status := http.StatusOK
 	if b.Form.Wrong() {
 		status = http.StatusUnprocessableEntity
@@ -195,8 +195,8 @@ func ordered(at *url.URL, order string) string {
 	return at.Path + "?" + q.Encode()
 }
 
-// look puts the plan into words.
-func (b *dayBody) look(at *url.URL, begins time.Time) {
+// sayPlan puts the plan into words.
+func (b *dayBody) sayPlan(at *url.URL, begins time.Time) {
 	p := b.Plan
 	if len(p.Steps) == 0 {
 		return

@@ -123,7 +123,7 @@ func (s *Room) notebook(c *gin.Context) error {
 	if b.Unworn, err = s.unworn(c.Request.Context()); err != nil {
 		return err
 	}
-	b.look(u)
+	b.sayRuns(u)
 	s.Render(c, http.StatusOK, "notebook", frame.Page{Title: "Notebook", Here: "notebook", Wide: true}, b)
 	return nil
 }
@@ -275,8 +275,8 @@ func unique(list []string) (out []string) {
 	return out
 }
 
-// look puts into words and into a plot how good the forecasts were.
-func (b *notebookBody) look(u show.Units) {
+// sayRuns puts into words and into a plot how good the forecasts were.
+func (b *notebookBody) sayRuns(u show.Units) {
 	r := b.Record
 	b.Plots = plotsOf(r, u)
 	b.Kinds = carderpages.KindLinesOf(r.Kinds)

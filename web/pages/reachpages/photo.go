@@ -22,14 +22,14 @@ import (
 
 // photoView is a photo as its page shows it.
 type photoView struct {
-	ID      int64       `json:"id"`
-	Version int64       `json:"version"`
-	Name    string      `json:"name"`
-	URL     string      `json:"url"`
-	Width   int         `json:"width"`
-	Height  int         `json:"height"`
-	Card    *shelf.Card `json:"card"`
-	Said    string      `json:"said"`
+	ID      int64              `json:"id"`
+	Version int64              `json:"version"`
+	Name    string             `json:"name"`
+	URL     string             `json:"url"`
+	Width   int                `json:"width"`
+	Height  int                `json:"height"`
+	Card    *shelf.NeutralCard `json:"card"`
+	Said    string             `json:"said"`
 }
 
 // ViewPhoto is a photo as a list shows it.

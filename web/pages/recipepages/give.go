@@ -182,11 +182,11 @@ func (s *Room) documentOf(c *gin.Context, r given.Recipe, b recipe.Blend, u show
 }
 
 // layersOf are the lays of a recipe, to be drawn.
-func layersOf(r given.Recipe) (out [][]art.Part) {
+func layersOf(r given.Recipe) (out [][]art.Stripe) {
 	for _, v := range r.Layers {
-		var parts []art.Part
+		var parts []art.Stripe
 		for _, y := range v.Lays {
-			parts = append(parts, art.Part{
+			parts = append(parts, art.Stripe{
 				Fibre: art.Fibre{Hexes: []string{r.Components[y.Component].Colour}}, Letter: show.Letter(y.Component), From: y.From, To: y.To,
 			})
 		}

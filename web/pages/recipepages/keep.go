@@ -97,10 +97,10 @@ func (s *Room) latestLayup(c *gin.Context, b recipe.Blend) (l laying.Layup, laid
 }
 
 // barParts are the fibres of a blend side by side.
-func barParts(b recipe.Blend) (out []art.Part) {
+func barParts(b recipe.Blend) (out []art.Stripe) {
 	var at float64
 	for i, v := range b.Components {
-		out = append(out, art.Part{Fibre: fibreOf(v, i), Letter: show.Letter(i), From: at, To: at + v.Share})
+		out = append(out, art.Stripe{Fibre: fibreOf(v, i), Letter: show.Letter(i), From: at, To: at + v.Share})
 		at += v.Share
 	}
 	return out
@@ -123,18 +123,18 @@ func strandOf(b recipe.Blend) []byte {
 }
 
 // LaidParts are the lays of a lay-up, to be drawn.
-func LaidParts(l laying.Layup) [][]art.Part { return partsOf(l.LaidPlan.Layers, l.Fibres) }
+func LaidParts(l laying.Layup) [][]art.Stripe { return partsOf(l.LaidPlan.Layers, l.Fibres) }
 
-func partsOf(layers []layup.Layer, fibres []laying.LayupFibre) (out [][]art.Part) {
+func partsOf(layers []layup.Layer, fibres []laying.LayupFibre) (out [][]art.Stripe) {
 	for _, layer := range layers {
-		var parts []art.Part
+		var parts []art.Stripe
 		for _, y := range layer.Lays {
 			if y.Component >= len(fibres) || fibres[y.Component].Gone {
 				continue
 			}
 			f := fibres[y.Component]
 			k := f.KindProperties()
-			parts = append(parts, art.Part{
+			parts = append(parts, art.Stripe{
 				Fibre:  art.Fibre{Hexes: f.Hexes, Family: k.Family, Crimp: k.Crimp, Lustre: k.Lustre, Prep: f.Preparation},
 				Letter: show.Letter(y.Component), From: y.From, To: y.To, Start: y.Start, End: y.End, Grams: y.Grams,
 			})

@@ -38,7 +38,7 @@ type RecipeView struct {
 // Offered shows a recipe of a weight.
 func (s *Room) Offered(c *gin.Context, u show.Units, in recipe.BlendInput, components []recipe.BlendComponent, total float64) (RecipeView, error) {
 	in.Components, in.TotalG = components, total
-	b, err := s.Studio.Recipe.Look(c.Request.Context(), in)
+	b, err := s.Studio.Recipe.WorkOut(c.Request.Context(), in)
 	if err != nil {
 		return RecipeView{}, err
 	}

@@ -25,30 +25,30 @@ import (
 
 // plateView is what the place at the scale shows, in the maker's units.
 type plateView struct {
-	Net      string       `json:"net"`
-	NetMg    int64        `json:"net_mg"`
-	Left     string       `json:"left"` // still missing, or too much
-	Part     float64      `json:"part"`
-	Lo       float64      `json:"lo"` // the tolerance, in parts of what is wanted
-	Hi       float64      `json:"hi"`
-	Phase    plate.Phase  `json:"phase"`
-	Said     string       `json:"said"`
-	Heard    bool         `json:"heard"`
-	Stable   bool         `json:"stable"`
-	Mode     plate.Mode   `json:"mode"`
-	ScaleID  int64        `json:"scale_id"`
-	Scale    string       `json:"scale"`
-	Auto     bool         `json:"auto"`
-	Note     string       `json:"note"` // that no scale is fine enough
-	Problem  string       `json:"problem"`
-	At       *scale.Place `json:"at"`
-	Together bool         `json:"together"`
-	Version  int64        `json:"version"`
-	Changes  int64        `json:"changes"` // made here until now
-	Mine     bool         `json:"mine"`    // this window weighs
-	Free     bool         `json:"free"`    // nobody weighs
-	HeldBy   string       `json:"held_by"`
-	Watching int          `json:"watching"`
+	Net      string      `json:"net"`
+	NetMg    int64       `json:"net_mg"`
+	Left     string      `json:"left"` // still missing, or too much
+	Part     float64     `json:"part"`
+	Lo       float64     `json:"lo"` // the tolerance, in parts of what is wanted
+	Hi       float64     `json:"hi"`
+	Phase    plate.Phase `json:"phase"`
+	Said     string      `json:"said"`
+	Heard    bool        `json:"heard"`
+	Stable   bool        `json:"stable"`
+	Mode     plate.Mode  `json:"mode"`
+	ScaleID  int64       `json:"scale_id"`
+	Scale    string      `json:"scale"`
+	Auto     bool        `json:"auto"`
+	Note     string      `json:"note"` // that no scale is fine enough
+	Problem  string      `json:"problem"`
+	At       *scale.Cell `json:"at"`
+	Together bool        `json:"together"`
+	Version  int64       `json:"version"`
+	Changes  int64       `json:"changes"` // made here until now
+	Mine     bool        `json:"mine"`    // this window weighs
+	Free     bool        `json:"free"`    // nobody weighs
+	HeldBy   string      `json:"held_by"`
+	Watching int         `json:"watching"`
 }
 
 // phaseWords say what to do, with the weight that is missing or too much.

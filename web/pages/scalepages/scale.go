@@ -20,16 +20,16 @@ import (
 
 // scaleView is the bench view as its page shows it.
 type scaleView struct {
-	ID      int64        `json:"id"`
-	Version int64        `json:"version"`
-	Unit    string       `json:"unit"`
-	Title   string       `json:"title"`
-	Units   []scaleUnit  `json:"units"`
-	Next    *scale.Place `json:"next"`
-	Undo    bool         `json:"undo"`
-	Done    string       `json:"done"`
-	ByFibre bool         `json:"by_fibre"`
-	Bags    string       `json:"bags"` // how often another bag is opened
+	ID      int64       `json:"id"`
+	Version int64       `json:"version"`
+	Unit    string      `json:"unit"`
+	Title   string      `json:"title"`
+	Units   []scaleUnit `json:"units"`
+	Next    *scale.Cell `json:"next"`
+	Undo    bool        `json:"undo"`
+	Done    string      `json:"done"`
+	ByFibre bool        `json:"by_fibre"`
+	Bags    string      `json:"bags"` // how often another bag is opened
 }
 
 type scaleUnit struct {
@@ -325,7 +325,7 @@ func (s *Room) undoReading(c *gin.Context) error {
 	if q.Unit == nil {
 		w, err = s.Studio.Scale.UndoWeighing(c.Request.Context(), n, q.Version)
 	} else {
-		w, err = s.Studio.Scale.TakeBack(c.Request.Context(), n, q.Version, scale.Place{Unit: *q.Unit, Component: q.Component})
+		w, err = s.Studio.Scale.TakeBack(c.Request.Context(), n, q.Version, scale.Cell{Unit: *q.Unit, Component: q.Component})
 	}
 	return s.AnswerScale(c, w, u, err)
 }

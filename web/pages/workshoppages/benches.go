@@ -84,7 +84,7 @@ var differing = map[string]string{
 	"weighout_cells": "weights", "weighout_components": "fibres", "weighout_units": "what came off", "weighings": "what was weighed",
 	"run_entries": "what was told", "tellings": "answers to questions", "deleted_at": "whether it lies in the bin", "archived_at": "whether it is put away",
 	"cents_per100g": "price", "where_from": "where it is from", "scraps": "bits", "told": "what was told", "lays": "how it is laid", "staple_mm": "staple",
-	"run_cm": "runs of colour", "finished_mg": "weight", "step_mg": "step", "came": "how it came out", "schools": "schools", "items": "what is on it",
+	"run_cm": "how long one colour is", "finished_mg": "weight", "step_mg": "step", "came": "how it came out", "schools": "schools", "items": "what is on it",
 }
 
 func differ(columns []string) string {

@@ -31,7 +31,7 @@ func spunWayOf(y yarns.Yarn, title string, u show.Units) spunWay {
 		for _, r := range y.Runs {
 			shortest, longest = min(shortest, r.ToM-r.FromM), max(longest, r.ToM-r.FromM)
 		}
-		w.Said += fmt.Sprintf("; %d runs of colour, %s to %s long", n, u.PlainYarn(shortest), u.Yarn(longest))
+		w.Said += fmt.Sprintf("; %d stretches of colour, %s to %s long", n, u.PlainYarn(shortest), u.Yarn(longest))
 	}
 	if y.PlyDE >= 4 {
 		w.Said += fmt.Sprintf("; plies differ by %s CIEDE2000", show.Fixed(y.PlyDE, 1))

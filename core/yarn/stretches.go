@@ -7,7 +7,7 @@ import (
 	"fairtangle/core/colour"
 )
 
-// Neighbouring runs differ by so much (CIEDE2000), and none is shorter than this part of the yarn.
+// Neighbouring stretches differ by so much (CIEDE2000), and none is shorter than this part of the yarn.
 const (
 	runDE     = 6.0
 	leastPart = 1.0 / 80
@@ -39,9 +39,9 @@ func (y *Yarn) bounds() []float64 {
 	return slices.CompactFunc(out, func(a, b float64) bool { return math.Abs(b-a) < 1e-9*y.PliedM })
 }
 
-// stretch is a run in the making.
+// stretch is a Stretch in the making.
 type stretch struct {
-	Run
+	Stretch
 	long float64
 	next float64 // how far it differs from the next one
 }
@@ -65,7 +65,7 @@ func (y *Yarn) run(mix func([]float64) colour.Lab) {
 		n := max(1, int(math.Ceil((to-from)/y.PliedM*looks)))
 		long := (to - from) / float64(n)
 		for k := range n {
-			r := stretch{Run{FromM: from + float64(k)*long, ToM: from + float64(k+1)*long, Shares: make([]float64, y.n)}, long, 0}
+			r := stretch{Stretch{FromM: from + float64(k)*long, ToM: from + float64(k+1)*long, Shares: make([]float64, y.n)}, long, 0}
 			if k == n-1 {
 				r.ToM = to
 			}
@@ -103,7 +103,7 @@ func (y *Yarn) run(mix func([]float64) colour.Lab) {
 		}
 	}
 	for _, r := range all {
-		y.Runs = append(y.Runs, r.Run)
+		y.Stretches = append(y.Stretches, r.Stretch)
 	}
 	y.judge(mix)
 }

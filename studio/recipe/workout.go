@@ -80,20 +80,22 @@ func (b *Blend) goesThrough(laid *store.LaidWay) {
 	}
 }
 
-// Look works out everything that follows from a recipe and keeps nothing.
-func (s *Room) Look(ctx context.Context, in BlendInput) (Blend, error) { return s.LookAt(ctx, 0, in) }
+// WorkOut works out everything that follows from a recipe and keeps nothing.
+func (s *Room) WorkOut(ctx context.Context, in BlendInput) (Blend, error) {
+	return s.WorkOutAt(ctx, 0, in)
+}
 
-// LookAt is Look for a recipe of a kept blend, for which some may be weighed
+// WorkOutAt is WorkOut for a recipe of a kept blend, for which some may be weighed
 // already; 0 for one that is not kept.
-func (s *Room) LookAt(ctx context.Context, blend int64, in BlendInput) (Blend, error) {
+func (s *Room) WorkOutAt(ctx context.Context, blend int64, in BlendInput) (Blend, error) {
 	at, err := s.shelf.Mixing(ctx)
 	if err != nil {
 		return Blend{}, err
 	}
-	return s.lookAt(ctx, at, blend, in)
+	return s.workOutAt(ctx, at, blend, in)
 }
 
-func (s *Room) lookAt(ctx context.Context, at shelf.Mixing, blend int64, in BlendInput) (Blend, error) {
+func (s *Room) workOutAt(ctx context.Context, at shelf.Mixing, blend int64, in BlendInput) (Blend, error) {
 	if err := in.check(at.Kinds); err != nil {
 		return Blend{}, err
 	}
@@ -110,7 +112,7 @@ func (s *Room) lookAt(ctx context.Context, at shelf.Mixing, blend int64, in Blen
 			return Blend{}, err
 		}
 	}
-	return lookWith(at, in, lots, weighed[blend]), nil
+	return workOutWith(at, in, lots, weighed[blend]), nil
 }
 
 func (s *Room) lotsIn(ctx context.Context, lists ...[]BlendComponent) (map[int64]store.Lot, error) {
@@ -155,18 +157,18 @@ func lostLot(id int64, c BlendComponent) store.Lot {
 	return l
 }
 
-// lookWith is Look with everything at hand. It refuses nothing: what is kept is always shown.
-func lookWith(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used used) Blend {
-	b, list, weights := lookColour(at, in, lots, used)
+// workOutWith is WorkOut with everything at hand. It refuses nothing: what is kept is always shown.
+func workOutWith(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used used) Blend {
+	b, list, weights := workOutColour(at, in, lots, used)
 	if len(list) > 0 {
 		b.sure(at, list, weights)
 	}
 	return b
 }
 
-// lookColour is lookWith without how sure its colour is; list and weights are what the colour comes of.
-func lookColour(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used used) (b Blend, list []shelf.Tint, weights []float64) {
-	b, rows := lookAmounts(at, in, lots, used)
+// workOutColour is lookWith without how sure its colour is; list and weights are what the colour comes of.
+func workOutColour(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used used) (b Blend, list []shelf.Tint, weights []float64) {
+	b, rows := workOutAmounts(at, in, lots, used)
 	n := len(in.Components)
 	if n == 0 {
 		return b, nil, nil
@@ -186,8 +188,8 @@ func lookColour(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used u
 	return b, list, weights
 }
 
-// lookAmounts is lookWith without colours; rows are the lots of the components, nil where it is none.
-func lookAmounts(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used used) (b Blend, rows []*store.Lot) {
+// workOutAmounts is lookWith without colours; rows are the lots of the components, nil where it is none.
+func workOutAmounts(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used used) (b Blend, rows []*store.Lot) {
 	b = Blend{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, LimitedBy: -1, Components: make([]Component, len(in.Components))}
 	if in.Target != "" {
 		b.Target = &Target{Hex: in.Target}

@@ -116,7 +116,7 @@ func TestRunsOfATopAreReadFromItsPhoto(t *testing.T) {
 			v.hexes, v.mm, last = append(v.hexes, hexes[at]), append(v.mm, rapid.Float64Range(55, 250).Draw(t, "mm")), at
 		}
 		p := v.shoot(t, rapid.Uint64().Draw(t, "seed"))
-		runs, err := p.Runs(photo.Area{X0: 0, Y0: 0, X1: 1, Y1: 1}, v.perMM, photo.Unbalanced)
+		runs, err := p.Stretches(photo.Area{X0: 0, Y0: 0, X1: 1, Y1: 1}, v.perMM, photo.Unbalanced)
 		require.NoError(t, err)
 		require.Len(t, runs, n)
 		var from float64
@@ -144,7 +144,7 @@ func TestColoursThatComeAgainAreOne(t *testing.T) {
 	for range 2 {
 		v.hexes, v.mm = append(v.hexes, v.hexes[:3]...), append(v.mm, v.mm[:3]...)
 	}
-	runs, err := v.shoot(t, 5).Runs(photo.Area{X1: 1, Y1: 1}, v.perMM, photo.Unbalanced)
+	runs, err := v.shoot(t, 5).Stretches(photo.Area{X1: 1, Y1: 1}, v.perMM, photo.Unbalanced)
 	require.NoError(t, err)
 	require.Len(t, runs, 9)
 	all := photo.PaintedOf(runs)
@@ -160,10 +160,10 @@ func TestRunsOfNothingAreRefused(t *testing.T) {
 	v := painted{hexes: []string{"#2e4a6b"}, mm: []float64{200}, perMM: 1, level: true}
 	p := v.shoot(t, 1)
 	for _, a := range []photo.Area{{}, {X0: 0.5, X1: 0.5, Y1: 1}, {X1: 0.1, Y1: 0.1}, {X1: math.NaN(), Y1: 1}, {X0: 1, X1: 0, Y0: 1, Y1: 0}} {
-		_, err := p.Runs(a, 1, photo.Unbalanced)
+		_, err := p.Stretches(a, 1, photo.Unbalanced)
 		assert.Error(t, err)
 	}
-	_, err := p.Runs(photo.Area{X1: 1, Y1: 1}, 0.2, photo.Unbalanced)
+	_, err := p.Stretches(photo.Area{X1: 1, Y1: 1}, 0.2, photo.Unbalanced)
 	assert.ErrorContains(t, err, "from nearer")
 }
 

@@ -8,16 +8,16 @@ import (
 	"fairtangle/core/unit"
 )
 
-// Run is one colour of a painted top that lies straight, from where to where of the length that was marked.
-type Run struct {
+// Stretch is one colour of a painted top that lies straight, from where to where of the length that was marked.
+type Stretch struct {
 	FromMM, ToMM float64
 	Colour       colour.Linear
 }
 
-// SameColour is how near, in CIEDE2000, runs of one colour are: neighbours are one run, others the colour again. An own figure.
+// SameColour is how near, in CIEDE2000, stretches of one colour are: neighbours are one, others the colour again. An own figure.
 const SameColour = 4.0
 
-// Bounds of a reading of runs; own figures.
+// Bounds of a reading of stretches; own figures.
 const (
 	leastRunPerMM = 0.5
 	sliceMM       = 2.0
@@ -25,18 +25,18 @@ const (
 	leastRunMM    = 10.0
 	leastTopMM    = 50.0
 	leastTopPX    = 6   // across it
-	aStep         = 5.0 // in L*a*b*: a step of a run of leastCounted that is taken for one
+	aStep         = 5.0 // in L*a*b*: a step of a stretch of leastCounted that is taken for one
 	leastCounted  = 14.0
 	mostWickMM    = 25.0 // to each side, of dyes that ran into each other
 	onTheWay      = 1.12 // a colour between two others: by way of it, so much longer than from one to the other
 	nearTheWay    = 1.5  // and of a stretch that is short
 )
 
-// Runs reads the runs of a top that lies along the longer side of an area of a photo, in which a millimetre is so many pixels: the
+// Stretches reads the stretches of one colour of a top that lies along the longer side of an area of a photo, in which a millimetre is so many pixels: the
 // colours of slices of 2 mm, each the median over its width, parted into pieces of one colour by dynamic programming with a price for
 // each piece (Bellman's optimal partition; the price by the noise between neighbouring slices). Where one dye ran into the next, the
-// stretch between goes half to each. Neighbours under 4 CIEDE2000 apart are one run.
-func (p *Picture) Runs(area Area, perMM float64, b Balance) ([]Run, error) {
+// stretch between goes half to each. Neighbours under 4 CIEDE2000 apart are one stretch.
+func (p *Picture) Stretches(area Area, perMM float64, b Balance) ([]Stretch, error) {
 	if !(perMM >= leastRunPerMM) {
 		return nil, fault.New("length", "A millimetre is only %.1f pixels in this photo; at least %.1f are needed. Take it from nearer.", perMM, leastRunPerMM)
 	}
@@ -203,8 +203,8 @@ func (t *top) ramp(from, to int, before, after colour.Lab) bool {
 	return by <= onTheWay*way && changes > max(0.1*way, 3*math.Sqrt(3*2*t.noise()/float64(quarter)))
 }
 
-// measured gives runs the robust mean of the middle of each, and their lengths.
-func (t *top) measured(ends []int) (out []Run, err error) {
+// measured gives stretches the robust mean of the middle of each, and their lengths.
+func (t *top) measured(ends []int) (out []Stretch, err error) {
 	n, from := float64(len(t.slices)), 0
 	for _, to := range ends {
 		trim := 0.25 * float64(to-from)
@@ -212,7 +212,7 @@ func (t *top) measured(ends []int) (out []Run, err error) {
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, Run{ToMM: float64(to) / n * t.mm, Colour: r.Colour})
+		out = append(out, Stretch{ToMM: float64(to) / n * t.mm, Colour: r.Colour})
 		from = to
 	}
 	for k := range len(out) - 1 {
@@ -252,9 +252,9 @@ type Painted struct {
 	RunMM   float64
 }
 
-// PaintedOf is how a top of such runs is painted: runs under 4 CIEDE2000 apart are one colour that comes again. One runs as long as those do
+// PaintedOf is how a top of such stretches is painted: stretches under 4 CIEDE2000 apart are one colour that comes again. One runs as long as those do
 // whose both ends are seen, on average; as all of them where none is.
-func PaintedOf(runs []Run) (out Painted) {
+func PaintedOf(runs []Stretch) (out Painted) {
 	var all float64
 	for _, r := range runs {
 		long := r.ToMM - r.FromMM

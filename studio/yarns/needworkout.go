@@ -53,8 +53,8 @@ func (s *Room) needWith(ctx context.Context, row store.Need, blends []recipe.Ble
 	return out, err
 }
 
-// needLook works a need out for a making and keeps nothing.
-func (s *Room) needLook(ctx context.Context, making int64, in *NeedPlan) (Need, error) {
+// workOutNeed works a need out for a making and keeps nothing.
+func (s *Room) workOutNeed(ctx context.Context, making int64, in *NeedPlan) (Need, error) {
 	blends, err := s.recipe.BlendsOf(ctx, making)
 	if err != nil {
 		return Need{}, err

@@ -170,8 +170,8 @@ func spinningOf(in YarnPlan, n *Need, shown Shown) Spinning {
 	return sp
 }
 
-// yarnLook works out the yarn of a lay-up and keeps nothing.
-func (s *Room) yarnLook(ctx context.Context, layupID int64, in YarnPlan) (Yarn, error) {
+// workOutYarn works out the yarn of a lay-up and keeps nothing.
+func (s *Room) workOutYarn(ctx context.Context, layupID int64, in YarnPlan) (Yarn, error) {
 	f, err := s.laying.Foretell(ctx, layupID, laying.Division{})
 	if f == nil {
 		return Yarn{}, err
@@ -228,7 +228,7 @@ func (y *Yarn) answer() {
 	for _, v := range p.Yarn.Parts {
 		y.Parts = append(y.Parts, YarnPart{v.Grams, y.Foretold.Together(v.Shares), v.Shares})
 	}
-	for _, r := range p.Yarn.Runs {
+	for _, r := range p.Yarn.Stretches {
 		y.Runs = append(y.Runs, YarnRun{r.FromM, r.ToM, r.Lab.Linear().Hex(), y.Foretold.Together(r.Shares), y.Foretold.Leading(r.Shares)})
 	}
 }
@@ -284,7 +284,7 @@ func (s *Room) YarnAs(ctx context.Context, layupID int64, p YarnPlan, digest str
 	if y, ok := s.looks.Known(yarnKey(layupID, digest, p)); ok {
 		return y, nil
 	}
-	return s.yarnLook(ctx, layupID, p)
+	return s.workOutYarn(ctx, layupID, p)
 }
 
 // FourWays are ways to spin a batt that make different yarns of it: as the plan has it is not

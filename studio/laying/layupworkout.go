@@ -95,10 +95,10 @@ func follow[T any](values []T, to []int, n int, usual T) []T {
 	return out
 }
 
-// LookLayup works a lay-up of a blend out and keeps nothing. strict refuses
+// WorkOutLayup works a lay-up of a blend out and keeps nothing. strict refuses
 // lays that take more than there is.
-func (s *Room) LookLayup(ctx context.Context, b recipe.Blend, in LayupInput, strict bool) (Layup, error) {
-	return s.lookLayup(ctx, b, in, strict, s.workshop.AnyEquipment)
+func (s *Room) WorkOutLayup(ctx context.Context, b recipe.Blend, in LayupInput, strict bool) (Layup, error) {
+	return s.workOutLayup(ctx, b, in, strict, s.workshop.AnyEquipment)
 }
 
 // stands fills in what the workshop knows beside the bed: its tools, and to which length fibres of the blend are prepared.
@@ -110,8 +110,8 @@ func (s *Room) stands(ctx context.Context, out *Layup) (err error) {
 	return err
 }
 
-// lookLayup is LookLayup on the equipment that find gives for a number.
-func (s *Room) lookLayup(
+// workOutLayup is WorkOutLayup on the equipment that find gives for a number.
+func (s *Room) workOutLayup(
 	ctx context.Context,
 	b recipe.Blend,
 	in LayupInput,
@@ -177,9 +177,9 @@ func (out *Layup) School(matter string) string { return out.schools[matter] }
 // survey works out what follows from the plan.
 func (out *Layup) survey() {
 	out.Survey = out.LaidPlan.Survey(out.Bed, out.LaidFibres, out.Blend.Passes)
-	out.Laid = advice.LayLook{
+	out.Laid = advice.LaidPlan{
 		Plan: out.LaidPlan, Bed: out.Bed, Fibres: out.LaidFibres, Passes: out.Blend.Passes, Schools: out.schools, Survey: out.Survey,
-	}.Look(out.Own)
+	}.Judge(out.Own)
 	out.Loads = out.Survey.Loads
 	out.GaveWay = out.LaidPlan.Collide(out.Bed, out.LaidFibres, out.schools, out.Blend.Passes)
 	for i := range out.Fibres {
