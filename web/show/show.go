@@ -84,8 +84,11 @@ func (u Units) Plain(g float64) string {
 	return strconv.FormatFloat(g+0, 'f', u.decimals(), 64)
 }
 
-// Grams writes a weight with its unit. A no-break space keeps them together.
-func (u Units) Grams(g float64) string { return u.Plain(g) + "\u00a0" + u.Weight() }
+// Grams writes a weight with its unit.
+func (u Units) Grams(g float64) string { return u.Weighs(u.Plain(g)) }
+
+// Weighs puts the unit of weight behind what was written of it. A no-break space keeps them together.
+func (u Units) Weighs(written string) string { return written + "\u00a0" + u.Weight() }
 
 // Shows reports whether a weight is more than nothing as it is written: nobody is short by 0.0 g.
 func (u Units) Shows(g float64) bool { return strings.ContainsAny(u.Plain(g), "123456789") && g > 0 }
@@ -112,9 +115,9 @@ func (u Units) Amount(g float64) string {
 // Signed writes a change of weight with its sign.
 func (u Units) Signed(g float64) string {
 	if g < 0 {
-		return "−" + u.Amount(-g) + "\u00a0" + u.Weight()
+		return "−" + u.Weighs(u.Amount(-g))
 	}
-	return "+" + u.Amount(g) + "\u00a0" + u.Weight()
+	return "+" + u.Weighs(u.Amount(g))
 }
 
 // ReadGrams reads a weight as typed in the maker's unit; the field is named in
@@ -228,7 +231,7 @@ func (u Units) ReadSmall(field, s string) (float64, error) {
 
 // WriteWeight and WriteLength write the quantities of a sentence that the core says.
 func (u Units) WriteWeight(g unit.Grams) string {
-	return u.Amount(float64(g)) + "\u00a0" + u.Weight()
+	return u.Weighs(u.Amount(float64(g)))
 }
 
 // WriteLength writes the height of pins finely, a fibre's length as it is given elsewhere.

@@ -223,7 +223,7 @@ func (s *Room) showBuyList(c *gin.Context, status int, f, price frame.Form) erro
 func packWords(packs []buying.BuyPacks, u show.Units) string {
 	var out []string
 	for _, p := range packs {
-		out = append(out, fmt.Sprintf("%d × %s\u00a0%s", p.Count, u.Amount(p.PackG), u.Weight()))
+		out = append(out, fmt.Sprintf("%d × %s", p.Count, u.Weighs(u.Amount(p.PackG))))
 	}
 	return strings.Join(out, " and ")
 }

@@ -132,7 +132,7 @@ func (s *Room) showSource(c *gin.Context, status int, n int64, b sourceBody) err
 	b.ID = n
 	b.Families, b.Kinds = workshop.KindOptions(kinds.List)
 	for _, o := range offers {
-		sub := fmt.Sprintf("%s · %s\u00a0%s for %s", kinds.Named(o.Kind).Name, u.Amount(o.PackG), u.Weight(), u.Cost(o.Price))
+		sub := fmt.Sprintf("%s · %s for %s", kinds.Named(o.Kind).Name, u.Weighs(u.Amount(o.PackG)), u.Cost(o.Price))
 		for _, x := range o.Breaks {
 			sub += fmt.Sprintf(", from %d packs %s each", x.From, u.Cost(x.Price))
 		}

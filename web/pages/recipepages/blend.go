@@ -195,7 +195,7 @@ func rowOf(i int, c recipe.Component, u show.Units) blendRow {
 		seed = c.Lot.ID
 		r.Sub = c.Lot.KindName + " · " + length
 		r.Href = fmt.Sprintf("/lots/%d", c.Lot.ID)
-		r.Have = "of " + u.Amount(*c.HaveG) + "\u00a0" + u.Weight()
+		r.Have = "of " + u.Weighs(u.Amount(*c.HaveG))
 		if c.InBin {
 			r.Have, r.Href = "in the bin", "/bin"
 		}
@@ -203,7 +203,7 @@ func rowOf(i int, c recipe.Component, u show.Units) blendRow {
 		r.Sub = c.KindProperties().Name + " · " + length
 		r.Have = "still to buy"
 		if c.OwnG > 0 {
-			r.Have = "of " + u.Amount(c.OwnG) + "\u00a0" + u.Weight() + ", no lot"
+			r.Have = "of " + u.Weighs(u.Amount(c.OwnG)) + ", no lot"
 		}
 	}
 	r.Short = u.Shows(c.ShortG)

@@ -100,7 +100,7 @@ func gridOf(w scale.Weighout, u show.Units) grid {
 	for _, v := range sums {
 		out.Sums = append(out.Sums, u.PlainShown(v))
 	}
-	out.Total = u.PlainShown(all) + "\u00a0" + u.Weight()
+	out.Total = u.Weighs(u.PlainShown(all))
 	return out
 }
 

@@ -82,7 +82,7 @@ func scaleViewOf(w scale.Weighout, u show.Units) scaleView {
 				sc.Weighed = u.Plain(cell.WeighedG)
 			}
 			if p.HaveG != nil {
-				sc.Have = u.Amount(*p.HaveG) + "\u00a0" + u.Weight() + " on the shelf"
+				sc.Have = u.Weighs(u.Amount(*p.HaveG)) + " on the shelf"
 			}
 			if p.ShortG > 0.0005 && !cell.Done {
 				sc.Short = fmt.Sprintf("%s too little is on the shelf for all that is still to weigh.", u.Grams(p.ShortG))
@@ -271,7 +271,7 @@ func (s *Room) enterTogether(c *gin.Context) error {
 		for i, p := range portions {
 			parts[i] = fmt.Sprintf("unit %d %s", p.Unit+1, u.WithStep(w.StepG).Plain(float64(p.Mg.Grams())))
 		}
-		c.JSON(http.StatusOK, gin.H{"view": scaleViewOf(w, u), "divide": "Divide it: " + strings.Join(parts, ", ") + "\u00a0" + u.Weight()})
+		c.JSON(http.StatusOK, gin.H{"view": scaleViewOf(w, u), "divide": "Divide it: " + u.Weighs(strings.Join(parts, ", "))})
 	}
 	return err
 }

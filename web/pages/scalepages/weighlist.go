@@ -117,7 +117,7 @@ func (b *weighListBody) fill(u show.Units) {
 	for n, v := range sums {
 		b.Columns[n].Total = u.PlainShown(v)
 	}
-	b.Total = u.PlainShown(all) + "\u00a0" + u.Weight()
+	b.Total = u.Weighs(u.PlainShown(all))
 }
 
 // weighOutAll plans a weigh-out for each blend of the list that has none.

@@ -134,7 +134,7 @@ type lotChoice struct {
 }
 
 func lotChoiceOf(l shelf.Lot, u show.Units) lotChoice {
-	return lotChoice{l.ID, l.Name, l.KindName + " · " + u.Amount(l.Grams) + "\u00a0" + u.Weight(), LotTuft(l, art.RowScale)}
+	return lotChoice{l.ID, l.Name, l.KindName + " · " + u.Weighs(u.Amount(l.Grams)), LotTuft(l, art.RowScale)}
 }
 
 // LotChoices are the first lots by name, of which there is fibre where stock says so, and the one that is chosen; where

@@ -66,7 +66,7 @@ func (s *Room) showScales(c *gin.Context, status int, body scalesBody) error {
 		return err
 	}
 	for _, v := range scales {
-		body.Scales = append(body.Scales, ScaleRow{v, u.WithStep(v.StepG).Grams(v.StepG), u.Amount(v.CapacityG) + "\u00a0" + u.Weight(), s.Pans[v.Address]})
+		body.Scales = append(body.Scales, ScaleRow{v, u.WithStep(v.StepG).Grams(v.StepG), u.Weighs(u.Amount(v.CapacityG)), s.Pans[v.Address]})
 	}
 	body.Where = "A host and port such as 192.168.1.20:23, or a serial port such as /dev/ttyUSB0 or COM3, with @4800 for another speed than 9600."
 	if body.Containers, err = s.Studio.Workshop.Containers(c.Request.Context()); err != nil {

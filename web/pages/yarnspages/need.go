@@ -142,7 +142,7 @@ func (v *needView) answer(n yarns.Need, u show.Units) {
 					text += " + "
 				}
 			}
-			fact(fmt.Sprintf("For each of %d plies", len(n.PerPlyG)), text+"\u00a0"+u.Weight())
+			fact(fmt.Sprintf("For each of %d plies", len(n.PerPlyG)), u.Weighs(text))
 		}
 	}
 	fact("To weigh in", "~"+u.Grams(n.WeighInG))
