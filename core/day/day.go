@@ -234,16 +234,16 @@ func saved(between [][]float64, order []int, from, length, to int) float64 {
 }
 
 // Total is how long it takes, breaks and all.
-func Total(steps []Span) float64 {
-	if len(steps) == 0 {
+func Total(spans []Span) float64 {
+	if len(spans) == 0 {
 		return 0
 	}
-	return steps[len(steps)-1].To
+	return spans[len(spans)-1].To
 }
 
 // Fits is how many jobs are done in so many minutes.
-func Fits(steps []Span, minutes float64) (n int) {
-	for _, s := range steps {
+func Fits(spans []Span, minutes float64) (n int) {
+	for _, s := range spans {
 		if s.Kind == "card" && s.Last && s.To <= minutes+1e-9 {
 			n++
 		}

@@ -123,14 +123,14 @@ func TestPaleBeforeDark(t *testing.T) {
 	order, _, err = Order(t.Context(), jobs, usual, -1)
 	require.NoError(t, err)
 	assert.Equal(t, []int{0, 1, 2}, order, "of equal orders the one that was given")
-	steps := Spans(jobs, order, Times{Full: 12, Quick: 4, BreakEvery: 45, Break: 10})
+	spans := Spans(jobs, order, Times{Full: 12, Quick: 4, BreakEvery: 45, Break: 10})
 	kinds := []string{}
-	for _, s := range steps {
+	for _, s := range spans {
 		kinds = append(kinds, s.Kind)
 	}
 	assert.Equal(t, []string{"card", "card", "break", "clean", "card"}, kinds, "the film is lighter than the navy by 50")
-	assert.InDelta(t, 20+20+10+12+20, Total(steps), 1e-9)
-	assert.Equal(t, 2, Fits(steps, 60))
+	assert.InDelta(t, 20+20+10+12+20, Total(spans), 1e-9)
+	assert.Equal(t, 2, Fits(spans, 60))
 }
 
 // Of the orders that need as little cleaning none is done sooner.
@@ -163,7 +163,7 @@ func TestNoOrderTakesFewerBreaks(t *testing.T) {
 	assert.Equal(t, []int{0, 2, 1, 3}, order)
 }
 
-// Steps follow each other without a gap, and the total is the jobs, the cleaning and the breaks.
+// Spans follow each other without a gap, and the total is the jobs, the cleaning and the breaks.
 func TestStepsFillTheDay(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		jobs := drawJobs(t, 10)

@@ -166,7 +166,7 @@ func workOutWith(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used 
 	return b
 }
 
-// workOutColour is lookWith without how sure its colour is; list and weights are what the colour comes of.
+// workOutColour is workOutWith without how sure its colour is; list and weights are what the colour comes of.
 func workOutColour(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used used) (b Blend, list []shelf.Tint, weights []float64) {
 	b, rows := workOutAmounts(at, in, lots, used)
 	n := len(in.Components)
@@ -188,7 +188,7 @@ func workOutColour(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, use
 	return b, list, weights
 }
 
-// workOutAmounts is lookWith without colours; rows are the lots of the components, nil where it is none.
+// workOutAmounts is workOutWith without colours; rows are the lots of the components, nil where it is none.
 func workOutAmounts(at shelf.Mixing, in BlendInput, lots map[int64]store.Lot, used used) (b Blend, rows []*store.Lot) {
 	b = Blend{Name: in.Name, TotalG: in.TotalG, Passes: in.Passes, LimitedBy: -1, Components: make([]Component, len(in.Components))}
 	if in.Target != "" {

@@ -230,8 +230,8 @@ func (st State) Words() string {
 	return fmt.Sprintf("%s, %d of %d weighed", show.Plural(len(st.Blends), "blend"), st.weighed, st.cells)
 }
 
-// placesOfStops are where a maker stands at the stops.
-var placesOfStops = map[string]advice.Station{
+// stationsOfStops are where a maker stands at the stops.
+var stationsOfStops = map[string]advice.Station{
 	"Need": advice.AtNeed, "Fibres": advice.AtFibres, "Blend": advice.AtBlend, "Lay-up": advice.AtLayup, "Weigh": advice.AtWeigh, "Card": advice.AtCard,
 	"Yarn": advice.AtYarn,
 }
@@ -243,7 +243,7 @@ func (s *Frame) waits(c *gin.Context, st *strand) error {
 	}
 	counts, err := s.Studio.Advising.WaitingAt(c.Request.Context(), st.blend, st.layup)
 	for i := range st.Stops {
-		st.Stops[i].Waits = counts[placesOfStops[st.Stops[i].Name]]
+		st.Stops[i].Waits = counts[stationsOfStops[st.Stops[i].Name]]
 	}
 	return err
 }
